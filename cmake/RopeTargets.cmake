@@ -1,0 +1,55 @@
+# SPDX-License-Identifier: GPL-3.0-or-later
+# How every target of this project is made: one static library per folder, one test program per unit.
+
+add_library(rope_options INTERFACE)
+target_compile_options(rope_options INTERFACE
+    -Wall -Wextra -Wpedantic -Wshadow -Wconversion -Wsign-conversion -Wold-style-cast
+    -Wnon-virtual-dtor -Woverloaded-virtual -Wformat=2 -Werror
+    $<$<CXX_COMPILER_ID:GNU>:-Wuseless-cast -Wduplicated-cond -Wlogical-op>
+    # gcc 12 reports these for std::string in optimised builds where nothing overlaps or overflows (gcc bug 105329).
+    $<$<CXX_COMPILER_ID:GNU>:-Wno-restrict -Wno-stringop-overflow -Wno-array-bounds>)
+target_compile_definitions(rope_options INTERFACE
+    QT_NO_CAST_FROM_ASCII QT_NO_CAST_TO_ASCII QT_NO_FOREACH
+    QT_NO_NARROWING_CONVERSIONS_IN_CONNECT QT_DISABLE_DEPRECATED_BEFORE=0x060400
+    $<$<NOT:$<CONFIG:Release>>:_GLIBCXX_ASSERTIONS>)
+target_include_directories(rope_options INTERFACE ${PROJECT_SOURCE_DIR})
+if(ROPE_SANITIZE)
+    target_compile_options(rope_options INTERFACE -fsanitize=address,undefined -fno-omit-frame-pointer)
+    target_link_options(rope_options INTERFACE -fsanitize=address,undefined)
+endif()
+
+# rope_library(NAME SOURCES ... HEADERS ... LINK ... [QT])
+# QT: the folder may use Qt; it gets moc and a precompiled header of Qt instead of the standard library's.
+function(rope_library name)
+    cmake_parse_arguments(ARG "QT" "PCH" "SOURCES;HEADERS;LINK" ${ARGN})
+    add_library(rope_${name} STATIC ${ARG_SOURCES})
+    add_library(rope::${name} ALIAS rope_${name})
+    target_sources(rope_${name} PUBLIC FILE_SET HEADERS
+        BASE_DIRS ${PROJECT_SOURCE_DIR} FILES ${ARG_HEADERS})
+    target_link_libraries(rope_${name} PUBLIC ${ARG_LINK} PRIVATE rope_options)
+    target_include_directories(rope_${name} PUBLIC ${PROJECT_SOURCE_DIR})
+    set_target_properties(rope_${name} PROPERTIES VERIFY_INTERFACE_HEADER_SETS ON)
+    if(ARG_QT)
+        set_target_properties(rope_${name} PROPERTIES AUTOMOC ON)
+    endif()
+    if(ROPE_PCH AND ARG_PCH)
+        target_precompile_headers(rope_${name} PRIVATE ${ARG_PCH})
+    endif()
+endfunction()
+
+# rope_test(NAME FOLDER LABEL LINK ...): tests/FOLDER/tst_NAME.cpp, run offscreen with a home of its own.
+function(rope_test name folder label)
+    add_executable(tst_${name} ${folder}/tst_${name}.cpp)
+    set_target_properties(tst_${name} PROPERTIES AUTOMOC ON RUNTIME_OUTPUT_DIRECTORY ${CMAKE_BINARY_DIR}/tests)
+    target_link_libraries(tst_${name} PRIVATE Qt6::Test rope_options ${ARGN})
+    if(ROPE_PCH)
+        target_precompile_headers(tst_${name} PRIVATE <QtTest> <string> <vector>)
+    endif()
+    add_test(NAME ${name} COMMAND tst_${name})
+    set_tests_properties(${name} PROPERTIES LABELS ${label} TIMEOUT 120
+        ENVIRONMENT "${ROPE_TEST_ENVIRONMENT};HOME=${CMAKE_BINARY_DIR}/test-home/${name};XDG_CONFIG_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/config;XDG_STATE_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/state;XDG_DATA_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/data")
+endfunction()
+
+set(ROPE_TEST_ENVIRONMENT
+    "QT_QPA_PLATFORM=offscreen" "LC_ALL=C.UTF-8" "GIT_CONFIG_GLOBAL=/dev/null" "GIT_CONFIG_NOSYSTEM=1"
+    "ROPE_SPLICE_PROGRAM=${CMAKE_BINARY_DIR}/bin/rope-splice")

@@ -1,0 +1,68 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/base/object_id.h"
+
+#include <algorithm>
+
+namespace rope {
+namespace {
+constexpr std::size_t kSha1Bytes = 20;
+constexpr std::size_t kSha256Bytes = 32;
+
+int digitValue(char c)
+{
+    if (c >= '0' && c <= '9') {
+        return c - '0';
+    }
+    if (c >= 'a' && c <= 'f') {
+        return c - 'a' + 10;
+    }
+    return c >= 'A' && c <= 'F' ? c - 'A' + 10 : -1;
+}
+}  // namespace
+
+std::optional<ObjectId> ObjectId::fromHex(std::string_view hex)
+{
+    if (hex.size() != 2 * kSha1Bytes && hex.size() != 2 * kSha256Bytes) {
+        return std::nullopt;
+    }
+    ObjectId id;
+    id.m_size = static_cast<std::uint8_t>(hex.size() / 2);
+    for (std::size_t i = 0; i < id.m_size; ++i) {
+        const int high = digitValue(hex[2 * i]);
+        const int low = digitValue(hex[2 * i + 1]);
+        if (high < 0 || low < 0) {
+            return std::nullopt;
+        }
+        id.m_bytes[i] = static_cast<std::uint8_t>(high * 16 + low);
+    }
+    return id;
+}
+
+std::optional<ObjectId> ObjectId::fromRaw(std::string_view raw)
+{
+    if (raw.size() != kSha1Bytes && raw.size() != kSha256Bytes) {
+        return std::nullopt;
+    }
+    ObjectId id;
+    id.m_size = static_cast<std::uint8_t>(raw.size());
+    std::copy(raw.begin(), raw.end(), id.m_bytes.begin());
+    return id;
+}
+
+std::string ObjectId::hex() const
+{
+    static constexpr char kDigits[] = "0123456789abcdef";
+    std::string text;
+    text.reserve(2 * static_cast<std::size_t>(m_size));
+    for (std::size_t i = 0; i < m_size; ++i) {
+        text += kDigits[m_bytes[i] >> 4];
+        text += kDigits[m_bytes[i] & 15];
+    }
+    return text;
+}
+
+std::string_view ObjectId::raw() const
+{
+    return {reinterpret_cast<const char*>(m_bytes.data()), m_size};
+}
+}  // namespace rope

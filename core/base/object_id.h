@@ -1,0 +1,49 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <array>
+#include <compare>
+#include <cstddef>
+#include <cstdint>
+#include <functional>
+#include <optional>
+#include <string>
+#include <string_view>
+
+namespace rope {
+/// The name of an object in a repository: 20 bytes (SHA-1) or 32 bytes (SHA-256), or nothing.
+class ObjectId
+{
+public:
+    ObjectId() = default;
+
+    /// Returns the id written as 40 or 64 hexadecimal digits, or nothing for any other text.
+    [[nodiscard]] static std::optional<ObjectId> fromHex(std::string_view hex);
+    /// Returns the id of 20 or 32 raw bytes, or nothing for any other length.
+    [[nodiscard]] static std::optional<ObjectId> fromRaw(std::string_view raw);
+
+    [[nodiscard]] bool isNull() const { return m_size == 0; }
+    [[nodiscard]] std::size_t size() const { return m_size; }
+    /// Lower-case hexadecimal digits; empty for a null id.
+    [[nodiscard]] std::string hex() const;
+    /// The first seven digits, for people.
+    [[nodiscard]] std::string brief() const { return hex().substr(0, 7); }
+    /// The bytes as they are; empty for a null id.
+    [[nodiscard]] std::string_view raw() const;
+
+    friend auto operator<=>(const ObjectId&, const ObjectId&) = default;
+
+private:
+    std::array<std::uint8_t, 32> m_bytes{};
+    std::uint8_t m_size = 0;
+};
+}  // namespace rope
+
+template <>
+struct std::hash<rope::ObjectId>
+{
+    std::size_t operator()(const rope::ObjectId& id) const noexcept
+    {
+        return std::hash<std::string_view>{}(id.raw());
+    }
+};

@@ -1,0 +1,102 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/base/assert.h"
+
+#include <string>
+#include <utility>
+#include <variant>
+
+namespace rope {
+/// What kind of expected failure happened; it steers the program, the texts beside it are evidence.
+enum class ErrorCode {
+    cancelled,     ///< The caller's stop token was triggered.
+    notFound,      ///< The named thing does not exist.
+    invalidInput,  ///< What was given cannot be worked on as it is.
+    unsupported,   ///< Understood, but beyond what this program does.
+    corrupt,       ///< Stored data contradicts itself.
+    stale,         ///< Something changed since it was read; nothing was overwritten.
+    busy,          ///< Another program holds what is needed.
+    refused,       ///< A hook or a remote said no.
+    noIdentity,    ///< Nobody is named as the author of a commit.
+    io,            ///< The operating system failed to read or write.
+    gitFailed,     ///< git ended with an error that has no better name.
+};
+
+/// An expected failure. `subject` is a path, ref or object id; `detail` is raw evidence such as
+/// git's own message. Neither is meant to be read without the sentence that the desktop makes of it.
+struct [[nodiscard]] Error
+{
+    ErrorCode code = ErrorCode::io;
+    std::string subject;
+    std::string detail;
+};
+
+/// Either a value or an Error. Never dropped silently; value() on an error is a bug and aborts.
+template <typename T>
+class [[nodiscard]] Result
+{
+public:
+    Result(T value) : m_state(std::move(value)) {}
+    Result(Error error) : m_state(std::move(error)) {}
+
+    [[nodiscard]] bool hasValue() const { return m_state.index() == 0; }
+    explicit operator bool() const { return hasValue(); }
+
+    [[nodiscard]] const T& value() const&
+    {
+        ROPE_ASSERT(hasValue(), "value() of a failed result");
+        return *std::get_if<0>(&m_state);
+    }
+    [[nodiscard]] T& value() &
+    {
+        ROPE_ASSERT(hasValue(), "value() of a failed result");
+        return *std::get_if<0>(&m_state);
+    }
+    [[nodiscard]] T value() &&
+    {
+        ROPE_ASSERT(hasValue(), "value() of a failed result");
+        return std::move(*std::get_if<0>(&m_state));
+    }
+    [[nodiscard]] const Error& error() const&
+    {
+        ROPE_ASSERT(!hasValue(), "error() of a result that succeeded");
+        return *std::get_if<1>(&m_state);
+    }
+    [[nodiscard]] Error error() &&
+    {
+        ROPE_ASSERT(!hasValue(), "error() of a result that succeeded");
+        return std::move(*std::get_if<1>(&m_state));
+    }
+    const T* operator->() const { return &value(); }
+    T* operator->() { return &value(); }
+    const T& operator*() const& { return value(); }
+    T& operator*() & { return value(); }
+
+private:
+    std::variant<T, Error> m_state;
+};
+
+/// A result without a value.
+using Status = Result<std::monostate>;
+
+/// The status of something that worked.
+[[nodiscard]] inline Status ok() { return std::monostate{}; }
+}  // namespace rope
+
+#define ROPE_CONCAT_INNER(a, b) a##b
+#define ROPE_CONCAT(a, b) ROPE_CONCAT_INNER(a, b)
+
+/// TRY_ASSIGN(auto tree, readTree(id)); binds the value or returns the error to the caller.
+#define TRY_ASSIGN(declaration, expression) \
+    auto ROPE_CONCAT(ropeResult, __LINE__) = (expression); \
+    if (!ROPE_CONCAT(ropeResult, __LINE__)) { \
+        return std::move(ROPE_CONCAT(ropeResult, __LINE__)).error(); \
+    } \
+    declaration = std::move(ROPE_CONCAT(ropeResult, __LINE__)).value()
+
+/// TRY(writeTree()); returns the error to the caller, drops the value.
+#define TRY(expression) \
+    if (auto ropeStatus = (expression); !ropeStatus) { \
+        return std::move(ropeStatus).error(); \
+    }

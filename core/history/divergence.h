@@ -1,0 +1,39 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/repository/repository.h"
+
+#include <stop_token>
+#include <string_view>
+#include <vector>
+
+namespace rope {
+/// How two commits lie to each other. The names (nameOf) are part of the command line's JSON.
+enum class Relation {
+    same,
+    oursAhead,    ///< Theirs is contained in ours: nothing to do.
+    theirsAhead,  ///< Ours is contained in theirs: a fast-forward.
+    diverged,
+    unrelated,    ///< They have no commit in common.
+};
+
+[[nodiscard]] std::string_view nameOf(Relation relation);
+
+struct Divergence
+{
+    Relation relation = Relation::same;
+    std::vector<ObjectId> bases;         ///< All best common ancestors, by id.
+    std::vector<CommitLink> oursOnly;    ///< Newest first.
+    std::vector<CommitLink> theirsOnly;  ///< Newest first.
+};
+
+/// Returns where two commits parted and what each has that the other has not. History is read
+/// newest first, only until the answer is certain.
+/// Source: the painting of ancestors that git's documentation describes for merge-base: both colours
+/// flow down from the tips, a commit that gets both is common, what is below it is stale.
+/// Errors: those of Repository::commitsFrom and its stream; `cancelled`.
+[[nodiscard]] Result<Divergence> findDivergence(Repository& repository,
+                                                const ObjectId& ours,
+                                                const ObjectId& theirs,
+                                                const std::stop_token& stop = {});
+}  // namespace rope

@@ -1,0 +1,203 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_candidates.cpp.
+#include "core/merge/candidates.h"
+
+#include "core/diff/diff_tokens.h"
+#include "core/diff/word_diff.h"
+#include "core/merge/word_splice.h"
+#include "core/text/words.h"
+
+#include <algorithm>
+#include <charconv>
+#include <optional>
+
+namespace rope {
+namespace {
+/// `first` then `second`, with a line end between where the first has none.
+std::string inTurn(std::string_view first, std::string_view second, std::string_view lineEnd)
+{
+    std::string text(first);
+    if (!text.empty() && !second.empty() && !text.ends_with('\n')) {
+        text += lineEnd;
+    }
+    return text.append(second);
+}
+
+std::string_view lineEndIn(const RegionTexts& texts)
+{
+    return texts.ours.find("\r\n") != std::string_view::npos ? "\r\n" : "\n";
+}
+
+/// All lines of both in one order: what they share once, then at each place theirs before ours.
+std::optional<std::string> unionText(const RegionTexts& texts)
+{
+    const auto ours = splitLines(texts.ours);
+    const auto theirs = splitLines(texts.theirs);
+    LineInterner interner(ours.size() + theirs.size());
+    const auto oursIds = interner.internAll(ours);
+    const auto theirsIds = interner.internAll(theirs);
+    const auto hunks = diffTokens(oursIds, theirsIds, interner.idCount(), DiffMethod::myers);
+    std::string text;
+    LineNumber at = 0;
+    for (const Hunk& hunk : *hunks) {
+        for (; at < hunk.before.begin; ++at) {
+            text += ours[at];
+        }
+        for (LineNumber i = hunk.after.begin; i < hunk.after.end; ++i) {
+            text = inTurn(text, theirs[i], lineEndIn(texts));
+        }
+        for (; at < hunk.before.end; ++at) {
+            text = inTurn(text, ours[at], lineEndIn(texts));
+        }
+    }
+    for (; at < ours.size(); ++at) {
+        text = inTurn(text, ours[at], lineEndIn(texts));
+    }
+    return text;
+}
+
+bool isNumber(std::string_view word)
+{
+    return !word.empty() && word.size() <= 18
+           && std::all_of(word.begin(), word.end(), [](char c) { return c >= '0' && c <= '9'; });
+}
+
+long long numberIn(std::string_view word)
+{
+    long long value = 0;
+    std::from_chars(word.data(), word.data() + word.size(), value);
+    return value;
+}
+
+/// The side with the greater number, where the two differ in numbers alone and the first of these
+/// decides: so 2.10 is later than 2.9, and a later date is greater whatever follows.
+std::optional<std::string> greaterText(const RegionTexts& texts)
+{
+    const auto ours = splitWords(texts.ours);
+    const auto theirs = splitWords(texts.theirs);
+    if (ours.size() != theirs.size() || ours.empty()) {
+        return std::nullopt;
+    }
+    std::optional<bool> oursIsGreater;
+    for (std::size_t i = 0; i < ours.size(); ++i) {
+        if (ours[i] == theirs[i]) {
+            continue;
+        }
+        if (!isNumber(ours[i]) || !isNumber(theirs[i])) {
+            return std::nullopt;
+        }
+        if (!oursIsGreater) {
+            oursIsGreater = numberIn(ours[i]) > numberIn(theirs[i]);
+        }
+    }
+    if (!oursIsGreater) {
+        return std::nullopt;
+    }
+    return std::string(*oursIsGreater ? texts.ours : texts.theirs);
+}
+
+/// Whether every line that `inner` added to the base stands in `outer` too, in that order.
+bool contains(std::string_view outer, std::string_view inner, std::string_view base)
+{
+    const auto origins = originsOfLines(inner, {base, outer, {}}, LineOrigin::hand);
+    return std::none_of(origins.begin(), origins.end(), [](LineOrigin o) { return o == LineOrigin::hand; });
+}
+
+std::vector<Consequence> consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& texts)
+{
+    std::vector<Consequence> signs;
+    const int oursEdits = countEdits(texts.base, texts.ours);
+    const int theirsEdits = countEdits(texts.base, texts.theirs);
+    const auto drop = [&](ConsequenceKind what, int edits) {
+        if (edits > 0) {
+            signs.push_back({what, edits});
+        }
+    };
+    switch (kind) {
+    case CandidateKind::ours: drop(ConsequenceKind::dropsTheirs, theirsEdits); break;
+    case CandidateKind::theirs: drop(ConsequenceKind::dropsOurs, oursEdits); break;
+    case CandidateKind::greater:
+        drop(result == texts.ours ? ConsequenceKind::dropsTheirs : ConsequenceKind::dropsOurs,
+             result == texts.ours ? theirsEdits : oursEdits);
+        break;
+    case CandidateKind::base:
+    case CandidateKind::neither:
+        drop(ConsequenceKind::dropsOurs, oursEdits);
+        drop(ConsequenceKind::dropsTheirs, theirsEdits);
+        break;
+    case CandidateKind::wordSplice:
+    case CandidateKind::oursTheirs:
+    case CandidateKind::theirsOurs:
+    case CandidateKind::unionOfLines: signs.push_back({ConsequenceKind::keepsBothEdits, 0}); break;
+    }
+    const auto fromText = textConsequences(result, texts);
+    signs.insert(signs.end(), fromText.begin(), fromText.end());
+    std::stable_partition(signs.begin(), signs.end(), [](const Consequence& c) { return !c.isWarning(); });
+    return signs;
+}
+
+/// The order to offer in, by what the two sides did; see docs/candidates.md for the measurement.
+std::vector<CandidateKind> rankedKinds(const RegionTexts& texts)
+{
+    using enum CandidateKind;
+    if (contains(texts.theirs, texts.ours, texts.base)) {
+        return {theirs, wordSplice, greater, theirsOurs, ours, unionOfLines, oursTheirs, base, neither};
+    }
+    if (texts.base.empty()) {
+        return {theirsOurs, oursTheirs, theirs, ours, greater, unionOfLines, wordSplice, base, neither};
+    }
+    return {greater, wordSplice, theirs, ours, theirsOurs, unionOfLines, oursTheirs, base, neither};
+}
+}  // namespace
+
+std::string_view nameOf(CandidateKind kind)
+{
+    switch (kind) {
+    case CandidateKind::wordSplice: return "word-splice";
+    case CandidateKind::ours: return "ours";
+    case CandidateKind::theirs: return "theirs";
+    case CandidateKind::oursTheirs: return "ours-theirs";
+    case CandidateKind::theirsOurs: return "theirs-ours";
+    case CandidateKind::unionOfLines: return "union";
+    case CandidateKind::greater: return "greater";
+    case CandidateKind::base: return "base";
+    case CandidateKind::neither: return "neither";
+    }
+    return "";
+}
+
+std::optional<std::string> candidateText(CandidateKind kind, const RegionTexts& texts)
+{
+    switch (kind) {
+    case CandidateKind::wordSplice: return spliceWords(texts);
+    case CandidateKind::ours: return std::string(texts.ours);
+    case CandidateKind::theirs: return std::string(texts.theirs);
+    case CandidateKind::oursTheirs: return inTurn(texts.ours, texts.theirs, lineEndIn(texts));
+    case CandidateKind::theirsOurs: return inTurn(texts.theirs, texts.ours, lineEndIn(texts));
+    case CandidateKind::unionOfLines: return unionText(texts);
+    case CandidateKind::greater: return greaterText(texts);
+    case CandidateKind::base: return std::string(texts.base);
+    case CandidateKind::neither: return std::string();
+    }
+    return std::nullopt;
+}
+
+std::vector<Candidate> candidatesFor(const RegionTexts& texts)
+{
+    std::vector<Candidate> candidates;
+    for (const CandidateKind kind : rankedKinds(texts)) {
+        std::optional<std::string> text = candidateText(kind, texts);
+        const auto hasText = [&](const Candidate& other) { return other.text == *text; };
+        if (!text || std::any_of(candidates.begin(), candidates.end(), hasText)) {
+            continue;
+        }
+        Candidate candidate;
+        candidate.kind = kind;
+        candidate.origins = originsOfLines(*text, texts, LineOrigin::both);
+        candidate.consequences = consequencesOf(kind, *text, texts);
+        candidate.text = std::move(*text);
+        candidates.push_back(std::move(candidate));
+    }
+    return candidates;
+}
+}  // namespace rope

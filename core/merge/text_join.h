@@ -1,0 +1,78 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/base/result.h"
+#include "core/merge/three_way_chunks.h"
+#include "core/text/line_end.h"
+#include "core/text/text.h"
+
+#include <memory>
+#include <stop_token>
+#include <string>
+#include <vector>
+
+namespace rope {
+/// The base, ours and theirs text of one region; views into the join that gave it.
+struct RegionTexts
+{
+    std::string_view base;
+    std::string_view ours;
+    std::string_view theirs;
+};
+
+/// Three versions of a text joined: what joined by itself and the regions left to a person.
+/// A value, computed once and never changed; copies share the texts. Any thread may read it.
+class TextJoin
+{
+public:
+    struct Versions
+    {
+        Text base;
+        Text ours;
+        Text theirs;
+    };
+
+    TextJoin() : m_versions(std::make_shared<const Versions>()) {}
+    TextJoin(std::shared_ptr<const Versions> versions, std::vector<Chunk> chunks, bool convertedLineEnds);
+
+    [[nodiscard]] const Text& base() const { return m_versions->base; }
+    [[nodiscard]] const Text& ours() const { return m_versions->ours; }
+    [[nodiscard]] const Text& theirs() const { return m_versions->theirs; }
+    [[nodiscard]] const std::vector<Chunk>& chunks() const { return m_chunks; }
+
+    [[nodiscard]] bool isClean() const { return m_regions.empty(); }
+    [[nodiscard]] std::size_t regionCount() const { return m_regions.size(); }
+    /// The chunk of a region. REQUIRES: index < regionCount()
+    [[nodiscard]] const Chunk& region(std::size_t index) const { return m_chunks[m_regions[index]]; }
+    /// Where in chunks() a region is. REQUIRES: index < regionCount()
+    [[nodiscard]] std::size_t chunkOfRegion(std::size_t index) const { return m_regions[index]; }
+    [[nodiscard]] RegionTexts regionTexts(std::size_t index) const;
+    /// What a region is known by wherever it is met again: a digest of its three texts.
+    [[nodiscard]] std::string regionKey(std::size_t index) const;
+
+    /// The text a chunk gives without a person: empty for a region.
+    [[nodiscard]] std::string_view joinedText(const Chunk& chunk) const;
+    /// The joined text. REQUIRES: isClean()
+    [[nodiscard]] std::string cleanText() const;
+
+    /// Whether the sides' line ends were joined as a property of the file: one side had converted
+    /// the whole file. The versions kept here then all have the joined style.
+    [[nodiscard]] bool hasConvertedLineEnds() const { return m_convertedLineEnds; }
+
+private:
+    std::shared_ptr<const Versions> m_versions;
+    std::vector<Chunk> m_chunks;
+    std::vector<std::size_t> m_regions;  ///< Indices into m_chunks, rising.
+    bool m_convertedLineEnds = false;
+};
+
+/// Joins three versions of a text by lines. Bytes are compared as they are, line ends included,
+/// except that a whole-file change of line-end style on one side is joined on its own.
+/// Promises: join(b, b, x) is x; join(b, x, x) is x; swapped sides give the swapped outcome.
+/// Errors: `cancelled`. Threads: any.
+/// REQUIRES: each text is at most Text::kMaxBytes.
+[[nodiscard]] Result<TextJoin> joinTexts(std::string base,
+                                         std::string ours,
+                                         std::string theirs,
+                                         const std::stop_token& stop = {});
+}  // namespace rope

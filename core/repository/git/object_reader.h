@@ -1,0 +1,51 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/repository/git/git_process.h"
+#include "core/repository/repository.h"
+
+#include <memory>
+#include <span>
+
+namespace rope {
+/// Reads objects through one long-lived `git cat-file --batch-command`, started at first use.
+/// One thread only. After a failure the process is let go and started anew by the next call.
+class ObjectReader
+{
+public:
+    struct Object
+    {
+        ObjectId id;
+        std::string type;  ///< "commit", "tree", "blob" or "tag".
+        std::uint64_t size = 0;
+        std::string bytes;  ///< Empty if only the header was asked for.
+    };
+
+    explicit ObjectReader(const GitProcess& git) : m_git(git) {}
+    ~ObjectReader();
+    ObjectReader(const ObjectReader&) = delete;
+    ObjectReader& operator=(const ObjectReader&) = delete;
+
+    /// The objects in the order asked. Errors: `notFound` with the id, `corrupt` when git breaks off
+    /// in the middle, as it does for an object it cannot read.
+    Result<std::vector<Object>> contents(std::span<const ObjectId> ids);
+    /// As contents(), without the bytes.
+    Result<std::vector<Object>> headers(std::span<const ObjectId> ids);
+    /// The object a name stands for, header only. Errors: `notFound`; `invalidInput` for a name with
+    /// a line break or NUL in it.
+    Result<Object> lookUp(std::string_view name);
+
+private:
+    Status ensureStarted();
+    Result<std::vector<Object>> ask(std::string_view command, std::span<const std::string> names, bool hasBytes);
+    Result<std::string> readLine();
+    Result<std::string> readBytes(std::uint64_t size);
+    Error brokenOff(const std::string& subject);
+
+    const GitProcess& m_git;
+    std::unique_ptr<QProcess> m_process;
+    std::string m_buffer;     ///< What was read and not yet consumed, from m_consumed on.
+    std::size_t m_consumed = 0;
+    bool fill();
+};
+}  // namespace rope

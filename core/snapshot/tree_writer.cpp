@@ -1,0 +1,92 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_tree_join.cpp.
+#include "core/snapshot/tree_writer.h"
+
+#include <algorithm>
+#include <map>
+#include <memory>
+
+namespace rope {
+namespace {
+/// The edits below one folder, by the next path component.
+struct EditNode
+{
+    std::map<std::string, std::unique_ptr<EditNode>> children;
+    bool isEdited = false;
+    std::optional<FileVersion> version;
+};
+
+void insert(EditNode& root, const TreeEdit& edit)
+{
+    EditNode* node = &root;
+    for (std::size_t from = 0; from <= edit.path.size();) {
+        const std::size_t slash = std::min(edit.path.find('/', from), edit.path.size());
+        auto& child = node->children[edit.path.substr(from, slash - from)];
+        if (!child) {
+            child = std::make_unique<EditNode>();
+        }
+        node = child.get();
+        from = slash + 1;
+    }
+    node->isEdited = true;
+    node->version = edit.version;
+}
+
+/// git's order of tree entries: a folder sorts as if its name ended in a slash.
+bool sortsBefore(const TreeEntry& a, const TreeEntry& b)
+{
+    const auto key = [](const TreeEntry& e) { return e.kind == EntryKind::folder ? e.name + "/" : e.name; };
+    return key(a) < key(b);
+}
+
+/// The edited folder's id, null if nothing is left in it.
+Result<ObjectId> writeFolder(Repository& repository, const ObjectId& tree, const EditNode& node, const RepoPath& prefix)
+{
+    const ObjectId ids[] = {tree};
+    TRY_ASSIGN(auto read, repository.readTrees(ids));
+    std::vector<TreeEntry>& entries = read.front();
+    for (const auto& [name, child] : node.children) {
+        const auto found = std::find_if(entries.begin(), entries.end(), [&n = name](const auto& e) { return e.name == n; });
+        std::optional<TreeEntry> present;
+        if (found != entries.end()) {
+            present = *found;
+            entries.erase(found);
+        }
+        if (!child->children.empty()) {
+            const bool isFolder = present && present->kind == EntryKind::folder;
+            TRY_ASSIGN(const ObjectId folder,
+                       writeFolder(repository, isFolder ? present->id : ObjectId{}, *child, prefix + name + "/"));
+            if (!folder.isNull()) {
+                if (child->isEdited && child->version) {
+                    return Error{ErrorCode::invalidInput, prefix + name, "a file and a folder of this name"};
+                }
+                entries.push_back({name, EntryKind::folder, folder});
+                continue;
+            }
+        }
+        if (child->isEdited && child->version) {
+            entries.push_back({name, child->version->kind, child->version->id});
+        } else if (child->isEdited && present && present->kind == EntryKind::folder) {
+            entries.push_back(*present);  // a file is gone that a folder has replaced already
+        }
+    }
+    if (entries.empty() && !prefix.empty()) {
+        return ObjectId{};
+    }
+    std::sort(entries.begin(), entries.end(), sortsBefore);
+    return repository.writeTree(entries);
+}
+}  // namespace
+
+Result<ObjectId> writeEditedTree(Repository& repository, const ObjectId& tree, std::span<const TreeEdit> edits)
+{
+    if (edits.empty() && !tree.isNull()) {
+        return tree;
+    }
+    EditNode root;
+    for (const TreeEdit& edit : edits) {
+        insert(root, edit);
+    }
+    return writeFolder(repository, tree, root, {});
+}
+}  // namespace rope

@@ -1,0 +1,33 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <optional>
+#include <string>
+#include <string_view>
+
+namespace rope {
+/// The choice of a region that was written by hand; any other is a candidate's name.
+inline constexpr std::string_view kOwnText = "own";
+
+/// What a person made of one slot: a region, a stretch of joined text between regions, or a
+/// question about a whole file. The default is "nothing yet". Small values, journalled as they are.
+struct SlotState
+{
+    bool isDecided = false;           ///< Regions and questions; text between regions is never open.
+    std::string choice;               ///< Name of the candidate or answer taken; kOwnText; or empty.
+    std::optional<std::string> text;  ///< The slot's bytes where they are not what the join gave.
+    friend bool operator==(const SlotState&, const SlotState&) = default;
+};
+
+/// The slot of the question about a whole file.
+inline constexpr std::string_view kQuestionSlot = "question";
+
+/// A slot's state with the place it belongs to.
+struct Decision
+{
+    std::string path;
+    std::string slot;  ///< Slot key, see SplicedText; or kQuestionSlot.
+    SlotState state;
+    friend bool operator==(const Decision&, const Decision&) = default;
+};
+}  // namespace rope

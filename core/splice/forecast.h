@@ -1,0 +1,43 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/history/divergence.h"
+#include "core/snapshot/tree_join.h"
+
+#include <memory>
+
+namespace rope {
+/// What joining two commits would give, computed without touching anything. A value.
+struct Forecast
+{
+    Commit ours;
+    Commit theirs;
+    Divergence divergence;
+    std::optional<Commit> base;  ///< The base the trees were joined over; nothing when unrelated.
+    TreeJoin join;
+
+    /// Whether it joins without a question.
+    [[nodiscard]] bool isClean() const { return join.isClean(); }
+    [[nodiscard]] std::size_t regionCount() const;
+    /// Questions about whole files.
+    [[nodiscard]] std::size_t questionCount() const;
+    /// Regions and questions together.
+    [[nodiscard]] std::size_t openCount() const { return regionCount() + questionCount(); }
+    /// Files in which something is open.
+    [[nodiscard]] std::size_t openFileCount() const;
+};
+
+/// Forecasts joining `theirs` into `ours`. With several best common ancestors the first by id is the
+/// base; divergence.bases tells of all. Unrelated histories give an empty join and no base.
+/// Errors: those of reading; `unsupported` when the history is cut off before a common commit;
+/// `cancelled`.
+[[nodiscard]] Result<Forecast> forecastJoin(Repository& repository,
+                                            const ObjectId& ours,
+                                            const ObjectId& theirs,
+                                            const ProgressSink& progress = {},
+                                            const std::stop_token& stop = {});
+
+/// Writes the joined tree of a forecast without open questions, and returns its id.
+/// REQUIRES: forecast.isClean()
+[[nodiscard]] Result<ObjectId> writeCleanTree(Repository& repository, const Forecast& forecast);
+}  // namespace rope

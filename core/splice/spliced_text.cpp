@@ -1,0 +1,116 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_spliced_text.cpp.
+#include "core/splice/spliced_text.h"
+
+#include "core/base/digest.h"
+
+#include <algorithm>
+#include <unordered_map>
+
+namespace rope {
+namespace {
+std::optional<CandidateKind> candidateKindNamed(std::string_view name)
+{
+    using enum CandidateKind;
+    for (const CandidateKind kind :
+         {wordSplice, ours, theirs, oursTheirs, theirsOurs, unionOfLines, greater, base, neither}) {
+        if (nameOf(kind) == name) {
+            return kind;
+        }
+    }
+    return std::nullopt;
+}
+}  // namespace
+
+SplicedText::SplicedText(std::shared_ptr<const TextJoin> join) : m_join(std::move(join))
+{
+    const auto& chunks = m_join->chunks();
+    const auto startText = [&](std::size_t chunk) { m_slots.push_back({false, chunk, chunk, {}, {}}); };
+    startText(0);
+    for (std::size_t i = 0; i < chunks.size(); ++i) {
+        if (chunks[i].kind == ChunkKind::region) {
+            const std::string base(m_join->base().lines(chunks[i].base));
+            m_regionSlots.push_back(m_slots.size());
+            m_slots.push_back({true, i, i + 1, m_join->regionKey(m_regionSlots.size() - 1), base});
+            startText(i + 1);
+        } else {
+            m_slots.back().joined += m_join->joinedText(chunks[i]);
+            m_slots.back().endChunk = i + 1;
+        }
+    }
+    std::unordered_map<std::string, int> seen;
+    for (Slot& slot : m_slots) {
+        if (!slot.isRegion) {
+            slot.key = "text-" + digestOfParts({slot.joined});
+        }
+        const int count = ++seen[slot.key];
+        if (count > 1) {
+            slot.key += "#" + std::to_string(count);
+        }
+    }
+    m_states.resize(m_slots.size());
+}
+
+std::size_t SplicedText::regionOf(std::size_t slot) const
+{
+    const auto found = std::find(m_regionSlots.begin(), m_regionSlots.end(), slot);
+    ROPE_ASSERT(found != m_regionSlots.end(), "this slot is no region");
+    return static_cast<std::size_t>(found - m_regionSlots.begin());
+}
+
+std::optional<std::size_t> SplicedText::slotWithKey(std::string_view key) const
+{
+    const auto found = std::find_if(m_slots.begin(), m_slots.end(), [&](const Slot& slot) { return slot.key == key; });
+    if (found == m_slots.end()) {
+        return std::nullopt;
+    }
+    return static_cast<std::size_t>(found - m_slots.begin());
+}
+
+std::size_t SplicedText::openCount() const
+{
+    return static_cast<std::size_t>(
+        std::count_if(m_regionSlots.begin(), m_regionSlots.end(), [this](std::size_t slot) { return isOpen(slot); }));
+}
+
+std::string_view SplicedText::text(std::size_t slot) const
+{
+    return m_states[slot].text ? std::string_view(*m_states[slot].text) : std::string_view(m_slots[slot].joined);
+}
+
+std::vector<LineOrigin> SplicedText::joinedOrigins(const Slot& slot) const
+{
+    std::vector<LineOrigin> origins;
+    for (std::size_t i = slot.firstChunk; i < slot.endChunk; ++i) {
+        const auto own = originsOfChunk(m_join->chunks()[i]);
+        origins.insert(origins.end(), own.begin(), own.end());
+    }
+    return origins;
+}
+
+std::vector<LineOrigin> SplicedText::origins(std::size_t slot) const
+{
+    const SlotState& state = m_states[slot];
+    if (!isRegion(slot)) {
+        const auto joined = joinedOrigins(m_slots[slot]);
+        return state.text ? originsAfterEdit(m_slots[slot].joined, joined, *state.text) : joined;
+    }
+    const RegionTexts texts = m_join->regionTexts(regionOf(slot));
+    const auto kind = candidateKindNamed(state.choice);
+    const auto taken = kind ? candidateText(*kind, texts) : std::nullopt;
+    if (taken) {
+        const auto fromCandidate = originsOfLines(*taken, texts, LineOrigin::both);
+        return originsAfterEdit(*taken, fromCandidate, text(slot));
+    }
+    return originsOfLines(text(slot), texts, LineOrigin::hand);
+}
+
+std::string SplicedText::wholeText() const
+{
+    std::string whole;
+    for (std::size_t slot = 0; slot < slotCount(); ++slot) {
+        whole += text(slot);
+    }
+    return whole;
+}
+}  // namespace rope

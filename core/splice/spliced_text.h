@@ -1,0 +1,59 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/merge/candidates.h"
+#include "core/splice/decision.h"
+
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace rope {
+/// The result text of one file: the join, cut into slots, with what a person made of each.
+/// Slots alternate between stretches of joined text and regions; put together they are the file.
+/// Holds no undo history: Splice does. One thread.
+class SplicedText
+{
+public:
+    explicit SplicedText(std::shared_ptr<const TextJoin> join);
+
+    [[nodiscard]] const TextJoin& join() const { return *m_join; }
+    [[nodiscard]] std::size_t slotCount() const { return m_slots.size(); }
+    [[nodiscard]] bool isRegion(std::size_t slot) const { return m_slots[slot].isRegion; }
+    /// Which region of the join a slot is. REQUIRES: isRegion(slot)
+    [[nodiscard]] std::size_t regionOf(std::size_t slot) const;
+    [[nodiscard]] std::size_t slotOfRegion(std::size_t region) const { return m_regionSlots[region]; }
+    /// What a slot is stored under: digest of its texts, and a count where the file has equals.
+    [[nodiscard]] const std::string& key(std::size_t slot) const { return m_slots[slot].key; }
+    [[nodiscard]] std::optional<std::size_t> slotWithKey(std::string_view key) const;
+
+    [[nodiscard]] const SlotState& state(std::size_t slot) const { return m_states[slot]; }
+    void setState(std::size_t slot, SlotState state) { m_states[slot] = std::move(state); }
+    [[nodiscard]] bool isOpen(std::size_t slot) const { return isRegion(slot) && !m_states[slot].isDecided; }
+    [[nodiscard]] std::size_t openCount() const;
+
+    /// The slot's bytes as they stand now: what was chosen or written, else what the join gave; an
+    /// open region shows its base.
+    [[nodiscard]] std::string_view text(std::size_t slot) const;
+    /// One origin for each line of text(slot).
+    [[nodiscard]] std::vector<LineOrigin> origins(std::size_t slot) const;
+    /// All slots put together.
+    [[nodiscard]] std::string wholeText() const;
+
+private:
+    struct Slot
+    {
+        bool isRegion = false;
+        std::size_t firstChunk = 0;
+        std::size_t endChunk = 0;
+        std::string key;
+        std::string joined;  ///< What the join gave; a region's base.
+    };
+    [[nodiscard]] std::vector<LineOrigin> joinedOrigins(const Slot& slot) const;
+
+    std::shared_ptr<const TextJoin> m_join;
+    std::vector<Slot> m_slots;
+    std::vector<std::size_t> m_regionSlots;
+    std::vector<SlotState> m_states;
+};
+}  // namespace rope

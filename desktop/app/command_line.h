@@ -1,0 +1,13 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+namespace rope {
+/// Exit codes of every subcommand.
+inline constexpr int kExitClean = 0;
+inline constexpr int kExitMustDecide = 1;
+inline constexpr int kExitError = 2;
+
+/// Runs the program as called: a subcommand to its end, or the window, by replacing this process.
+/// Returns the exit code.
+int runCommandLine(int argc, char** argv);
+}  // namespace rope

@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/merge/candidates.h"
+#include "core/splice/splice.h"
+
+#include <QString>
+
+namespace rope {
+/// Bytes for show: UTF-8 where they are, else read as ISO 8859-1. Never travels back.
+[[nodiscard]] QString shown(std::string_view bytes);
+/// As shown(), in one line: control characters and line breaks become visible signs.
+[[nodiscard]] QString shownPath(std::string_view path);
+
+/// "1 region", "7 regions".
+[[nodiscard]] QString countOf(std::size_t count, const char* one, const char* many);
+
+[[nodiscard]] QString labelOf(CandidateKind kind);
+/// What a stored choice is called: a candidate's name, an answer's, or text of one's own.
+[[nodiscard]] QString labelOfChoice(const std::string& choice);
+/// "keeps both edits · brackets balance"
+[[nodiscard]] QString consequencesInWords(const std::vector<Consequence>& consequences);
+[[nodiscard]] bool hasWarning(const std::vector<Consequence>& consequences);
+
+/// Who the two sides are, for sentences that name them.
+struct SideNames
+{
+    QString ours;
+    QString theirs;
+};
+
+/// What happened to a file, in a short phrase for lists: "deleted by theirs, edited by ours".
+[[nodiscard]] QString questionInShort(const FileQuestion& question);
+/// The same as a sentence with the branches' names, and what is asked.
+[[nodiscard]] QString questionInWords(const FileOutcome& outcome, const SideNames& names);
+/// What an answer would do: "Keep the file as ours has it".
+[[nodiscard]] QString answerInWords(const FileOutcome& outcome, FileChoice choice, const SideNames& names);
+
+/// What the forecast says of a file: "3 regions", "joins cleanly", "deleted against edited".
+[[nodiscard]] QString forecastInWords(const FileOutcome& outcome);
+/// What the forecast says of a branch: "5 in · 7 regions in 4 files", "all of it is already here".
+[[nodiscard]] QString forecastInWords(const Forecast& forecast);
+[[nodiscard]] QString nameOfOrigin(LineOrigin origin);
+}  // namespace rope
