@@ -8,11 +8,16 @@
 #include "core/text/words.h"
 
 #include <algorithm>
+#include <array>
 #include <charconv>
 #include <optional>
 
 namespace rope {
 namespace {
+/// In the order of CandidateKind.
+constexpr std::array<std::string_view, 9> kKindNames{
+    "word-splice", "ours", "theirs", "ours-theirs", "theirs-ours", "union", "greater", "base", "neither"};
+
 /// `first` then `second`, with a line end between where the first has none.
 std::string inTurn(std::string_view first, std::string_view second, std::string_view lineEnd)
 {
@@ -150,20 +155,15 @@ std::vector<CandidateKind> rankedKinds(const RegionTexts& texts)
 }
 }  // namespace
 
-std::string_view nameOf(CandidateKind kind)
+std::string_view nameOf(CandidateKind kind) { return kKindNames[static_cast<std::size_t>(kind)]; }
+
+std::optional<CandidateKind> candidateKindNamed(std::string_view name)
 {
-    switch (kind) {
-    case CandidateKind::wordSplice: return "word-splice";
-    case CandidateKind::ours: return "ours";
-    case CandidateKind::theirs: return "theirs";
-    case CandidateKind::oursTheirs: return "ours-theirs";
-    case CandidateKind::theirsOurs: return "theirs-ours";
-    case CandidateKind::unionOfLines: return "union";
-    case CandidateKind::greater: return "greater";
-    case CandidateKind::base: return "base";
-    case CandidateKind::neither: return "neither";
+    const auto found = std::find(kKindNames.begin(), kKindNames.end(), name);
+    if (found == kKindNames.end()) {
+        return std::nullopt;
     }
-    return "";
+    return static_cast<CandidateKind>(found - kKindNames.begin());
 }
 
 std::optional<std::string> candidateText(CandidateKind kind, const RegionTexts& texts)

@@ -24,6 +24,8 @@ enum class CandidateKind {
 };
 
 [[nodiscard]] std::string_view nameOf(CandidateKind kind);
+/// The kind of that name, or nothing.
+[[nodiscard]] std::optional<CandidateKind> candidateKindNamed(std::string_view name);
 
 /// One complete outcome for a region.
 struct Candidate

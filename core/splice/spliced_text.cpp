@@ -8,20 +8,6 @@
 #include <unordered_map>
 
 namespace rope {
-namespace {
-std::optional<CandidateKind> candidateKindNamed(std::string_view name)
-{
-    using enum CandidateKind;
-    for (const CandidateKind kind :
-         {wordSplice, ours, theirs, oursTheirs, theirsOurs, unionOfLines, greater, base, neither}) {
-        if (nameOf(kind) == name) {
-            return kind;
-        }
-    }
-    return std::nullopt;
-}
-}  // namespace
-
 SplicedText::SplicedText(std::shared_ptr<const TextJoin> join) : m_join(std::move(join))
 {
     const auto& chunks = m_join->chunks();
@@ -30,8 +16,7 @@ SplicedText::SplicedText(std::shared_ptr<const TextJoin> join) : m_join(std::mov
     for (std::size_t i = 0; i < chunks.size(); ++i) {
         if (chunks[i].kind == ChunkKind::region) {
             const std::string base(m_join->base().lines(chunks[i].base));
-            m_regionSlots.push_back(m_slots.size());
-            m_slots.push_back({true, i, i + 1, m_join->regionKey(m_regionSlots.size() - 1), base});
+            m_slots.push_back({true, i, i + 1, m_join->regionKey(m_slots.size() / 2), base});
             startText(i + 1);
         } else {
             m_slots.back().joined += m_join->joinedText(chunks[i]);
@@ -53,9 +38,8 @@ SplicedText::SplicedText(std::shared_ptr<const TextJoin> join) : m_join(std::mov
 
 std::size_t SplicedText::regionOf(std::size_t slot) const
 {
-    const auto found = std::find(m_regionSlots.begin(), m_regionSlots.end(), slot);
-    ROPE_ASSERT(found != m_regionSlots.end(), "this slot is no region");
-    return static_cast<std::size_t>(found - m_regionSlots.begin());
+    ROPE_ASSERT(isRegion(slot), "this slot is no region");
+    return slot / 2;
 }
 
 std::optional<std::size_t> SplicedText::slotWithKey(std::string_view key) const
@@ -69,8 +53,11 @@ std::optional<std::size_t> SplicedText::slotWithKey(std::string_view key) const
 
 std::size_t SplicedText::openCount() const
 {
-    return static_cast<std::size_t>(
-        std::count_if(m_regionSlots.begin(), m_regionSlots.end(), [this](std::size_t slot) { return isOpen(slot); }));
+    std::size_t count = 0;
+    for (std::size_t slot = 0; slot < slotCount(); ++slot) {
+        count += isOpen(slot) ? 1U : 0U;
+    }
+    return count;
 }
 
 std::string_view SplicedText::text(std::size_t slot) const
@@ -103,6 +90,16 @@ std::vector<LineOrigin> SplicedText::origins(std::size_t slot) const
         return originsAfterEdit(*taken, fromCandidate, text(slot));
     }
     return originsOfLines(text(slot), texts, LineOrigin::hand);
+}
+
+bool SplicedText::isEditedByHand(std::size_t slot) const
+{
+    const SlotState& state = m_states[slot];
+    if (!isRegion(slot)) {
+        return state.text.has_value();
+    }
+    const auto kind = candidateKindNamed(state.choice);
+    return state.text && (!kind || candidateText(*kind, m_join->regionTexts(regionOf(slot))) != state.text);
 }
 
 std::string SplicedText::wholeText() const

@@ -10,7 +10,8 @@
 
 namespace rope {
 /// The result text of one file: the join, cut into slots, with what a person made of each.
-/// Slots alternate between stretches of joined text and regions; put together they are the file.
+/// Slots alternate between stretches of joined text (even, perhaps empty) and regions (odd); put
+/// together they are the file.
 /// Holds no undo history: Splice does. One thread.
 class SplicedText
 {
@@ -22,7 +23,7 @@ public:
     [[nodiscard]] bool isRegion(std::size_t slot) const { return m_slots[slot].isRegion; }
     /// Which region of the join a slot is. REQUIRES: isRegion(slot)
     [[nodiscard]] std::size_t regionOf(std::size_t slot) const;
-    [[nodiscard]] std::size_t slotOfRegion(std::size_t region) const { return m_regionSlots[region]; }
+    [[nodiscard]] std::size_t slotOfRegion(std::size_t region) const { return 2 * region + 1; }
     /// What a slot is stored under: digest of its texts, and a count where the file has equals.
     [[nodiscard]] const std::string& key(std::size_t slot) const { return m_slots[slot].key; }
     [[nodiscard]] std::optional<std::size_t> slotWithKey(std::string_view key) const;
@@ -37,6 +38,8 @@ public:
     [[nodiscard]] std::string_view text(std::size_t slot) const;
     /// One origin for each line of text(slot).
     [[nodiscard]] std::vector<LineOrigin> origins(std::size_t slot) const;
+    /// Whether somebody typed in it: the text is neither what the join nor what a candidate gave.
+    [[nodiscard]] bool isEditedByHand(std::size_t slot) const;
     /// All slots put together.
     [[nodiscard]] std::string wholeText() const;
 
@@ -53,7 +56,6 @@ private:
 
     std::shared_ptr<const TextJoin> m_join;
     std::vector<Slot> m_slots;
-    std::vector<std::size_t> m_regionSlots;
     std::vector<SlotState> m_states;
 };
 }  // namespace rope

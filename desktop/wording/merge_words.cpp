@@ -17,18 +17,6 @@ constexpr const char* kSeparator = " · ";
 
 QString joined(const QStringList& parts) { return parts.join(QString::fromUtf8(kSeparator)); }
 
-std::optional<CandidateKind> kindNamed(const std::string& name)
-{
-    using enum CandidateKind;
-    for (const CandidateKind kind :
-         {wordSplice, ours, theirs, oursTheirs, theirsOurs, unionOfLines, greater, base, neither}) {
-        if (nameOf(kind) == name) {
-            return kind;
-        }
-    }
-    return std::nullopt;
-}
-
 QString consequenceInWords(const Consequence& c)
 {
     const auto n = static_cast<std::size_t>(c.count);
@@ -87,7 +75,7 @@ QString labelOf(CandidateKind kind)
 
 QString labelOfChoice(const std::string& choice)
 {
-    if (const auto kind = kindNamed(choice)) {
+    if (const auto kind = candidateKindNamed(choice)) {
         return labelOf(*kind).toLower();
     }
     if (choice == kOwnText) {

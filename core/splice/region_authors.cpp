@@ -1,0 +1,71 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_forecast.cpp.
+#include "core/splice/region_authors.h"
+
+#include "core/history/line_history.h"
+
+namespace rope {
+namespace {
+/// One commit per range on one side.
+Result<std::vector<std::optional<Commit>>> commitsOfSide(Repository& repository,
+                                                         const RepoPath& path,
+                                                         const ObjectId& tip,
+                                                         const std::vector<CommitLink>& own,
+                                                         const std::vector<LineRange>& ranges,
+                                                         const std::stop_token& stop)
+{
+    TRY_ASSIGN(const auto ids, lastTouching(repository, path, tip, own, ranges, stop));
+    std::vector<std::optional<Commit>> commits(ids.size());
+    for (std::size_t i = 0; i < ids.size(); ++i) {
+        if (!ids[i].isNull()) {
+            const ObjectId wanted[] = {ids[i]};
+            TRY_ASSIGN(auto read, repository.readCommits(wanted));
+            commits[i] = std::move(read.front());
+        }
+    }
+    return commits;
+}
+
+Result<std::vector<RegionAuthors>> authorsOf(Repository& repository,
+                                             const Forecast& forecast,
+                                             const FileOutcome& file,
+                                             const std::vector<LineRange>& oursRanges,
+                                             const std::vector<LineRange>& theirsRanges,
+                                             const std::stop_token& stop)
+{
+    const Divergence& divergence = forecast.divergence;
+    TRY_ASSIGN(auto ours, commitsOfSide(repository, file.path, forecast.ours.id, divergence.oursOnly, oursRanges, stop));
+    TRY_ASSIGN(auto theirs,
+               commitsOfSide(repository, file.path, forecast.theirs.id, divergence.theirsOnly, theirsRanges, stop));
+    std::vector<RegionAuthors> authors(ours.size());
+    for (std::size_t i = 0; i < authors.size(); ++i) {
+        authors[i] = {std::move(ours[i]), std::move(theirs[i])};
+    }
+    return authors;
+}
+}  // namespace
+
+Result<std::vector<RegionAuthors>> findRegionAuthors(Repository& repository,
+                                                     const Forecast& forecast,
+                                                     const FileOutcome& file,
+                                                     const std::stop_token& stop)
+{
+    std::vector<LineRange> ours;
+    std::vector<LineRange> theirs;
+    for (std::size_t i = 0; i < file.regionCount(); ++i) {
+        ours.push_back(file.text->region(i).ours);
+        theirs.push_back(file.text->region(i).theirs);
+    }
+    return authorsOf(repository, forecast, file, ours, theirs, stop);
+}
+
+Result<RegionAuthors> findFileAuthors(Repository& repository,
+                                      const Forecast& forecast,
+                                      const FileOutcome& file,
+                                      const std::stop_token& stop)
+{
+    const std::vector<LineRange> everything{{0, ~LineNumber{0}}};
+    TRY_ASSIGN(auto authors, authorsOf(repository, forecast, file, everything, everything, stop));
+    return std::move(authors.front());
+}
+}  // namespace rope

@@ -1,0 +1,25 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/splice/forecast.h"
+
+namespace rope {
+/// Who last touched a region's lines on either side; nothing where nobody did.
+struct RegionAuthors
+{
+    std::optional<Commit> ours;
+    std::optional<Commit> theirs;
+};
+
+/// Returns one entry for each region of a file. Errors: those of reading; `cancelled`.
+[[nodiscard]] Result<std::vector<RegionAuthors>> findRegionAuthors(Repository& repository,
+                                                                  const Forecast& forecast,
+                                                                  const FileOutcome& file,
+                                                                  const std::stop_token& stop = {});
+
+/// Returns who last touched a file on either side, for questions about it as a whole.
+[[nodiscard]] Result<RegionAuthors> findFileAuthors(Repository& repository,
+                                                    const Forecast& forecast,
+                                                    const FileOutcome& file,
+                                                    const std::stop_token& stop = {});
+}  // namespace rope

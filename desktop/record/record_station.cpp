@@ -1,0 +1,259 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_window.cpp.
+#include "desktop/record/record_station.h"
+
+#include "core/splice/commit_message.h"
+#include "desktop/widgets/plain_widgets.h"
+#include "desktop/widgets/theme.h"
+#include "desktop/wording/merge_words.h"
+
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QStackedWidget>
+#include <QVBoxLayout>
+
+namespace rope {
+RecordStation::RecordStation(QWidget* parent)
+    : QWidget(parent)
+    , m_pages(new QStackedWidget(this))
+    , m_message(new QPlainTextEdit(this))
+    , m_what(makeLabel({}, TextRole::normal, this))
+    , m_identity(makeLabel({}, TextRole::muted, this))
+    , m_identityForm(new QWidget(this))
+    , m_name(new QLineEdit(m_identityForm))
+    , m_email(new QLineEdit(m_identityForm))
+    , m_decisions(new QListWidget(this))
+    , m_obstacle(makeLabel({}, TextRole::open, this))
+    , m_record(makeButton(tr("Record the merge commit"), "recordButton", ButtonRole::primary, this))
+    , m_doneTitle(makeLabel({}, TextRole::strong, this))
+    , m_doneDetails(makeLabel({}, TextRole::muted, this))
+    , m_hookOutput(new QPlainTextEdit(this))
+{
+    m_message->setObjectName(QStringLiteral("messageEdit"));
+    m_message->setAccessibleName(tr("Commit message"));
+    m_message->setProperty("role", QStringLiteral("field"));
+    m_message->setFont(codeFont());
+    m_message->setTabChangesFocus(true);
+    m_obstacle->setObjectName(QStringLiteral("recordObstacle"));
+    m_name->setObjectName(QStringLiteral("identityName"));
+    m_email->setObjectName(QStringLiteral("identityEmail"));
+    m_decisions->setObjectName(QStringLiteral("decisionList"));
+    m_decisions->setFrameShape(QFrame::NoFrame);
+    m_decisions->setSelectionMode(QAbstractItemView::NoSelection);
+    m_decisions->setFocusPolicy(Qt::TabFocus);
+    QPalette panel = m_decisions->palette();
+    panel.setColor(QPalette::Base, theme().panel);
+    m_decisions->setPalette(panel);
+
+    auto* form = new QFormLayout(m_identityForm);
+    form->setContentsMargins(0, 0, 0, 0);
+    form->addRow(makeLabel(tr("git does not know who you are. Your name and address go into the commit and are kept for this repository."),
+                           TextRole::normal, m_identityForm));
+    form->addRow(tr("Name"), m_name);
+    form->addRow(tr("E-mail"), m_email);
+
+    auto* left = new QWidget(this);
+    left->setAutoFillBackground(true);
+    left->setBackgroundRole(QPalette::Base);
+    auto* leftColumn = new QVBoxLayout(left);
+    leftColumn->setContentsMargins(18, 14, 18, 14);
+    leftColumn->setSpacing(8);
+    leftColumn->addWidget(makeLabel(tr("Commit message"), TextRole::heading, left));
+    leftColumn->addWidget(m_message, 1);
+    leftColumn->addWidget(m_identity);
+    leftColumn->addWidget(m_identityForm);
+    leftColumn->addWidget(m_obstacle);
+    auto* buttons = new QHBoxLayout;
+    buttons->addWidget(m_record);
+    buttons->addStretch();
+    leftColumn->addLayout(buttons);
+
+    auto* right = new QWidget(this);
+    auto* rightColumn = new QVBoxLayout(right);
+    rightColumn->setContentsMargins(18, 14, 18, 14);
+    rightColumn->setSpacing(8);
+    rightColumn->addWidget(makeLabel(tr("What will be recorded"), TextRole::heading, right));
+    rightColumn->addWidget(m_what);
+    rightColumn->addSpacing(8);
+    rightColumn->addWidget(makeLabel(tr("Decided"), TextRole::heading, right));
+    rightColumn->addWidget(m_decisions, 1);
+    right->setFixedWidth(430);
+
+    auto* editPage = new QWidget(this);
+    auto* row = new QHBoxLayout(editPage);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(0);
+    row->addWidget(left, 1);
+    row->addWidget(makeRule(Qt::Vertical, this));
+    row->addWidget(right);
+
+    auto* donePage = new QWidget(this);
+    donePage->setAutoFillBackground(true);
+    donePage->setBackgroundRole(QPalette::Base);
+    auto* done = new QVBoxLayout(donePage);
+    done->setContentsMargins(18, 18, 18, 14);
+    done->setSpacing(8);
+    m_doneTitle->setObjectName(QStringLiteral("recordedTitle"));
+    m_doneDetails->setObjectName(QStringLiteral("recordedDetails"));
+    m_hookOutput->setReadOnly(true);
+    m_hookOutput->setFont(codeFont());
+    m_hookOutput->setObjectName(QStringLiteral("hookOutput"));
+    done->addWidget(m_doneTitle);
+    done->addWidget(m_doneDetails);
+    done->addWidget(m_hookOutput);
+    auto* back = makeButton(tr("Back to Survey"), "backToSurveyButton", ButtonRole::primary, this);
+    auto* doneButtons = new QHBoxLayout;
+    doneButtons->addWidget(back);
+    doneButtons->addStretch();
+    done->addLayout(doneButtons);
+    done->addStretch();
+    m_pages->addWidget(editPage);
+    m_pages->addWidget(donePage);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(m_pages);
+
+    connect(m_message, &QPlainTextEdit::textChanged, this, [this] {
+        if (!m_isFilling) {
+            m_isTouched = true;
+            emit messageEdited();
+        }
+        showObstacle();
+    });
+    connect(m_name, &QLineEdit::textChanged, this, &RecordStation::showObstacle);
+    connect(m_email, &QLineEdit::textChanged, this, &RecordStation::showObstacle);
+    connect(m_record, &QPushButton::clicked, this, &RecordStation::record);
+    connect(back, &QPushButton::clicked, this, &RecordStation::surveyRequested);
+    setIdentity({});
+}
+
+void RecordStation::setSplice(const Splice* splice, const QString& message)
+{
+    m_splice = splice;
+    m_isTouched = !message.isEmpty();
+    m_isBusy = false;
+    if (splice != nullptr) {
+        m_pages->setCurrentIndex(0);
+    }
+    m_isFilling = true;
+    m_message->setPlainText(message);
+    m_isFilling = false;
+    refresh();
+}
+
+void RecordStation::refresh()
+{
+    m_decisions->clear();
+    if (m_splice == nullptr) {
+        showObstacle();
+        return;
+    }
+    if (!m_isTouched) {
+        m_isFilling = true;
+        m_message->setPlainText(shown(proposedMessage(*m_splice)));
+        m_isFilling = false;
+    }
+    const Forecast& forecast = m_splice->forecast();
+    m_what->setText(tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 from %7, %8 decided by you. "
+                       "The working tree follows; nothing is sent.")
+                        .arg(shown(m_splice->plan().oursName), shown(forecast.ours.id.brief()), shown(forecast.ours.subject()),
+                             shown(forecast.theirs.id.brief()), shown(forecast.theirs.subject()))
+                        .arg(countOf(forecast.join.theirsChanges.size(), "changed file", "changed files"),
+                             shown(m_splice->plan().theirsName))
+                        .arg(m_splice->decidedCount()));
+    for (const SpliceFile& file : m_splice->files()) {
+        const QString path = shownPath(file.outcome->path);
+        const auto add = [&](const QString& what, const SlotState& state) {
+            auto* item = new QListWidgetItem(tr("%1%2: %3").arg(path, what, state.isDecided ? labelOfChoice(state.choice) : tr("open")));
+            item->setForeground(state.isDecided ? theme().ink : theme().openInk);
+            m_decisions->addItem(item);
+        };
+        if (file.outcome->question) {
+            add({}, file.answer);
+        }
+        for (std::size_t region = 0; region < file.outcome->regionCount(); ++region) {
+            add(tr(", region %1").arg(region + 1), file.text->state(file.text->slotOfRegion(region)));
+        }
+    }
+    showObstacle();
+}
+
+void RecordStation::setIdentity(const std::optional<Signature>& identity)
+{
+    m_signature = identity;
+    m_identity->setVisible(identity.has_value());
+    m_identityForm->setVisible(!identity.has_value());
+    if (identity) {
+        m_identity->setText(tr("by %1 <%2>").arg(shown(identity->name), shown(identity->email)));
+    }
+    showObstacle();
+}
+
+void RecordStation::showObstacle()
+{
+    QString obstacle;
+    if (m_splice == nullptr) {
+        obstacle = tr("No splice is under way. Start one in Survey.");
+    } else if (m_splice->openCount() > 0) {
+        obstacle = tr("%1 still open. Go to Resolve and decide the rest.").arg(m_splice->openCount());
+    } else if (message().trimmed().isEmpty()) {
+        obstacle = tr("The message is empty. Write at least one line.");
+    } else if (!m_signature && (m_name->text().trimmed().isEmpty() || !m_email->text().contains(QLatin1Char('@')))) {
+        obstacle = tr("Fill in your name and e-mail address.");
+    } else {
+        for (const SpliceFile& file : m_splice->files()) {
+            if (file.text && !leftoverMarkers(*file.text).empty()) {
+                obstacle = tr("%1 holds conflict markers that neither side had. Remove them first.").arg(shownPath(file.outcome->path));
+            }
+        }
+    }
+    m_obstacle->setText(obstacle);
+    m_obstacle->setVisible(!obstacle.isEmpty());
+    m_record->setEnabled(obstacle.isEmpty() && !m_isBusy);
+    if (!m_isBusy) {
+        m_record->setText(tr("Record the merge commit"));
+    }
+}
+
+void RecordStation::setBusy(const QString& step)
+{
+    m_isBusy = !step.isEmpty();
+    if (m_isBusy) {
+        m_record->setText(step);
+    }
+    showObstacle();
+}
+
+void RecordStation::showRecorded(const Recorded& recorded)
+{
+    m_splice = nullptr;
+    m_isBusy = false;
+    m_doneTitle->setText(tr("Recorded as %1").arg(shown(recorded.commit.id.hex())));
+    QStringList parents;
+    for (const ObjectId& parent : recorded.commit.parents) {
+        parents << shown(parent.brief());
+    }
+    m_doneDetails->setText(tr("%1\nparents %2 · by %3 <%4>\nYour working tree holds it. Nothing was sent; git push sends it.")
+                               .arg(shown(recorded.commit.subject()), parents.join(QStringLiteral(" and ")),
+                                    shown(recorded.commit.author.name), shown(recorded.commit.author.email)));
+    m_hookOutput->setPlainText(shown(recorded.hookOutput));
+    m_hookOutput->setVisible(!recorded.hookOutput.empty());
+    m_pages->setCurrentIndex(1);
+}
+
+QString RecordStation::message() const { return m_message->toPlainText(); }
+
+void RecordStation::record()
+{
+    if (!m_record->isEnabled()) {
+        return;
+    }
+    if (!m_signature) {
+        emit identityGiven(m_name->text().trimmed(), m_email->text().trimmed());
+    }
+    emit recordRequested(message());
+}
+}  // namespace rope

@@ -1,0 +1,66 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/splice/recorder.h"
+
+#include <QWidget>
+
+class QLabel;
+class QLineEdit;
+class QListWidget;
+class QPlainTextEdit;
+class QPushButton;
+class QStackedWidget;
+
+namespace rope {
+/// The station where the joined result becomes a commit: its message, what it will hold, and the
+/// button that makes it.
+class RecordStation final : public QWidget
+{
+    Q_OBJECT
+public:
+    explicit RecordStation(QWidget* parent);
+
+    /// Shows a splice as it stands; null: nothing to record. `message` is a half-written one, or empty.
+    void setSplice(const Splice* splice, const QString& message);
+    /// Takes over that something was decided: counts, and the proposed message while it is untouched.
+    void refresh();
+    /// Who the commit will be by; nothing: ask.
+    void setIdentity(const std::optional<Signature>& identity);
+    void setBusy(const QString& step);
+    void showRecorded(const Recorded& recorded);
+
+    [[nodiscard]] QString message() const;
+    /// Whether the person changed the proposed message.
+    [[nodiscard]] bool isMessageTouched() const { return m_isTouched; }
+    void record();
+
+signals:
+    void messageEdited();
+    void recordRequested(const QString& message);
+    /// A name and an address were given, to be kept for this repository before recording.
+    void identityGiven(const QString& name, const QString& email);
+    void surveyRequested();
+
+private:
+    void showObstacle();
+    QStackedWidget* m_pages;
+    QPlainTextEdit* m_message;
+    QLabel* m_what;
+    QLabel* m_identity;
+    QWidget* m_identityForm;
+    QLineEdit* m_name;
+    QLineEdit* m_email;
+    QListWidget* m_decisions;
+    QLabel* m_obstacle;
+    QPushButton* m_record;
+    QLabel* m_doneTitle;
+    QLabel* m_doneDetails;
+    QPlainTextEdit* m_hookOutput;
+    const Splice* m_splice = nullptr;
+    std::optional<Signature> m_signature;
+    bool m_isTouched = false;
+    bool m_isFilling = false;
+    bool m_isBusy = false;
+};
+}  // namespace rope

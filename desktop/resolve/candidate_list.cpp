@@ -1,0 +1,123 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/resolve/candidate_list.h"
+
+#include "desktop/widgets/key_hints.h"
+#include "desktop/widgets/theme.h"
+
+#include <QPainter>
+#include <QStyledItemDelegate>
+
+namespace rope {
+class CandidateList::Model final : public QAbstractListModel
+{
+public:
+    using QAbstractListModel::QAbstractListModel;
+    void setRows(std::vector<ChoiceRow> rows)
+    {
+        beginResetModel();
+        m_rows = std::move(rows);
+        endResetModel();
+    }
+    [[nodiscard]] const ChoiceRow& row(int index) const { return m_rows[static_cast<std::size_t>(index)]; }
+    [[nodiscard]] int rowCount(const QModelIndex& parent) const override
+    {
+        return parent.isValid() ? 0 : static_cast<int>(m_rows.size());
+    }
+    [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override
+    {
+        const ChoiceRow& row = this->row(index.row());
+        if (role == Qt::DisplayRole) {
+            return row.label;
+        }
+        if (role == Qt::AccessibleTextRole) {
+            return QStringLiteral("%1 %2: %3").arg(index.row() + 1).arg(row.label, row.consequences);
+        }
+        return {};
+    }
+
+private:
+    std::vector<ChoiceRow> m_rows;
+};
+
+namespace {
+class ChoiceDelegate final : public QStyledItemDelegate
+{
+public:
+    using RowAt = std::function<const ChoiceRow&(int)>;
+    ChoiceDelegate(RowAt rowAt, QObject* parent) : QStyledItemDelegate(parent), m_rowAt(std::move(rowAt)) {}
+
+    QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex&) const override
+    {
+        return {100, option.fontMetrics.height() + 7};
+    }
+
+    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override
+    {
+        const ChoiceRow& row = m_rowAt(index.row());
+        const QRect rect = option.rect;
+        if ((option.state & QStyle::State_Selected) != 0) {
+            painter->setRenderHint(QPainter::Antialiasing);
+            painter->setPen(Qt::NoPen);
+            painter->setBrush(theme().decidedFill);
+            painter->drawRoundedRect(rect, 3, 3);
+        }
+        const QString key = index.row() < 9 ? QString::number(index.row() + 1) : QString();
+        if (!key.isEmpty()) {
+            (void)paintKeyCap(*painter, key, rect.left() + 6, rect.center().y() + 1);
+        }
+        QFont font = option.font;
+        font.setWeight(row.isTaken ? QFont::DemiBold : QFont::Normal);
+        painter->setFont(font);
+        painter->setPen(theme().ink);
+        const QString label = row.isTaken ? QStringLiteral("● ") + row.label : row.label;
+        const QRect labelRect = rect.adjusted(34, 0, -8, 0);
+        painter->drawText(labelRect, Qt::AlignVCenter, label);
+        const int labelWidth = QFontMetrics(font).horizontalAdvance(label);
+        const QRect rest = labelRect.adjusted(labelWidth + 12, 0, 0, 0);
+        painter->setFont(option.font);
+        painter->setPen(row.isWarning ? theme().openInk : theme().muted);
+        painter->drawText(rest, Qt::AlignRight | Qt::AlignVCenter,
+                          option.fontMetrics.elidedText(row.consequences, Qt::ElideRight, rest.width()));
+    }
+
+private:
+    RowAt m_rowAt;
+};
+}  // namespace
+
+CandidateList::CandidateList(QWidget* parent) : QListView(parent), m_model(new Model(this))
+{
+    setObjectName(QStringLiteral("candidateList"));
+    setAccessibleName(tr("Candidates"));
+    setModel(m_model);
+    setItemDelegate(new ChoiceDelegate([this](int row) -> const ChoiceRow& { return m_model->row(row); }, this));
+    setFrameShape(QFrame::NoFrame);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    connect(this, &QListView::activated, this, [this](const QModelIndex& index) { emit taken(index.row()); });
+}
+
+void CandidateList::setRows(std::vector<ChoiceRow> rows)
+{
+    const QSignalBlocker blocker(this);
+    m_model->setRows(std::move(rows));
+    updateGeometry();
+}
+
+int CandidateList::rowCount() const { return m_model->rowCount({}); }
+
+void CandidateList::lookAt(int row) { setCurrentIndex(m_model->index(row)); }
+
+QSize CandidateList::sizeHint() const
+{
+    return {240, std::max(1, std::min(rowCount(), 9)) * (fontMetrics().height() + 7) + 2};
+}
+
+void CandidateList::currentChanged(const QModelIndex& current, const QModelIndex& previous)
+{
+    QListView::currentChanged(current, previous);
+    if (current.isValid()) {
+        emit lookedAtChanged(current.row());
+    }
+}
+}  // namespace rope

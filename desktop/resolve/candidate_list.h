@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QAbstractListModel>
+#include <QListView>
+
+#include <vector>
+
+namespace rope {
+/// One thing that can be chosen, as the list shows it.
+struct ChoiceRow
+{
+    QString label;
+    QString consequences;
+    bool isWarning = false;
+    bool isTaken = false;  ///< This is what stands there now.
+};
+
+/// Numbered choices with their consequences, best first. A click or an arrow key looks at one; a
+/// double click or Enter takes it.
+class CandidateList final : public QListView
+{
+    Q_OBJECT
+public:
+    explicit CandidateList(QWidget* parent);
+    void setRows(std::vector<ChoiceRow> rows);
+    [[nodiscard]] int rowCount() const;
+    void lookAt(int row);
+    [[nodiscard]] int lookedAt() const { return currentIndex().row(); }
+    [[nodiscard]] QSize sizeHint() const override;
+    [[nodiscard]] QSize minimumSizeHint() const override { return {120, sizeHint().height()}; }
+
+signals:
+    void lookedAtChanged(int row);
+    void taken(int row);
+
+protected:
+    void currentChanged(const QModelIndex& current, const QModelIndex& previous) override;
+
+private:
+    class Model;
+    Model* m_model;
+};
+}  // namespace rope

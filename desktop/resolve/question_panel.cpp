@@ -1,0 +1,101 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_resolve_station.cpp.
+#include "desktop/resolve/question_panel.h"
+
+#include "desktop/resolve/candidate_list.h"
+#include "desktop/widgets/plain_widgets.h"
+
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace rope {
+QuestionPanel::QuestionPanel(QWidget* parent)
+    : QWidget(parent)
+    , m_path(makeLabel({}, TextRole::code, this))
+    , m_question(makeLabel({}, TextRole::strong, this))
+    , m_facts(makeLabel({}, TextRole::muted, this))
+    , m_answers(new CandidateList(this))
+    , m_take(makeButton({}, "giveAnswerButton", ButtonRole::primary, this))
+    , m_reopen(makeButton(tr("Reopen"), "reopenQuestionButton", ButtonRole::plain, this))
+{
+    m_answers->setObjectName(QStringLiteral("answerList"));
+    m_answers->setAccessibleName(tr("Answers"));
+    m_question->setObjectName(QStringLiteral("questionText"));
+    m_facts->setObjectName(QStringLiteral("questionFacts"));
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(12, 8, 12, 8);
+    head->addWidget(makeLabel(tr("Question"), TextRole::heading, this));
+    auto* body = new QVBoxLayout;
+    body->setContentsMargins(12, 12, 12, 12);
+    body->setSpacing(10);
+    body->addWidget(m_path);
+    body->addWidget(m_question);
+    body->addWidget(m_facts);
+    body->addSpacing(6);
+    body->addWidget(makeLabel(tr("Answers"), TextRole::heading, this));
+    body->addWidget(m_answers);
+    auto* buttons = new QHBoxLayout;
+    buttons->addWidget(m_take);
+    buttons->addStretch();
+    buttons->addWidget(m_reopen);
+    body->addLayout(buttons);
+    body->addStretch();
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addLayout(head);
+    column->addWidget(makeRule(Qt::Horizontal, this));
+    column->addLayout(body, 1);
+
+    setFocusProxy(m_answers);
+    const auto give = [this](int row) { emit answered(m_file->outcome->question->choices[static_cast<std::size_t>(row)]); };
+    connect(m_answers, &CandidateList::taken, this, give);
+    connect(m_take, &QPushButton::clicked, this, [this, give] { give(m_answers->lookedAt()); });
+    connect(m_answers, &CandidateList::lookedAtChanged, this,
+            [this](int row) { m_take->setText(tr("Use answer %1").arg(row + 1)); });
+    connect(m_reopen, &QPushButton::clicked, this, &QuestionPanel::reopenRequested);
+}
+
+void QuestionPanel::showQuestion(const SpliceFile& file, const SideNames& names)
+{
+    m_file = &file;
+    m_names = names;
+    m_path->setText(shownPath(file.outcome->path));
+    m_question->setText(questionInWords(*file.outcome, names));
+    m_facts->clear();
+    fillList();
+}
+
+void QuestionPanel::setFacts(const PlaceFacts& facts, const SideNames& names)
+{
+    QStringList lines;
+    const auto add = [&lines](const QString& side, const SideFacts& own) {
+        if (!own.who.isEmpty()) {
+            lines << QStringLiteral("%1: %2\n%3").arg(side, own.who, own.commit);
+        }
+    };
+    add(names.theirs, facts.theirs);
+    add(names.ours, facts.ours);
+    m_facts->setText(lines.join(QLatin1Char('\n')));
+}
+
+int QuestionPanel::lookedAt() const { return m_answers->lookedAt(); }
+
+void QuestionPanel::fillList()
+{
+    std::vector<ChoiceRow> rows;
+    int taken = -1;
+    for (const FileChoice choice : m_file->outcome->question->choices) {
+        const bool isTaken = m_file->answer.isDecided && m_file->answer.choice == nameOf(choice);
+        if (isTaken) {
+            taken = static_cast<int>(rows.size());
+        }
+        rows.push_back({answerInWords(*m_file->outcome, choice, m_names), {}, false, isTaken});
+    }
+    m_answers->setRows(std::move(rows));
+    m_answers->lookAt(std::max(taken, 0));
+    m_take->setText(tr("Use answer %1").arg(std::max(taken, 0) + 1));
+    m_reopen->setVisible(m_file->answer.isDecided);
+}
+}  // namespace rope

@@ -1,0 +1,42 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/splice/splice.h"
+#include "desktop/resolve/side_facts.h"
+#include "desktop/wording/merge_words.h"
+
+#include <QWidget>
+
+class QLabel;
+class QPushButton;
+
+namespace rope {
+class CandidateList;
+
+/// A question about a whole file, in words, with who did what and the answers that can be given.
+class QuestionPanel final : public QWidget
+{
+    Q_OBJECT
+public:
+    explicit QuestionPanel(QWidget* parent);
+    /// REQUIRES: the file has a question
+    void showQuestion(const SpliceFile& file, const SideNames& names);
+    void setFacts(const PlaceFacts& facts, const SideNames& names);
+    [[nodiscard]] int lookedAt() const;
+
+signals:
+    void answered(FileChoice choice);
+    void reopenRequested();
+
+private:
+    void fillList();
+    QLabel* m_path;
+    QLabel* m_question;
+    QLabel* m_facts;
+    CandidateList* m_answers;
+    QPushButton* m_take;
+    QPushButton* m_reopen;
+    const SpliceFile* m_file = nullptr;
+    SideNames m_names;
+};
+}  // namespace rope

@@ -1,0 +1,338 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_resolve_station.cpp.
+#include "desktop/resolve/resolve_station.h"
+
+#include "desktop/resolve/evidence_panel.h"
+#include "desktop/resolve/question_panel.h"
+#include "desktop/resolve/result_view.h"
+#include "desktop/resolve/worklist.h"
+#include "desktop/widgets/plain_widgets.h"
+#include "desktop/wording/merge_words.h"
+#include "desktop/wording/relative_time.h"
+
+#include <QSplitter>
+#include <QStackedWidget>
+#include <QVBoxLayout>
+
+#include <algorithm>
+
+namespace rope {
+namespace {
+SideNames namesOf(const Splice& splice)
+{
+    return {shown(splice.plan().oursName), shown(splice.plan().theirsName)};
+}
+}  // namespace
+
+ResolveStation::ResolveStation(QWidget* parent)
+    : QWidget(parent)
+    , m_worklist(new Worklist(this))
+    , m_result(new ResultView(this))
+    , m_centre(new QStackedWidget(this))
+    , m_side(new QStackedWidget(this))
+    , m_evidence(new EvidencePanel(this))
+    , m_question(new QuestionPanel(this))
+    , m_splitter(new QSplitter(Qt::Horizontal, this))
+{
+    auto* notePage = new QWidget(this);
+    m_centreNote = makeLabel({}, TextRole::muted, notePage);
+    m_centreNote->setObjectName(QStringLiteral("resolveNote"));
+    m_centreNote->setAlignment(Qt::AlignCenter);
+    auto* noteLayout = new QVBoxLayout(notePage);
+    noteLayout->setContentsMargins(48, 48, 48, 48);
+    noteLayout->addWidget(m_centreNote);
+    m_centre->addWidget(m_result);
+    m_centre->addWidget(notePage);
+    m_side->addWidget(m_evidence);
+    m_side->addWidget(m_question);
+    m_side->addWidget(new QWidget(this));
+    m_side->setAutoFillBackground(true);
+    m_side->setBackgroundRole(QPalette::Base);
+    m_centre->setAutoFillBackground(true);
+    m_centre->setBackgroundRole(QPalette::Base);
+    m_splitter->addWidget(m_worklist);
+    m_splitter->addWidget(m_centre);
+    m_splitter->addWidget(m_side);
+    m_splitter->setHandleWidth(1);
+    m_splitter->setChildrenCollapsible(false);
+    m_splitter->setStretchFactor(0, 0);
+    m_splitter->setStretchFactor(1, 1);
+    m_splitter->setStretchFactor(2, 0);
+    m_splitter->setSizes({232, 592, 456});
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(m_splitter);
+
+    connect(m_worklist, &Worklist::placeChosen, this, &ResolveStation::goTo);
+    connect(m_result, &ResultView::regionEntered, this, [this](std::size_t slot) { goTo({m_at.file, slot}); });
+    connect(m_result, &ResultView::typed, this, [this] {
+        m_worklist->show(m_splice);
+        if (!isQuestion() && m_splice->files()[m_at.file].text->isRegion(m_at.slot)) {
+            m_evidence->setState(m_splice->state(m_at), m_splice->files()[m_at.file].text->isEditedByHand(m_at.slot));
+        }
+        emit changed();
+    });
+    connect(m_evidence, &EvidencePanel::candidateTaken, this, &ResolveStation::takeCandidate);
+    connect(m_evidence, &EvidencePanel::writeOwnRequested, this, &ResolveStation::writeOwn);
+    connect(m_evidence, &EvidencePanel::leaveOpenRequested, this, &ResolveStation::reopenOrSkip);
+    connect(m_question, &QuestionPanel::answered, this, [this](FileChoice choice) {
+        m_splice->answer(m_at.file, choice);
+        afterChange({m_at});
+    });
+    connect(m_question, &QuestionPanel::reopenRequested, this, &ResolveStation::reopenOrSkip);
+}
+
+void ResolveStation::setSplice(Splice* splice, const std::string& place)
+{
+    m_result->clear();
+    m_facts.clear();
+    m_splice = splice;
+    m_worklist->show(splice);
+    m_at = {};
+    if (splice == nullptr) {
+        return;
+    }
+    const auto places = decidablePlaces();
+    const auto placeName = [this](SlotPlace p) {
+        const SpliceFile& file = m_splice->files()[p.file];
+        return file.outcome->path + '\n' + (p.slot == SlotPlace::kQuestion ? std::string(kQuestionSlot) : file.text->key(p.slot));
+    };
+    const auto before = std::find_if(places.begin(), places.end(), [&](SlotPlace p) { return placeName(p) == place; });
+    const auto open = std::find_if(places.begin(), places.end(), [&](SlotPlace p) { return !m_splice->state(p).isDecided; });
+    if (before != places.end()) {
+        m_at = *before;
+    } else if (open != places.end()) {
+        m_at = *open;
+    } else if (!places.empty()) {
+        m_at = places.front();
+    }
+    showPlace();
+}
+
+std::string ResolveStation::place() const
+{
+    if (!hasPlace()) {
+        return {};
+    }
+    const SpliceFile& file = m_splice->files()[m_at.file];
+    return file.outcome->path + '\n' + (isQuestion() ? std::string(kQuestionSlot) : file.text->key(m_at.slot));
+}
+
+bool ResolveStation::hasPlace() const
+{
+    if (m_splice == nullptr || m_at.file >= m_splice->files().size()) {
+        return false;
+    }
+    const SpliceFile& file = m_splice->files()[m_at.file];
+    return isQuestion() ? file.outcome->question.has_value() : file.text != nullptr;
+}
+
+std::vector<SlotPlace> ResolveStation::decidablePlaces() const
+{
+    std::vector<SlotPlace> places;
+    for (std::size_t i = 0; i < m_splice->files().size(); ++i) {
+        const SpliceFile& file = m_splice->files()[i];
+        if (file.outcome->question) {
+            places.push_back({i, SlotPlace::kQuestion});
+        }
+        for (std::size_t region = 0; region < file.outcome->regionCount(); ++region) {
+            places.push_back({i, file.text->slotOfRegion(region)});
+        }
+    }
+    return places;
+}
+
+void ResolveStation::goTo(SlotPlace place)
+{
+    flush();
+    m_at = place;
+    showPlace();
+    emit placeChanged();
+}
+
+void ResolveStation::showPlace()
+{
+    if (!hasPlace()) {
+        m_side->setCurrentIndex(2);
+        m_centre->setCurrentIndex(1);
+        m_centreNote->setText(tr("Nothing here needs you: everything joined by itself.\n"
+                                 "“Show joined” in the worklist lists the files. Record comes next."));
+        return;
+    }
+    const SpliceFile& file = m_splice->files()[m_at.file];
+    if (file.text) {
+        if (!m_result->shows(m_at.file)) {
+            m_result->showFile(*m_splice, m_at.file);
+        }
+        m_centre->setCurrentWidget(m_result);
+    } else {
+        m_centreNote->setText(questionInWords(*file.outcome, namesOf(*m_splice)));
+        m_centre->setCurrentIndex(1);
+    }
+    m_worklist->select(m_at);
+    if (isQuestion()) {
+        m_question->showQuestion(file, namesOf(*m_splice));
+        m_side->setCurrentWidget(m_question);
+    } else if (file.text->isRegion(m_at.slot)) {
+        const TextJoin& join = file.text->join();
+        const std::size_t region = file.text->regionOf(m_at.slot);
+        EvidencePanel::RegionView view;
+        view.texts = join.regionTexts(region);
+        view.number = region + 1;
+        view.count = join.regionCount();
+        view.firstBaseLine = join.region(region).base.begin;
+        view.state = &m_splice->state(m_at);
+        view.isEditedByHand = file.text->isEditedByHand(m_at.slot);
+        const auto& base = m_splice->forecast().base;
+        m_evidence->showRegion(view, namesOf(*m_splice), base ? shown(base->id.brief()) : QString());
+        m_side->setCurrentWidget(m_evidence);
+        m_result->selectRegion(m_at.slot);
+    } else {
+        m_side->setCurrentIndex(2);
+    }
+    showFacts();
+}
+
+void ResolveStation::showFacts()
+{
+    const auto found = m_facts.find(m_at.file);
+    if (found == m_facts.end()) {
+        emit factsRequested(m_at.file);
+        return;
+    }
+    const SpliceFile& file = m_splice->files()[m_at.file];
+    if (isQuestion()) {
+        m_question->setFacts(found->second.whole, namesOf(*m_splice));
+    } else if (file.text->isRegion(m_at.slot)) {
+        const std::size_t region = file.text->regionOf(m_at.slot);
+        if (region < found->second.regions.size()) {
+            m_evidence->setFacts(found->second.regions[region]);
+        }
+    }
+}
+
+void ResolveStation::setFacts(std::size_t file, std::vector<PlaceFacts> regions, PlaceFacts whole)
+{
+    m_facts[file] = {std::move(regions), std::move(whole)};
+    if (hasPlace() && m_at.file == file) {
+        showFacts();
+    }
+}
+
+void ResolveStation::goToNextOpen(int direction)
+{
+    if (m_splice == nullptr) {
+        return;
+    }
+    flush();
+    const auto places = decidablePlaces();
+    const auto count = static_cast<std::ptrdiff_t>(places.size());
+    const auto here = std::find(places.begin(), places.end(), m_at) - places.begin();
+    for (std::ptrdiff_t step = 1; step <= count; ++step) {
+        const std::ptrdiff_t at = ((here + direction * step) % count + count) % count;
+        const SlotPlace place = places[static_cast<std::size_t>(at)];
+        if (!m_splice->state(place).isDecided) {
+            goTo(place);
+            return;
+        }
+    }
+}
+
+void ResolveStation::takeCandidate(int index)
+{
+    if (!hasPlace() || index < 0) {
+        return;
+    }
+    flush();
+    const auto row = static_cast<std::size_t>(index);
+    const SpliceFile& file = m_splice->files()[m_at.file];
+    if (isQuestion()) {
+        if (row < file.outcome->question->choices.size()) {
+            m_splice->answer(m_at.file, file.outcome->question->choices[row]);
+            afterChange({m_at});
+        }
+    } else if (file.text->isRegion(m_at.slot) && row < m_evidence->candidates().size()) {
+        m_splice->takeCandidate(m_at, m_evidence->candidates()[row]);
+        afterChange({m_at});
+    }
+}
+
+void ResolveStation::takeLookedAt() { takeCandidate(isQuestion() ? m_question->lookedAt() : m_evidence->lookedAt()); }
+
+void ResolveStation::writeOwn()
+{
+    if (hasPlace() && !isQuestion() && m_splice->files()[m_at.file].text->isRegion(m_at.slot)) {
+        m_result->beginWriting(m_at.slot);
+    }
+}
+
+void ResolveStation::reopenOrSkip()
+{
+    if (!hasPlace()) {
+        return;
+    }
+    flush();
+    if (m_splice->state(m_at).isDecided) {
+        m_splice->reopen(m_at);
+        afterChange({m_at});
+    } else {
+        goToNextOpen(1);
+    }
+}
+
+void ResolveStation::decideAllOpen(FileChoice side)
+{
+    if (!hasPlace()) {
+        return;
+    }
+    flush();
+    m_splice->decideAllOpen(m_at.file, side);
+    std::vector<SlotPlace> places{{m_at.file, SlotPlace::kQuestion}};
+    const auto& text = m_splice->files()[m_at.file].text;
+    for (std::size_t slot = 0; text && slot < text->slotCount(); ++slot) {
+        places.push_back({m_at.file, slot});
+    }
+    afterChange(places);
+}
+
+void ResolveStation::focusChoices() { m_side->currentWidget()->setFocus(); }
+
+void ResolveStation::undo()
+{
+    flush();
+    if (m_splice != nullptr && m_splice->canUndo()) {
+        const auto places = m_splice->undo();
+        m_at = places.front();
+        afterChange(places);
+    }
+}
+
+void ResolveStation::redo()
+{
+    flush();
+    if (m_splice != nullptr && m_splice->canRedo()) {
+        const auto places = m_splice->redo();
+        m_at = places.front();
+        afterChange(places);
+    }
+}
+
+void ResolveStation::flush() { m_result->flushTyping(); }
+
+void ResolveStation::afterChange(const std::vector<SlotPlace>& places)
+{
+    m_splice->endTyping();
+    std::vector<std::size_t> stale;
+    for (const SlotPlace place : places) {
+        if (m_result->shows(place.file) && place.slot != SlotPlace::kQuestion) {
+            stale.push_back(place.slot);
+        }
+    }
+    if (!stale.empty()) {
+        m_result->refreshSlots(stale);
+    }
+    m_worklist->show(m_splice);
+    showPlace();
+    emit changed();
+}
+}  // namespace rope

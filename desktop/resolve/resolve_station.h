@@ -1,0 +1,86 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/splice/splice.h"
+#include "desktop/resolve/side_facts.h"
+
+#include <QWidget>
+
+#include <map>
+
+class QLabel;
+class QSplitter;
+class QStackedWidget;
+
+namespace rope {
+class EvidencePanel;
+class QuestionPanel;
+class ResultView;
+class Worklist;
+
+/// The station where regions and questions are decided. Talks to a Splice and never to a repository;
+/// what it does not know itself (who touched a place) it asks for and is given.
+class ResolveStation final : public QWidget
+{
+    Q_OBJECT
+public:
+    explicit ResolveStation(QWidget* parent);
+
+    /// Takes up a splice, which must outlive its stay here; null for none. `place` is what place()
+    /// gave in an earlier run, or empty.
+    void setSplice(Splice* splice, const std::string& place = {});
+    /// Where the person is, for the next run.
+    [[nodiscard]] std::string place() const;
+
+    void goToNextOpen(int direction);
+    void takeCandidate(int index);
+    /// Takes the candidate or answer that is being looked at.
+    void takeLookedAt();
+    void writeOwn();
+    void reopenOrSkip();
+    void decideAllOpen(FileChoice side);
+    /// Gives the keyboard to the candidates: typing must not fall into the text by accident.
+    void focusChoices();
+    void undo();
+    void redo();
+    /// Hands over typing that is still on its way.
+    void flush();
+    void setFacts(std::size_t file, std::vector<PlaceFacts> regions, PlaceFacts whole);
+
+    [[nodiscard]] QSplitter* splitter() const { return m_splitter; }
+
+signals:
+    /// Something was decided, taken back, written.
+    void changed();
+    /// Another region or file is looked at.
+    void placeChanged();
+    /// Who touched this file's regions is not known yet.
+    void factsRequested(std::size_t file);
+
+private:
+    void goTo(SlotPlace place);
+    void showPlace();
+    void afterChange(const std::vector<SlotPlace>& places);
+    [[nodiscard]] std::vector<SlotPlace> decidablePlaces() const;
+    [[nodiscard]] bool isQuestion() const { return m_at.slot == SlotPlace::kQuestion; }
+    [[nodiscard]] bool hasPlace() const;
+    void showFacts();
+
+    Worklist* m_worklist;
+    ResultView* m_result;
+    QStackedWidget* m_centre;
+    QLabel* m_centreNote;
+    QStackedWidget* m_side;
+    EvidencePanel* m_evidence;
+    QuestionPanel* m_question;
+    QSplitter* m_splitter;
+    Splice* m_splice = nullptr;
+    SlotPlace m_at;
+    struct FileFacts
+    {
+        std::vector<PlaceFacts> regions;
+        PlaceFacts whole;
+    };
+    std::map<std::size_t, FileFacts> m_facts;
+};
+}  // namespace rope

@@ -1,0 +1,323 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The editor holds the slots' texts one after the other; m_lengths says where each ends. An insertion
+// belongs to the slot it falls into (at a border: to the selected region, else to the slot that
+// begins there); a deletion is taken from every slot it reaches.
+// Tested by tst_resolve_station.cpp.
+#include "desktop/resolve/result_view.h"
+
+#include "core/text/encoding.h"
+#include "core/text/line_end.h"
+#include "desktop/resolve/worklist_rows.h"
+#include "desktop/widgets/code_view.h"
+#include "desktop/widgets/plain_widgets.h"
+#include "desktop/widgets/region_strip.h"
+#include "desktop/wording/merge_words.h"
+
+#include <QHBoxLayout>
+#include <QVBoxLayout>
+
+#include <algorithm>
+#include <numeric>
+
+namespace rope {
+namespace {
+constexpr int kStrandPauseMs = 200;  // the rail follows when typing pauses
+}
+
+ResultView::ResultView(QWidget* parent)
+    : QWidget(parent)
+    , m_code(new CodeView(this))
+    , m_strip(new RegionStrip(this))
+    , m_title(new ElidedLabel(TextRole::muted, this))
+{
+    m_code->setObjectName(QStringLiteral("resultView"));
+    m_title->setObjectName(QStringLiteral("resultTitle"));
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(12, 8, 12, 8);
+    head->setSpacing(10);
+    auto* word = makeLabel(tr("Result"), TextRole::heading, this);
+    word->setWordWrap(false);
+    head->addWidget(word);
+    head->addWidget(m_title, 1);
+    auto* body = new QHBoxLayout;
+    body->setSpacing(0);
+    body->addWidget(m_code, 1);
+    body->addWidget(m_strip);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addLayout(head);
+    column->addWidget(makeRule(Qt::Horizontal, this));
+    column->addLayout(body, 1);
+    setFocusProxy(m_code);
+    m_flushTimer.setSingleShot(true);
+    m_flushTimer.setInterval(0);
+    m_strandTimer.setSingleShot(true);
+    m_strandTimer.setInterval(kStrandPauseMs);
+    connect(&m_flushTimer, &QTimer::timeout, this, &ResultView::flushTyping);
+    connect(&m_strandTimer, &QTimer::timeout, this, [this] {
+        for (const std::size_t slot : m_staleStrands) {
+            paintStrands(slot);
+        }
+        m_staleStrands.clear();
+        paintStrip();
+    });
+    connect(m_code, &CodeView::textEdited, this, &ResultView::onTextEdited);
+    connect(m_code, &CodeView::caretMoved, this, [this](std::size_t position) {
+        if (m_splice == nullptr || !m_typedSlots.empty()) {
+            return;
+        }
+        const std::size_t slot = slotAt(position);
+        if (slot != m_selectedSlot && text().isRegion(slot)) {
+            emit regionEntered(slot);
+        }
+    });
+    connect(m_strip, &RegionStrip::lineRequested, this, [this](int line) { m_code->reveal(line, 1); });
+}
+
+void ResultView::clear()
+{
+    m_splice = nullptr;
+    m_typedSlots.clear();
+    m_staleStrands.clear();
+    m_code->setText({}, {});
+    m_title->setFullText({});
+}
+
+void ResultView::showFile(Splice& splice, std::size_t file)
+{
+    flushTyping();
+    m_splice = &splice;
+    m_file = file;
+    m_selectedSlot = ~std::size_t{0};
+    m_staleStrands.clear();
+    const FileOutcome& outcome = *splice.files()[file].outcome;
+    const std::string whole = text().wholeText();
+    m_lengths.clear();
+    for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
+        m_lengths.push_back(text().text(slot).size());
+    }
+    m_code->setText(whole, shownPath(outcome.path));
+    m_title->setFullText(tr("%1 · %2 · %3")
+                             .arg(shownPath(outcome.path),
+                                  isUtf8(whole) ? QStringLiteral("UTF-8") : tr("not UTF-8, bytes kept"),
+                                  shown(nameOf(lineEndOf(whole)))));
+    for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
+        paintStrands(slot);
+    }
+    paintRegions();
+    paintHeadings();
+    paintStrip();
+}
+
+std::size_t ResultView::beginOf(std::size_t slot) const
+{
+    return std::accumulate(m_lengths.begin(), m_lengths.begin() + static_cast<std::ptrdiff_t>(slot), std::size_t{0});
+}
+
+std::size_t ResultView::slotAt(std::size_t position) const
+{
+    std::size_t begin = 0;
+    std::optional<std::size_t> found;
+    for (std::size_t slot = 0; slot < m_lengths.size(); ++slot) {
+        const std::size_t end = begin + m_lengths[slot];
+        if (begin == position && slot == m_selectedSlot) {
+            return slot;
+        }
+        if (begin <= position && position < end) {
+            found = found.value_or(slot);
+        }
+        if (begin > position) {
+            break;
+        }
+        begin = end;
+    }
+    return found.value_or(m_lengths.size() - 1);
+}
+
+int ResultView::firstLineOf(std::size_t slot) const { return m_code->lineAt(beginOf(slot)); }
+
+int ResultView::lineCountOf(std::size_t slot) const
+{
+    if (m_lengths[slot] == 0) {
+        return 0;
+    }
+    const std::size_t begin = beginOf(slot);
+    return m_code->lineAt(begin + m_lengths[slot] - 1) - m_code->lineAt(begin) + 1;
+}
+
+void ResultView::onTextEdited(std::size_t position, std::size_t removed, std::size_t added)
+{
+    if (m_splice == nullptr) {
+        return;
+    }
+    if (added > 0) {
+        const std::size_t slot = slotAt(position);
+        m_lengths[slot] += added;
+        m_typedSlots.insert(slot);
+    } else {
+        std::size_t begin = 0;
+        const std::size_t end = position + removed;
+        for (std::size_t slot = 0; slot < m_lengths.size(); ++slot) {
+            const std::size_t slotEnd = begin + m_lengths[slot];
+            const std::size_t from = std::max(begin, position);
+            const std::size_t to = std::min(slotEnd, end);
+            if (from < to) {
+                m_lengths[slot] -= to - from;
+                m_typedSlots.insert(slot);
+            }
+            begin = slotEnd;
+        }
+    }
+    m_flushTimer.start();  // the editor must not be touched while it tells of a change
+}
+
+void ResultView::flushTyping()
+{
+    m_flushTimer.stop();
+    if (m_splice == nullptr || m_typedSlots.empty()) {
+        return;
+    }
+    std::vector<SlotChange> changes;
+    bool decidesRegion = false;
+    for (const std::size_t slot : m_typedSlots) {
+        SlotState state = text().state(slot);
+        state.text = m_code->bytes(beginOf(slot), m_lengths[slot]);
+        if (text().isRegion(slot) && !state.isDecided) {
+            state.isDecided = true;
+            state.choice = std::string(kOwnText);
+            decidesRegion = true;
+        }
+        changes.push_back({{m_file, slot}, std::move(state)});
+        m_staleStrands.insert(slot);
+    }
+    m_typedSlots.clear();
+    m_splice->change(std::move(changes), true);
+    m_strandTimer.start();
+    if (decidesRegion) {
+        paintHeadings();
+    }
+    paintRegions();
+    emit typed();
+}
+
+void ResultView::refreshSlots(const std::vector<std::size_t>& changed)
+{
+    for (const std::size_t slot : changed) {
+        const std::string_view bytes = text().text(slot);
+        const std::size_t begin = beginOf(slot);
+        if (m_code->bytes(begin, m_lengths[slot]) != bytes) {
+            m_code->replaceBytes(begin, m_lengths[slot], bytes);
+            m_lengths[slot] = bytes.size();
+        }
+    }
+    // Replacing lines leaves marks of the old ones on the line that follows: paint the neighbours too.
+    std::set<std::size_t> stale;
+    for (const std::size_t slot : changed) {
+        for (std::size_t near = slot; near < m_lengths.size(); ++near) {
+            stale.insert(near);
+            if (near > slot && m_lengths[near] > 0) {
+                break;
+            }
+        }
+    }
+    for (const std::size_t slot : stale) {
+        paintStrands(slot);
+    }
+    paintRegions();
+    paintHeadings();
+    paintStrip();
+}
+
+void ResultView::paintStrands(std::size_t slot)
+{
+    std::vector<Strand> strands;
+    if (text().isOpen(slot)) {
+        strands.assign(static_cast<std::size_t>(lineCountOf(slot)), Strand::open);
+    } else {
+        for (const LineOrigin origin : text().origins(slot)) {
+            strands.push_back(strandOf(origin));
+        }
+    }
+    m_code->setStrands(firstLineOf(slot), strands);
+}
+
+void ResultView::paintRegions()
+{
+    m_code->clearRegionMarks();
+    for (std::size_t region = 0; region < text().join().regionCount(); ++region) {
+        const std::size_t slot = text().slotOfRegion(region);
+        const bool isSelected = slot == m_selectedSlot;
+        const bool isOpen = text().isOpen(slot);
+        if (isOpen || isSelected) {
+            m_code->markRegion(firstLineOf(slot),
+                               lineCountOf(slot),
+                               isOpen ? (isSelected ? RegionLook::selectedOpen : RegionLook::open) : RegionLook::selected);
+        }
+    }
+}
+
+QString ResultView::headingOf(std::size_t slot) const
+{
+    const QString number = tr("Region %1 of %2").arg(text().regionOf(slot) + 1).arg(text().join().regionCount());
+    const SlotState& state = text().state(slot);
+    if (!state.isDecided) {
+        const bool isEmpty = text().text(slot).empty();
+        return isEmpty ? tr("◇ %1 · open · nothing stands here in the base").arg(number)
+                       : tr("◇ %1 · open · base text stands here until you decide").arg(number);
+    }
+    QString choice = labelOfChoice(state.choice);
+    if (state.choice != kOwnText && text().isEditedByHand(slot)) {
+        choice += tr(", edited by hand");
+    }
+    return tr("● %1 · decided: %2").arg(number, choice);
+}
+
+void ResultView::paintHeadings()
+{
+    std::vector<CodeView::Heading> headings;
+    for (std::size_t region = 0; region < text().join().regionCount(); ++region) {
+        const std::size_t slot = text().slotOfRegion(region);
+        headings.push_back({firstLineOf(slot), headingOf(slot), text().isOpen(slot)});
+    }
+    m_code->setHeadings(headings);
+}
+
+void ResultView::paintStrip()
+{
+    std::vector<StripMark> marks;
+    int line = 0;
+    for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
+        const int count = lineCountOf(slot);
+        if (text().isRegion(slot)) {
+            const auto origins = text().origins(slot);
+            const Strand decided = origins.empty() ? Strand::hand : strandOf(origins.front());
+            marks.push_back({line, std::max(count, 1), text().isOpen(slot) ? Strand::open : decided,
+                             static_cast<int>(text().regionOf(slot))});
+        }
+        line += count;
+    }
+    m_strip->setMarks(std::move(marks), m_code->lineCount());
+}
+
+void ResultView::selectRegion(std::size_t slot)
+{
+    m_selectedSlot = slot;
+    paintRegions();
+    m_code->reveal(firstLineOf(slot), lineCountOf(slot));
+}
+
+void ResultView::beginWriting(std::size_t slot)
+{
+    if (m_lengths[slot] == 0) {
+        // An empty region has no line to write on: give it one.
+        const std::string lineEnd = lineEndOf(text().wholeText()) == LineEnd::crlf ? "\r\n" : "\n";
+        m_splice->change({{{m_file, slot}, {true, std::string(kOwnText), lineEnd}}}, true);
+        refreshSlots({slot});
+        emit typed();
+    }
+    m_selectedSlot = slot;
+    m_code->placeCaret(beginOf(slot));
+    m_code->focusText();
+}
+}  // namespace rope

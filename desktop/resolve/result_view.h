@@ -1,0 +1,71 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/splice/splice.h"
+
+#include <QTimer>
+#include <QWidget>
+
+#include <set>
+
+class QLabel;
+
+namespace rope {
+class CodeView;
+class ElidedLabel;
+class RegionStrip;
+
+/// The result of one file: the whole text, always editable, regions marked where they stand. Keeps
+/// editor and Splice in step: what is typed becomes a change of the slot it stands in.
+class ResultView final : public QWidget
+{
+    Q_OBJECT
+public:
+    explicit ResultView(QWidget* parent);
+
+    /// Shows a file of a splice; both must outlive what is shown. REQUIRES: the file has a text
+    void showFile(Splice& splice, std::size_t file);
+    void clear();
+    [[nodiscard]] bool shows(std::size_t file) const { return m_splice != nullptr && m_file == file; }
+
+    /// Marks a region as the one at hand and brings it into view.
+    void selectRegion(std::size_t slot);
+    /// Takes over what changed in the splice elsewhere.
+    void refreshSlots(const std::vector<std::size_t>& changed);
+    /// Puts the caret into a region, ready to write.
+    void beginWriting(std::size_t slot);
+    /// Hands over what was typed and is not in the splice yet.
+    void flushTyping();
+
+signals:
+    /// A change came from typing.
+    void typed();
+    /// The caret moved into a region.
+    void regionEntered(std::size_t slot);
+
+private:
+    [[nodiscard]] const SplicedText& text() const { return *m_splice->files()[m_file].text; }
+    [[nodiscard]] std::size_t beginOf(std::size_t slot) const;
+    [[nodiscard]] std::size_t slotAt(std::size_t position) const;
+    [[nodiscard]] int firstLineOf(std::size_t slot) const;
+    [[nodiscard]] int lineCountOf(std::size_t slot) const;
+    void onTextEdited(std::size_t position, std::size_t removed, std::size_t added);
+    void paintStrands(std::size_t slot);
+    void paintRegions();
+    void paintHeadings();
+    void paintStrip();
+    [[nodiscard]] QString headingOf(std::size_t slot) const;
+
+    CodeView* m_code;
+    RegionStrip* m_strip;
+    ElidedLabel* m_title;
+    Splice* m_splice = nullptr;
+    std::size_t m_file = 0;
+    std::size_t m_selectedSlot = 0;
+    std::vector<std::size_t> m_lengths;  ///< Bytes of each slot in the editor.
+    std::set<std::size_t> m_typedSlots;  ///< Edited in the editor, not yet in the splice.
+    QTimer m_flushTimer;
+    QTimer m_strandTimer;                ///< Repaints the rail of typed slots when typing pauses.
+    std::set<std::size_t> m_staleStrands;
+};
+}  // namespace rope

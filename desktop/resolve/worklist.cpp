@@ -1,0 +1,207 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/resolve/worklist.h"
+
+#include "desktop/widgets/plain_widgets.h"
+#include "desktop/widgets/theme.h"
+#include "desktop/wording/merge_words.h"
+
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QListView>
+#include <QPainter>
+#include <QStyledItemDelegate>
+#include <QVBoxLayout>
+
+namespace rope {
+namespace {
+class WorklistDelegate final : public QStyledItemDelegate
+{
+public:
+    WorklistDelegate(const WorklistModel& model, QObject* parent) : QStyledItemDelegate(parent), m_model(model) {}
+
+    QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override
+    {
+        const bool isFile = m_model.row(index.row()).kind == WorklistRow::Kind::file;
+        return {100, option.fontMetrics.height() + (isFile ? 14 : 9)};
+    }
+
+    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override
+    {
+        const WorklistRow& row = m_model.row(index.row());
+        const QRect rect = option.rect;
+        if ((option.state & QStyle::State_Selected) != 0 && row.kind != WorklistRow::Kind::file) {
+            painter->fillRect(rect, theme().selection);
+            painter->fillRect(QRect(rect.left(), rect.top(), 3, rect.height()), theme().ink);
+        }
+        if (row.kind == WorklistRow::Kind::item) {
+            paintItem(*painter, option, row);
+        } else {
+            paintFile(*painter, option, row);
+        }
+    }
+
+private:
+    static void paintFile(QPainter& painter, const QStyleOptionViewItem& option, const WorklistRow& row)
+    {
+        QFont font = option.font;
+        font.setWeight(row.kind == WorklistRow::Kind::file ? QFont::DemiBold : QFont::Normal);
+        const QFontMetrics metrics(font);
+        const QRect rect = option.rect.adjusted(12, row.kind == WorklistRow::Kind::file ? 6 : 0, -12, 0);
+        const int remarkWidth = option.fontMetrics.horizontalAdvance(row.remark);
+        const QString name = metrics.elidedText(row.label, Qt::ElideMiddle, rect.width() - remarkWidth - 8);
+        painter.setFont(font);
+        painter.setPen(theme().ink);
+        painter.drawText(rect, Qt::AlignVCenter, name);
+        painter.setFont(option.font);
+        painter.setPen(theme().muted);
+        painter.drawText(rect.adjusted(metrics.horizontalAdvance(name) + 6, 0, 0, 0), Qt::AlignVCenter, row.remark);
+    }
+
+    static void paintItem(QPainter& painter, const QStyleOptionViewItem& option, const WorklistRow& row)
+    {
+        const QRect rect = option.rect.adjusted(12, 0, -12, 0);
+        paintKnot(painter, QRect(rect.left(), rect.top(), 16, rect.height()), row.knot);
+        const QString line = row.line > 0 ? QString::number(row.line) : QString();
+        const int lineWidth = option.fontMetrics.horizontalAdvance(line);
+        painter.setPen(theme().muted);
+        painter.drawText(rect, Qt::AlignRight | Qt::AlignVCenter, line);
+        const QRect words = rect.adjusted(22, 0, -lineWidth - 8, 0);
+        painter.setPen(theme().ink);
+        painter.drawText(words, Qt::AlignVCenter, option.fontMetrics.elidedText(row.label, Qt::ElideRight, words.width()));
+    }
+
+    const WorklistModel& m_model;
+};
+}  // namespace
+
+void WorklistModel::setRows(std::vector<WorklistRow> rows)
+{
+    beginResetModel();
+    m_rows = std::move(rows);
+    endResetModel();
+}
+
+int WorklistModel::rowOf(SlotPlace place) const
+{
+    for (std::size_t i = 0; i < m_rows.size(); ++i) {
+        if (m_rows[i].kind == WorklistRow::Kind::item && m_rows[i].place == place) {
+            return static_cast<int>(i);
+        }
+    }
+    return -1;
+}
+
+int WorklistModel::rowCount(const QModelIndex& parent) const
+{
+    return parent.isValid() ? 0 : static_cast<int>(m_rows.size());
+}
+
+QVariant WorklistModel::data(const QModelIndex& index, int role) const
+{
+    const WorklistRow& row = m_rows[static_cast<std::size_t>(index.row())];
+    const QString state = row.kind != WorklistRow::Kind::item ? QString() : row.isOpen ? tr("open") : tr("decided");
+    switch (role) {
+    case Qt::DisplayRole: return row.label;
+    case Qt::ToolTipRole: return plainToolTip(state.isEmpty() ? row.label : row.label + QStringLiteral(" · ") + state);
+    case Qt::AccessibleTextRole: return QStringLiteral("%1 %2 %3").arg(row.label, row.remark, state);
+    default: return {};
+    }
+}
+
+Qt::ItemFlags WorklistModel::flags(const QModelIndex&) const { return Qt::ItemIsEnabled | Qt::ItemIsSelectable; }
+
+Worklist::Worklist(QWidget* parent)
+    : QWidget(parent)
+    , m_model(new WorklistModel(this))
+    , m_summary(makeLabel({}, TextRole::muted, this))
+    , m_filter(new QLineEdit(this))
+    , m_list(new QListView(this))
+    , m_onlyOpen(makeButton(tr("Open only"), "onlyOpenButton", ButtonRole::plain, this))
+    , m_showJoined(makeButton(tr("Show joined"), "showJoinedButton", ButtonRole::plain, this))
+{
+    m_list->setObjectName(QStringLiteral("worklist"));
+    m_list->setAccessibleName(tr("Worklist"));
+    m_list->setModel(m_model);
+    m_list->setItemDelegate(new WorklistDelegate(*m_model, this));
+    m_list->setFrameShape(QFrame::NoFrame);
+    m_list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_list->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+    QPalette palette = m_list->palette();
+    palette.setColor(QPalette::Base, theme().panel);
+    m_list->setPalette(palette);
+    m_filter->setObjectName(QStringLiteral("worklistFilter"));
+    m_filter->setPlaceholderText(tr("Filter by path"));
+    m_filter->setClearButtonEnabled(true);
+    m_onlyOpen->setCheckable(true);
+    m_showJoined->setCheckable(true);
+    m_summary->setObjectName(QStringLiteral("worklistSummary"));
+
+    auto* head = new QVBoxLayout;
+    head->setContentsMargins(12, 10, 12, 8);
+    head->setSpacing(4);
+    head->addWidget(makeLabel(tr("Worklist"), TextRole::heading, this));
+    head->addWidget(m_summary);
+    head->addWidget(m_filter);
+    auto* foot = new QHBoxLayout;
+    foot->setContentsMargins(12, 8, 12, 8);
+    foot->addWidget(m_onlyOpen);
+    foot->addWidget(m_showJoined);
+    foot->addStretch();
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addLayout(head);
+    column->addWidget(makeRule(Qt::Horizontal, this));
+    column->addWidget(m_list, 1);
+    column->addWidget(makeRule(Qt::Horizontal, this));
+    column->addLayout(foot);
+
+    connect(m_filter, &QLineEdit::textChanged, this, &Worklist::rebuild);
+    connect(m_onlyOpen, &QPushButton::toggled, this, &Worklist::rebuild);
+    connect(m_showJoined, &QPushButton::toggled, this, &Worklist::rebuild);
+    const auto choose = [this](const QModelIndex& index) {
+        if (index.isValid() && m_model->row(index.row()).place.file != SlotPlace::kQuestion) {
+            emit placeChosen(m_model->row(index.row()).place);
+        }
+    };
+    connect(m_list, &QListView::clicked, this, choose);
+    connect(m_list, &QListView::activated, this, choose);
+}
+
+void Worklist::show(const Splice* splice)
+{
+    m_splice = splice;
+    rebuild();
+}
+
+void Worklist::select(SlotPlace place)
+{
+    m_selected = place;
+    const int row = m_model->rowOf(place);
+    if (row >= 0) {
+        m_list->setCurrentIndex(m_model->index(row));
+        m_list->scrollTo(m_model->index(row));
+    } else {
+        m_list->clearSelection();
+    }
+}
+
+void Worklist::rebuild()
+{
+    if (m_splice == nullptr) {
+        m_model->setRows({});
+        m_summary->clear();
+        return;
+    }
+    m_model->setRows(worklistRows(*m_splice, {m_filter->text(), m_onlyOpen->isChecked(), m_showJoined->isChecked()}));
+    std::size_t joined = m_splice->forecast().join.theirsEdits.size();
+    for (const FileOutcome& outcome : m_splice->forecast().join.files) {
+        joined += outcome.needsDecision() ? 0U : 1U;
+    }
+    m_summary->setText(tr("%1 open · %2 decided · %3 joined cleanly")
+                           .arg(m_splice->openCount())
+                           .arg(m_splice->decidedCount())
+                           .arg(countOf(joined, "file", "files")));
+    select(m_selected);
+}
+}  // namespace rope

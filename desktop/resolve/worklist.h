@@ -1,0 +1,56 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "desktop/resolve/worklist_rows.h"
+
+#include <QAbstractListModel>
+#include <QWidget>
+
+class QLabel;
+class QLineEdit;
+class QListView;
+class QPushButton;
+
+namespace rope {
+/// The rows as a Qt model; each row also speaks through its accessible text.
+class WorklistModel final : public QAbstractListModel
+{
+    Q_OBJECT
+public:
+    using QAbstractListModel::QAbstractListModel;
+    void setRows(std::vector<WorklistRow> rows);
+    [[nodiscard]] const WorklistRow& row(int index) const { return m_rows[static_cast<std::size_t>(index)]; }
+    [[nodiscard]] int rowOf(SlotPlace place) const;
+    [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
+    [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
+    [[nodiscard]] Qt::ItemFlags flags(const QModelIndex& index) const override;
+
+private:
+    std::vector<WorklistRow> m_rows;
+};
+
+/// All regions and questions of the splice in one list: what is open, what is decided, how far one is.
+class Worklist final : public QWidget
+{
+    Q_OBJECT
+public:
+    explicit Worklist(QWidget* parent);
+    /// Shows a splice as it stands. Null: nothing.
+    void show(const Splice* splice);
+    void select(SlotPlace place);
+
+signals:
+    void placeChosen(SlotPlace place);
+
+private:
+    void rebuild();
+    const Splice* m_splice = nullptr;
+    SlotPlace m_selected;
+    WorklistModel* m_model;
+    QLabel* m_summary;
+    QLineEdit* m_filter;
+    QListView* m_list;
+    QPushButton* m_onlyOpen;
+    QPushButton* m_showJoined;
+};
+}  // namespace rope

@@ -1,0 +1,42 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/splice/splice.h"
+#include "desktop/widgets/strand_pattern.h"
+
+#include <QString>
+
+#include <vector>
+
+namespace rope {
+/// One row of the worklist.
+struct WorklistRow
+{
+    enum class Kind { file, item, joinedFile };
+    Kind kind = Kind::file;
+    SlotPlace place;        ///< For items; `place.file` for all but joined files taken from theirs.
+    QString label;
+    QString remark;         ///< After a file's name: "3 regions", "binary".
+    int line = 0;           ///< From 1, in the result; 0 for none.
+    Knot knot = Knot::open;
+    bool isOpen = false;
+};
+
+/// What the worklist leaves out.
+struct WorklistFilter
+{
+    QString text;           ///< Part of a path; empty: all.
+    bool onlyOpen = false;
+    bool showsJoined = false;
+};
+
+/// Returns the worklist's rows: each file with something to decide, its regions and questions below
+/// it; then, if wanted, the files that joined by themselves.
+[[nodiscard]] std::vector<WorklistRow> worklistRows(const Splice& splice, const WorklistFilter& filter);
+
+/// A region in a few words: its first line that says something.
+[[nodiscard]] QString regionLabel(const RegionTexts& texts);
+
+/// The line, from 0, at which a slot's text begins in the result.
+[[nodiscard]] int firstLineOfSlot(const SplicedText& text, std::size_t slot);
+}  // namespace rope

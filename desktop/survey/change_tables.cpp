@@ -1,0 +1,230 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/survey/change_tables.h"
+
+#include "desktop/widgets/plain_widgets.h"
+#include "desktop/widgets/strand_pattern.h"
+#include "desktop/widgets/theme.h"
+#include "desktop/wording/merge_words.h"
+#include "desktop/wording/relative_time.h"
+
+#include <QHeaderView>
+#include <QPainter>
+#include <QStyledItemDelegate>
+
+#include <algorithm>
+#include <array>
+
+namespace rope {
+namespace {
+void dress(QTableView& table)
+{
+    table.setFrameShape(QFrame::NoFrame);
+    table.setShowGrid(false);
+    table.verticalHeader()->hide();
+    table.verticalHeader()->setDefaultSectionSize(table.fontMetrics().height() + 10);
+    table.horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+    table.horizontalHeader()->setHighlightSections(false);
+    table.horizontalHeader()->setStretchLastSection(true);
+    table.setSelectionBehavior(QAbstractItemView::SelectRows);
+    table.setSelectionMode(QAbstractItemView::SingleSelection);
+    table.setWordWrap(false);
+    table.horizontalHeader()->viewport()->setBackgroundRole(QPalette::Base);
+    table.setTabKeyNavigation(false);
+}
+
+enum OverlapColumn { pathColumn, oursColumn, theirsColumn, forecastColumn, overlapColumns };
+
+/// Paints a row's rule, the bars of both sides and the diamond of what is open.
+class OverlapDelegate final : public QStyledItemDelegate
+{
+public:
+    using RowAt = std::function<const OverlapRow&(int)>;
+    OverlapDelegate(RowAt rowAt, QObject* parent) : QStyledItemDelegate(parent), m_rowAt(std::move(rowAt)) {}
+
+    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override
+    {
+        const QRect rect = option.rect;
+        if ((option.state & QStyle::State_Selected) != 0) {
+            painter->fillRect(rect, theme().decidedFill);
+        }
+        painter->setPen(theme().rules);
+        painter->drawLine(rect.bottomLeft(), rect.bottomRight());
+        const OverlapRow& row = m_rowAt(index.row());
+        switch (index.column()) {
+        case oursColumn: paintBar(*painter, option, row.oursLines, row.oursWord, Strand::ours); break;
+        case theirsColumn: paintBar(*painter, option, row.theirsLines, row.theirsWord, Strand::theirs); break;
+        case forecastColumn: paintForecast(*painter, option, row); break;
+        default:
+            painter->setFont(codeFont());
+            painter->setPen(theme().ink);
+            painter->drawText(rect.adjusted(10, 0, -4, 0), Qt::AlignVCenter,
+                              QFontMetrics(codeFont()).elidedText(row.path, Qt::ElideMiddle, rect.width() - 16));
+        }
+    }
+
+private:
+    static void paintBar(QPainter& painter, const QStyleOptionViewItem& option, int lines, const QString& word, Strand strand)
+    {
+        QRect rect = option.rect.adjusted(8, 0, -4, 0);
+        painter.setPen(theme().ink);
+        painter.setFont(option.font);
+        if (lines < 0) {
+            painter.drawText(rect, Qt::AlignVCenter, word);
+            return;
+        }
+        const int length = lines == 0 ? 0 : std::clamp(lines * 2, 5, rect.width() - 44);
+        paintStrand(painter, QRect(rect.left(), rect.center().y() - 4, length, 9), strand);
+        rect.adjust(length + 7, 0, 0, 0);
+        painter.setPen(theme().ink);
+        painter.drawText(rect, Qt::AlignVCenter, QString::number(lines));
+    }
+
+    static void paintForecast(QPainter& painter, const QStyleOptionViewItem& option, const OverlapRow& row)
+    {
+        QRect rect = option.rect.adjusted(8, 0, -4, 0);
+        if (row.isOpen) {
+            paintKnot(painter, QRect(rect.left() - 2, rect.top(), 16, rect.height()), Knot::open);
+            rect.adjust(20, 0, 0, 0);
+        }
+        painter.setFont(option.font);
+        painter.setPen(row.isOpen ? theme().openInk : theme().ink);
+        painter.drawText(rect, Qt::AlignVCenter, option.fontMetrics.elidedText(row.forecast, Qt::ElideRight, rect.width()));
+    }
+
+    RowAt m_rowAt;
+};
+
+class RuledDelegate final : public QStyledItemDelegate
+{
+public:
+    using QStyledItemDelegate::QStyledItemDelegate;
+    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override
+    {
+        QStyledItemDelegate::paint(painter, option, index);
+        painter->setPen(theme().rules);
+        painter->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
+    }
+};
+}  // namespace
+
+class OverlapTable::Model final : public QAbstractTableModel
+{
+public:
+    using QAbstractTableModel::QAbstractTableModel;
+    void setRows(std::vector<OverlapRow> rows)
+    {
+        beginResetModel();
+        m_rows = std::move(rows);
+        endResetModel();
+    }
+    [[nodiscard]] const OverlapRow& row(int index) const { return m_rows[static_cast<std::size_t>(index)]; }
+    [[nodiscard]] int rowCount(const QModelIndex& parent) const override
+    {
+        return parent.isValid() ? 0 : static_cast<int>(m_rows.size());
+    }
+    [[nodiscard]] int columnCount(const QModelIndex&) const override { return overlapColumns; }
+    [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override
+    {
+        if (role != Qt::DisplayRole && role != Qt::AccessibleTextRole) {
+            return {};
+        }
+        const OverlapRow& r = row(index.row());
+        switch (index.column()) {
+        case pathColumn: return r.path;
+        case oursColumn: return r.oursLines < 0 ? r.oursWord : countOf(static_cast<std::size_t>(r.oursLines), "line", "lines");
+        case theirsColumn:
+            return r.theirsLines < 0 ? r.theirsWord : countOf(static_cast<std::size_t>(r.theirsLines), "line", "lines");
+        default: return r.forecast;
+        }
+    }
+    [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override
+    {
+        if (role != Qt::DisplayRole || orientation != Qt::Horizontal) {
+            return {};
+        }
+        const std::array names{OverlapTable::tr("File"), OverlapTable::tr("Ours"), OverlapTable::tr("Theirs"), OverlapTable::tr("Forecast")};
+        return names[static_cast<std::size_t>(section)];
+    }
+
+private:
+    std::vector<OverlapRow> m_rows;
+};
+
+OverlapTable::OverlapTable(QWidget* parent) : QTableView(parent), m_model(new Model(this))
+{
+    setObjectName(QStringLiteral("overlapTable"));
+    setAccessibleName(tr("Files changed on both sides"));
+    setModel(m_model);
+    setItemDelegate(new OverlapDelegate([this](int row) -> const OverlapRow& { return m_model->row(row); }, this));
+    dress(*this);
+    setColumnWidth(pathColumn, 230);
+    setColumnWidth(oursColumn, 108);
+    setColumnWidth(theirsColumn, 128);
+}
+
+void OverlapTable::showRows(std::vector<OverlapRow> rows) { m_model->setRows(std::move(rows)); }
+
+int OverlapTable::rowCount() const { return m_model->rowCount({}); }
+
+class CommitTable::Model final : public QAbstractTableModel
+{
+public:
+    using QAbstractTableModel::QAbstractTableModel;
+    void setCommits(const std::vector<Commit>& commits, std::int64_t now)
+    {
+        beginResetModel();
+        m_commits = commits;
+        m_now = now;
+        endResetModel();
+    }
+    [[nodiscard]] int rowCount(const QModelIndex& parent) const override
+    {
+        return parent.isValid() ? 0 : static_cast<int>(m_commits.size());
+    }
+    [[nodiscard]] int columnCount(const QModelIndex&) const override { return 4; }
+    [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override
+    {
+        const Commit& commit = m_commits[static_cast<std::size_t>(index.row())];
+        if (role == Qt::FontRole && index.column() == 0) {
+            return codeFont();
+        }
+        if (role == Qt::ToolTipRole) {
+            return index.column() == 3 ? exactTime(commit.author.time) : plainToolTip(shown(commit.message));
+        }
+        if (role != Qt::DisplayRole) {
+            return {};
+        }
+        switch (index.column()) {
+        case 0: return shown(commit.id.brief());
+        case 1: return shown(commit.subject());
+        case 2: return shown(commit.author.name);
+        default: return relativeTime(commit.author.time, m_now);
+        }
+    }
+    [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override
+    {
+        if (role != Qt::DisplayRole || orientation != Qt::Horizontal) {
+            return {};
+        }
+        const std::array names{CommitTable::tr("Commit"), CommitTable::tr("Subject"), CommitTable::tr("Author"), CommitTable::tr("When")};
+        return names[static_cast<std::size_t>(section)];
+    }
+
+private:
+    std::vector<Commit> m_commits;
+    std::int64_t m_now = 0;
+};
+
+CommitTable::CommitTable(const char* objectName, QWidget* parent) : QTableView(parent), m_model(new Model(this))
+{
+    setObjectName(QLatin1String(objectName));
+    setModel(m_model);
+    setItemDelegate(new RuledDelegate(this));
+    dress(*this);
+    setColumnWidth(0, 90);
+    setColumnWidth(1, 340);
+    setColumnWidth(2, 130);
+}
+
+void CommitTable::showCommits(const std::vector<Commit>& commits, std::int64_t now) { m_model->setCommits(commits, now); }
+}  // namespace rope

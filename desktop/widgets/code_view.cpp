@@ -1,0 +1,305 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Facts of QScintilla 2.13 that are hidden here: its setText() and text() stop at a NUL and replace
+// invalid bytes, so text goes in and out by length; a lone CR ends a line, so the outside speaks byte
+// offsets; its own undo is switched off, since decisions and text share one history.
+// Tested by tst_code_view.cpp.
+#include "desktop/widgets/code_view.h"
+
+#include "core/text/line_end.h"
+#include "desktop/widgets/code_lexer.h"
+#include "desktop/widgets/theme.h"
+
+#include <QVBoxLayout>
+
+#include <Qsci/qscicommand.h>
+#include <Qsci/qscicommandset.h>
+#include <Qsci/qscilexer.h>
+#include <Qsci/qsciscintilla.h>
+
+#include <algorithm>
+#include <array>
+#include <map>
+
+namespace rope {
+namespace {
+constexpr int kNumberMargin = 0;
+constexpr int kRailMargin = 1;
+constexpr int kTextGapMargin = 2;
+constexpr int kRailWidth = 10;
+constexpr int kFirstStrandMarker = 0;  // one marker per Strand, in its order
+constexpr std::array kStrands{Strand::base, Strand::ours, Strand::theirs, Strand::both, Strand::hand, Strand::open};
+constexpr int kFirstRegionMarker = 10;  // one per RegionLook, in its order
+constexpr int kRegionLooks = 4;
+constexpr int kContextLines = 5;
+constexpr std::size_t kHeadingPadding = 240;  // blanks after a heading, so that its band spans the view
+
+unsigned int strandMask() { return ((1U << kStrands.size()) - 1U) << kFirstStrandMarker; }
+}  // namespace
+
+CodeView::CodeView(QWidget* parent) : QWidget(parent), m_editor(new QsciScintilla(this))
+{
+    m_editor->setObjectName(QStringLiteral("codeEditor"));
+    m_editor->setAccessibleName(tr("Text of the file"));
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(m_editor);
+    setFocusProxy(m_editor);
+    m_editor->setFrameShape(QFrame::NoFrame);
+    m_editor->setUtf8(true);
+    m_editor->setTabWidth(4);
+    m_editor->setCaretForegroundColor(theme().ink);
+    m_editor->setColor(theme().ink);
+    m_editor->setPaper(theme().paper);
+    m_editor->setFont(codeFont());
+    (void)send(QsciScintillaBase::SCI_SETEXTRAASCENT, 1);
+    (void)send(QsciScintillaBase::SCI_SETEXTRADESCENT, 2);
+    m_editor->setScrollWidth(200);
+    m_editor->setScrollWidthTracking(true);
+    m_editor->setMarginsFont(codeFont());
+    m_editor->setMarginsForegroundColor(theme().muted);
+    m_editor->setMarginsBackgroundColor(theme().paper);
+    m_editor->setMarginType(kNumberMargin, QsciScintilla::NumberMargin);
+    m_editor->setMarginType(kRailMargin, QsciScintilla::SymbolMarginColor);
+    m_editor->setMarginType(kTextGapMargin, QsciScintilla::SymbolMarginColor);
+    m_editor->setMarginWidth(kRailMargin, kRailWidth);
+    m_editor->setMarginWidth(kTextGapMargin, 8);
+    m_editor->setMarginBackgroundColor(kRailMargin, theme().base.word);
+    m_editor->setMarginBackgroundColor(kTextGapMargin, theme().paper);
+    m_editor->setMarginMarkerMask(kTextGapMargin, 0);
+    (void)send(QsciScintillaBase::SCI_SETMARGINMASKN, kRailMargin, static_cast<long>(strandMask()));
+    m_editor->setSelectionBackgroundColor(palette().color(QPalette::Highlight));
+    m_editor->resetSelectionForegroundColor();
+    (void)send(QsciScintillaBase::SCI_SETUNDOCOLLECTION, 0);
+    for (const QKeyCombination key : {Qt::CTRL | Qt::Key_Z, Qt::CTRL | Qt::Key_Y, Qt::CTRL | Qt::SHIFT | Qt::Key_Z}) {
+        if (QsciCommand* const command = m_editor->standardCommands()->boundTo(key.toCombined())) {
+            command->setKey(0);  // these keys belong to the window
+        }
+    }
+    (void)send(QsciScintillaBase::SCI_ANNOTATIONSETVISIBLE, QsciScintillaBase::ANNOTATION_STANDARD);
+    defineMarkers();
+    connect(m_editor, &QsciScintillaBase::SCN_MODIFIED, this,
+            [this](int position, int type, const char*, int length) { onModified(position, type, length); });
+    connect(m_editor, &QsciScintilla::cursorPositionChanged, this, [this] {
+        if (!m_isSyncing) {
+            emit caretMoved(caret());
+        }
+    });
+}
+
+long CodeView::send(unsigned int message, unsigned long first, long second) const
+{
+    return m_editor->SendScintilla(message, first, second);
+}
+
+void CodeView::defineMarkers()
+{
+    const int lineHeight = static_cast<int>(send(QsciScintillaBase::SCI_TEXTHEIGHT, 0));
+    for (std::size_t i = 0; i < kStrands.size(); ++i) {
+        m_editor->markerDefine(strandPixmap(kStrands[i], {kRailWidth, lineHeight}), kFirstStrandMarker + static_cast<int>(i));
+    }
+    const QColor colours[kRegionLooks] = {theme().openFill, theme().decidedFill, theme().decidedFill, theme().openSelected};
+    for (int i = 0; i < kRegionLooks; ++i) {
+        m_editor->markerDefine(QsciScintilla::Background, kFirstRegionMarker + i);
+        m_editor->setMarkerBackgroundColor(colours[i], kFirstRegionMarker + i);
+    }
+}
+
+void CodeView::setLineEnd(std::string_view bytes)
+{
+    const bool isCrlf = lineEndOf(bytes) == LineEnd::crlf;
+    m_editor->setEolMode(isCrlf ? QsciScintilla::EolWindows : QsciScintilla::EolUnix);
+}
+
+void CodeView::setText(std::string_view bytes, const QString& fileName)
+{
+    m_isSyncing = true;
+    (void)send(QsciScintillaBase::SCI_SETREADONLY, 0);
+    m_editor->clearAnnotations();
+    m_editor->markerDeleteAll();
+    QsciLexer* const previous = m_editor->lexer();
+    m_editor->setLexer(nullptr);
+    delete previous;
+    (void)send(QsciScintillaBase::SCI_CLEARALL);
+    m_editor->SendScintilla(QsciScintillaBase::SCI_ADDTEXT, bytes.size(), bytes.data());
+    if (QsciLexer* const lexer = makeLexer(fileName, this)) {
+        m_editor->setLexer(lexer);
+    } else {
+        m_editor->setColor(theme().ink);
+        m_editor->setPaper(theme().paper);
+        m_editor->setFont(codeFont());
+    }
+    m_editor->setMarginsFont(codeFont());
+    m_editor->setMarginsForegroundColor(theme().muted);
+    m_editor->setMarginsBackgroundColor(theme().paper);
+    m_editor->setMarginBackgroundColor(kRailMargin, theme().base.word);
+    m_editor->setMarginBackgroundColor(kTextGapMargin, theme().paper);
+    defineMarkers();
+    defineHeadingStyles();
+    setLineEnd(bytes);
+    const int digits = std::max(3, static_cast<int>(QString::number(lineCount()).size()));
+    m_editor->setMarginWidth(kNumberMargin, QString(digits + 1, QLatin1Char('9')));
+    (void)send(QsciScintillaBase::SCI_GOTOPOS, 0);
+    m_isSyncing = false;
+}
+
+void CodeView::replaceBytes(std::size_t position, std::size_t length, std::string_view bytes)
+{
+    m_isSyncing = true;
+    const std::size_t before = caret();
+    const bool isReadOnly = send(QsciScintillaBase::SCI_GETREADONLY) != 0;
+    (void)send(QsciScintillaBase::SCI_SETREADONLY, 0);
+    (void)send(QsciScintillaBase::SCI_SETTARGETRANGE, position, static_cast<long>(position + length));
+    m_editor->SendScintilla(QsciScintillaBase::SCI_REPLACETARGET, bytes.size(), bytes.data());
+    if (before >= position + length) {
+        (void)send(QsciScintillaBase::SCI_SETEMPTYSELECTION, before - length + bytes.size());
+    }
+    (void)send(QsciScintillaBase::SCI_SETREADONLY, isReadOnly ? 1 : 0);
+    m_isSyncing = false;
+}
+
+std::string CodeView::bytes(std::size_t position, std::size_t length) const
+{
+    if (length == 0) {
+        return {};
+    }
+    const auto* all = static_cast<const char*>(
+        m_editor->SendScintillaPtrResult(QsciScintillaBase::SCI_GETCHARACTERPOINTER));
+    return {all + position, length};
+}
+
+std::size_t CodeView::size() const { return static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETLENGTH)); }
+
+int CodeView::lineCount() const { return static_cast<int>(send(QsciScintillaBase::SCI_GETLINECOUNT)); }
+
+int CodeView::lineAt(std::size_t position) const
+{
+    return static_cast<int>(send(QsciScintillaBase::SCI_LINEFROMPOSITION, position));
+}
+
+std::size_t CodeView::positionOfLine(int line) const
+{
+    return static_cast<std::size_t>(send(QsciScintillaBase::SCI_POSITIONFROMLINE, static_cast<unsigned long>(line)));
+}
+
+void CodeView::setReadOnly(bool isReadOnly) { m_editor->setReadOnly(isReadOnly); }
+
+void CodeView::setStrands(int firstLine, const std::vector<Strand>& strands)
+{
+    int line = firstLine;
+    for (const Strand strand : strands) {
+        for (std::size_t i = 0; i < kStrands.size(); ++i) {
+            const int marker = kFirstStrandMarker + static_cast<int>(i);
+            const bool isSet = (send(QsciScintillaBase::SCI_MARKERGET, static_cast<unsigned long>(line)) & (1L << marker)) != 0;
+            const bool isWanted = kStrands[i] == strand && strand != Strand::base;
+            if (isWanted && !isSet) {
+                (void)send(QsciScintillaBase::SCI_MARKERADD, static_cast<unsigned long>(line), marker);
+            } else if (isSet && !isWanted) {
+                (void)send(QsciScintillaBase::SCI_MARKERDELETE, static_cast<unsigned long>(line), marker);
+            }
+        }
+        ++line;
+    }
+}
+
+void CodeView::markRegion(int firstLine, int lineCount, RegionLook look)
+{
+    for (int line = firstLine; line < firstLine + lineCount; ++line) {
+        (void)send(QsciScintillaBase::SCI_MARKERADD, static_cast<unsigned long>(line), kFirstRegionMarker + static_cast<int>(look));
+    }
+}
+
+void CodeView::clearRegionMarks()
+{
+    for (int i = 0; i < kRegionLooks; ++i) {
+        (void)send(QsciScintillaBase::SCI_MARKERDELETEALL, static_cast<unsigned long>(kFirstRegionMarker + i));
+    }
+}
+
+void CodeView::defineHeadingStyles()
+{
+    // Lexers use styles below 128; ours lie above all of them.
+    if (m_headingStyle < 0) {
+        m_headingStyle = static_cast<int>(send(QsciScintillaBase::SCI_ALLOCATEEXTENDEDSTYLES, 2));
+        (void)send(QsciScintillaBase::SCI_ANNOTATIONSETSTYLEOFFSET, static_cast<unsigned long>(m_headingStyle));
+    }
+    const QByteArray family = font().family().toUtf8();
+    const auto define = [&](int style, const QColor& ink, const QColor& fill) {
+        const auto number = static_cast<unsigned long>(style);
+        const auto bgr = [](const QColor& c) { return c.red() | (c.green() << 8) | (c.blue() << 16); };
+        m_editor->SendScintilla(QsciScintillaBase::SCI_STYLESETFONT, number, family.constData());
+        (void)send(QsciScintillaBase::SCI_STYLESETSIZEFRACTIONAL, number, static_cast<long>(font().pointSizeF() * 95));
+        (void)send(QsciScintillaBase::SCI_STYLESETFORE, number, bgr(ink));
+        (void)send(QsciScintillaBase::SCI_STYLESETBACK, number, bgr(fill));
+        (void)send(QsciScintillaBase::SCI_STYLESETEOLFILLED, number, 1);
+    };
+    define(m_headingStyle, theme().decided, theme().decidedFill);
+    define(m_headingStyle + 1, theme().openInk, theme().openFill);
+}
+
+void CodeView::setHeadings(const std::vector<Heading>& headings)
+{
+    m_isSyncing = true;
+    (void)send(QsciScintillaBase::SCI_ANNOTATIONCLEARALL);
+    // A heading hangs below the line before it; several at one place share that line.
+    std::map<int, std::pair<std::string, std::string>> byLine;  // text, and one style per byte
+    for (const Heading& heading : headings) {
+        auto& [text, styles] = byLine[std::max(heading.beforeLine - 1, 0)];
+        text += (text.empty() ? " " : "\n ") + heading.text.toStdString();
+        text.append(kHeadingPadding, ' ');  // the fill reaches as far as the text does
+        styles.resize(text.size(), heading.isOpen ? 1 : 0);
+    }
+    for (const auto& [line, annotation] : byLine) {
+        const auto number = static_cast<unsigned long>(line);
+        m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETTEXT, number, annotation.first.c_str());
+        m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETSTYLES, number, annotation.second.c_str());
+    }
+    m_isSyncing = false;
+}
+
+void CodeView::reveal(int firstLine, int lineCount)
+{
+    const int visible = static_cast<int>(send(QsciScintillaBase::SCI_LINESONSCREEN));
+    const int top = firstVisibleLine();
+    const int last = firstLine + lineCount;
+    const bool isInView = firstLine - 1 >= top && last + 1 < top + visible;
+    if (!isInView) {
+        const int room = std::max(kContextLines, (visible - lineCount) / 3);
+        const int wanted = std::max(0, firstLine - room);
+        const long display = send(QsciScintillaBase::SCI_VISIBLEFROMDOCLINE, static_cast<unsigned long>(wanted));
+        (void)send(QsciScintillaBase::SCI_SETFIRSTVISIBLELINE, static_cast<unsigned long>(display));
+    }
+}
+
+void CodeView::placeCaret(std::size_t position)
+{
+    m_isSyncing = true;
+    (void)send(QsciScintillaBase::SCI_SETEMPTYSELECTION, position);
+    m_isSyncing = false;
+}
+
+std::size_t CodeView::caret() const { return static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETCURRENTPOS)); }
+
+int CodeView::firstVisibleLine() const
+{
+    const long display = send(QsciScintillaBase::SCI_GETFIRSTVISIBLELINE);
+    return static_cast<int>(send(QsciScintillaBase::SCI_DOCLINEFROMVISIBLE, static_cast<unsigned long>(display)));
+}
+
+void CodeView::focusText() { m_editor->setFocus(); }
+
+QWidget* CodeView::editor() const { return m_editor; }
+
+void CodeView::onModified(int position, int type, int length)
+{
+    if (m_isSyncing) {
+        return;
+    }
+    const auto at = static_cast<std::size_t>(position);
+    const auto count = static_cast<std::size_t>(length);
+    if ((type & QsciScintillaBase::SC_MOD_INSERTTEXT) != 0) {
+        emit textEdited(at, 0, count);
+    } else if ((type & QsciScintillaBase::SC_MOD_DELETETEXT) != 0) {
+        emit textEdited(at, count, 0);
+    }
+}
+}  // namespace rope

@@ -1,0 +1,77 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "desktop/widgets/strand_pattern.h"
+
+#include <QWidget>
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+class QsciScintilla;
+
+namespace rope {
+/// How the lines of a region are marked.
+enum class RegionLook { open, decided, selected, selectedOpen };
+
+/// An editor for bytes with syntax colours, a strand rail and headings between lines. The only place
+/// that knows QScintilla. Speaks byte offsets; text that is not UTF-8 is shown byte by byte and kept.
+/// Has no undo of its own: whoever uses it keeps the history.
+class CodeView final : public QWidget
+{
+    Q_OBJECT
+public:
+    explicit CodeView(QWidget* parent);
+
+    /// Replaces everything; chooses the lexer by the file's name. No textEdited() follows.
+    void setText(std::string_view bytes, const QString& fileName);
+    /// Replaces some bytes. No textEdited() follows; the caret stays with its text.
+    void replaceBytes(std::size_t position, std::size_t length, std::string_view bytes);
+    [[nodiscard]] std::string bytes(std::size_t position, std::size_t length) const;
+    [[nodiscard]] std::size_t size() const;
+    [[nodiscard]] int lineCount() const;
+    [[nodiscard]] int lineAt(std::size_t position) const;
+    [[nodiscard]] std::size_t positionOfLine(int line) const;
+
+    void setReadOnly(bool isReadOnly);
+    /// Marks lines on the rail; lines not told are plain.
+    void setStrands(int firstLine, const std::vector<Strand>& strands);
+    void markRegion(int firstLine, int lineCount, RegionLook look);
+    void clearRegionMarks();
+
+    struct Heading
+    {
+        int beforeLine = 0;
+        QString text;
+        bool isOpen = false;
+    };
+    /// Headings stand between lines and are no part of the text. Replaces all.
+    void setHeadings(const std::vector<Heading>& headings);
+
+    /// Brings lines into view with some context around, without moving the caret.
+    void reveal(int firstLine, int lineCount);
+    void placeCaret(std::size_t position);
+    [[nodiscard]] std::size_t caret() const;
+    [[nodiscard]] int firstVisibleLine() const;
+    void focusText();
+    /// The editor widget itself, for tests that type.
+    [[nodiscard]] QWidget* editor() const;
+
+signals:
+    /// The person inserted or removed bytes. One of `added` and `removed` is 0.
+    void textEdited(std::size_t position, std::size_t removed, std::size_t added);
+    void caretMoved(std::size_t position);
+
+private:
+    void onModified(int position, int type, int length);
+    void defineMarkers();
+    void defineHeadingStyles();
+    void setLineEnd(std::string_view bytes);
+    [[nodiscard]] long send(unsigned int message, unsigned long first = 0, long second = 0) const;
+
+    QsciScintilla* m_editor;
+    int m_headingStyle = -1;   ///< Scintilla's number of the style for decided regions; open is the next.
+    bool m_isSyncing = false;  ///< Our own change is under way: not an edit.
+};
+}  // namespace rope

@@ -1,0 +1,83 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/widgets/notice_bar.h"
+
+#include "desktop/wording/describe_error.h"
+#include "desktop/widgets/plain_widgets.h"
+#include "desktop/widgets/theme.h"
+
+#include <QHBoxLayout>
+#include <QPlainTextEdit>
+#include <QVBoxLayout>
+
+namespace rope {
+NoticeBar::NoticeBar(QWidget* parent)
+    : QFrame(parent)
+    , m_text(makeLabel({}, TextRole::normal, this))
+    , m_detailsButton(makeButton(tr("Details"), "noticeDetailsButton", ButtonRole::plain, this))
+    , m_actionButton(makeButton({}, "noticeActionButton", ButtonRole::plain, this))
+    , m_details(new QPlainTextEdit(this))
+{
+    setObjectName(QStringLiteral("noticeBar"));
+    m_text->setObjectName(QStringLiteral("noticeText"));
+    m_details->setObjectName(QStringLiteral("noticeDetails"));
+    m_details->setReadOnly(true);
+    m_details->setFont(codeFont());
+    m_details->setMaximumHeight(140);
+    m_detailsButton->setCheckable(true);
+    auto* closeButton = makeButton(tr("Dismiss"), "noticeCloseButton", ButtonRole::plain, this);
+    auto* row = new QHBoxLayout;
+    row->addWidget(m_text, 1);
+    row->addWidget(m_actionButton);
+    row->addWidget(m_detailsButton);
+    row->addWidget(closeButton);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(16, 8, 16, 8);
+    column->addLayout(row);
+    column->addWidget(m_details);
+    setAutoFillBackground(true);
+    connect(closeButton, &QPushButton::clicked, this, &NoticeBar::dismiss);
+    connect(m_detailsButton, &QPushButton::toggled, m_details, &QWidget::setVisible);
+    connect(m_actionButton, &QPushButton::clicked, this, [this] {
+        const auto action = m_action;
+        dismiss();
+        if (action) {
+            action();
+        }
+    });
+    dismiss();
+}
+
+void NoticeBar::showError(const Error& error)
+{
+    display(describeInLine(error), describe(error).details, true);
+}
+
+void NoticeBar::showMessage(const QString& text, const QString& details) { display(text, details, false); }
+
+void NoticeBar::display(const QString& text, const QString& details, bool isProblem)
+{
+    QPalette palette = this->palette();
+    palette.setColor(QPalette::Window, isProblem ? theme().openFill : theme().decidedFill);
+    setPalette(palette);
+    m_text->setText(text);
+    setAccessibleName(text);
+    m_details->setPlainText(details);
+    m_detailsButton->setChecked(false);
+    m_detailsButton->setVisible(!details.isEmpty());
+    m_details->hide();
+    m_actionButton->hide();
+    m_action = nullptr;
+    show();
+}
+
+void NoticeBar::offerAction(const QString& label, std::function<void()> action)
+{
+    m_action = std::move(action);
+    m_actionButton->setText(label);
+    m_actionButton->show();
+}
+
+void NoticeBar::dismiss() { hide(); }
+
+QString NoticeBar::text() const { return isHidden() ? QString() : m_text->text(); }
+}  // namespace rope

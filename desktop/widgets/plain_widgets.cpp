@@ -1,0 +1,108 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/widgets/plain_widgets.h"
+
+#include "desktop/widgets/theme.h"
+
+#include <QResizeEvent>
+
+namespace rope {
+void setTextRole(QLabel* label, TextRole role)
+{
+    QFont font = label->parentWidget() ? label->parentWidget()->font() : label->font();
+    QColor colour = theme().ink;
+    switch (role) {
+    case TextRole::normal: break;
+    case TextRole::strong: font.setWeight(QFont::DemiBold); break;
+    case TextRole::heading:
+        font.setWeight(QFont::DemiBold);
+        break;
+    case TextRole::muted:
+        colour = theme().muted;
+        font.setPointSizeF(font.pointSizeF() * 0.93);
+        break;
+    case TextRole::open: colour = theme().openInk; break;
+    case TextRole::code: font = codeFont(); break;
+    }
+    label->setFont(font);
+    // Without a role of its own a label takes its colour by its parent's background.
+    label->setForegroundRole(QPalette::WindowText);
+    QPalette palette = label->palette();
+    palette.setColor(QPalette::WindowText, colour);
+    label->setPalette(palette);
+}
+
+QLabel* makeLabel(const QString& text, TextRole role, QWidget* parent)
+{
+    auto* label = new QLabel(text, parent);
+    label->setTextFormat(Qt::PlainText);
+    label->setWordWrap(true);
+    label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    setTextRole(label, role);
+    return label;
+}
+
+ElidedLabel::ElidedLabel(TextRole role, QWidget* parent) : QLabel(parent)
+{
+    setTextFormat(Qt::PlainText);
+    setTextRole(this, role);
+}
+
+void ElidedLabel::setFullText(const QString& text)
+{
+    m_full = text;
+    setAccessibleName(text);
+    updateGeometry();
+    elide();
+}
+
+QSize ElidedLabel::minimumSizeHint() const { return {fontMetrics().averageCharWidth() * 6, QLabel::sizeHint().height()}; }
+
+QSize ElidedLabel::sizeHint() const
+{
+    return {fontMetrics().horizontalAdvance(m_full) + 4, QLabel::sizeHint().height()};
+}
+
+void ElidedLabel::resizeEvent(QResizeEvent* event)
+{
+    QLabel::resizeEvent(event);
+    elide();
+}
+
+void ElidedLabel::elide()
+{
+    const QString fitted = fontMetrics().elidedText(m_full, Qt::ElideRight, width());
+    setText(fitted);
+    setToolTip(fitted == m_full ? QString() : plainToolTip(m_full));
+}
+
+QPushButton* makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget* parent)
+{
+    auto* button = new QPushButton(text, parent);
+    button->setObjectName(QLatin1String(objectName));
+    if (role == ButtonRole::primary) {
+        button->setProperty("role", QStringLiteral("primary"));
+    }
+    return button;
+}
+
+QString plainToolTip(const QString& text)
+{
+    return text.isEmpty() ? QString() : QStringLiteral("<qt>%1</qt>").arg(text.toHtmlEscaped());
+}
+
+QWidget* makeRule(Qt::Orientation orientation, QWidget* parent)
+{
+    auto* rule = new QWidget(parent);
+    rule->setAutoFillBackground(true);
+    rule->setBackgroundRole(QPalette::Window);
+    QPalette palette = rule->palette();
+    palette.setColor(QPalette::Window, theme().rules);
+    rule->setPalette(palette);
+    if (orientation == Qt::Horizontal) {
+        rule->setFixedHeight(1);
+    } else {
+        rule->setFixedWidth(1);
+    }
+    return rule;
+}
+}  // namespace rope

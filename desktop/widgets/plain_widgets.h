@@ -1,0 +1,42 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QLabel>
+#include <QPushButton>
+
+namespace rope {
+enum class TextRole { normal, strong, heading, muted, open, code };
+
+/// A label that shows text as it is, never as markup, in one of the roles.
+/// Wrapping labels can be selected and copied.
+[[nodiscard]] QLabel* makeLabel(const QString& text, TextRole role, QWidget* parent);
+void setTextRole(QLabel* label, TextRole role);
+
+/// A label in one line that ends in an ellipsis where there is no room; the tooltip has it whole.
+class ElidedLabel final : public QLabel
+{
+    Q_OBJECT
+public:
+    explicit ElidedLabel(TextRole role, QWidget* parent);
+    void setFullText(const QString& text);
+    [[nodiscard]] QString fullText() const { return m_full; }
+    [[nodiscard]] QSize minimumSizeHint() const override;
+    [[nodiscard]] QSize sizeHint() const override;
+
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
+private:
+    void elide();
+    QString m_full;
+};
+
+enum class ButtonRole { plain, primary };
+[[nodiscard]] QPushButton* makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget* parent);
+
+/// Text from outside as a tooltip that is shown as it is, never taken for markup.
+[[nodiscard]] QString plainToolTip(const QString& text);
+
+/// A thin line between parts.
+[[nodiscard]] QWidget* makeRule(Qt::Orientation orientation, QWidget* parent);
+}  // namespace rope

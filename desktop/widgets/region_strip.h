@@ -1,0 +1,43 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "desktop/widgets/strand_pattern.h"
+
+#include <QWidget>
+
+#include <vector>
+
+namespace rope {
+/// A mark on the strip: lines of the file and what happened there.
+struct StripMark
+{
+    int firstLine = 0;
+    int lineCount = 1;
+    Strand strand = Strand::ours;
+    int region = -1;  ///< Which region a click goes to; -1: none, the line is shown.
+};
+
+/// Returns where a mark stands on a strip of some height: top and height in pixels, at least 4 tall.
+[[nodiscard]] QRect stripMarkRect(const StripMark& mark, int lineCount, QSize strip);
+
+/// The whole file at a glance, beside the result: where regions and joined changes are.
+class RegionStrip final : public QWidget
+{
+    Q_OBJECT
+public:
+    explicit RegionStrip(QWidget* parent);
+    void setMarks(std::vector<StripMark> marks, int lineCount);
+    [[nodiscard]] QSize sizeHint() const override { return {12, 100}; }
+
+signals:
+    void lineRequested(int line);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+
+private:
+    std::vector<StripMark> m_marks;
+    int m_lineCount = 1;
+};
+}  // namespace rope

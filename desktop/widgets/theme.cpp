@@ -1,0 +1,149 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/widgets/theme.h"
+
+#include <QApplication>
+#include <QFontDatabase>
+#include <QFontInfo>
+#include <QPalette>
+#include <QStyle>
+#include <QStyleFactory>
+
+namespace rope {
+namespace {
+QColor rgb(const char* name) { return QColor(QLatin1String(name)); }
+
+Theme lightTheme()
+{
+    Theme t;
+    t.paper = rgb("#FCFBF8");
+    t.panel = rgb("#F4F1EA");
+    t.rules = rgb("#DCD5C7");
+    t.ink = rgb("#22262B");
+    t.muted = rgb("#64686F");
+    t.ours = {rgb("#9A5A08"), rgb("#FBECD2"), rgb("#F3CE8E")};
+    t.theirs = {rgb("#0B6A60"), rgb("#DCF0EB"), rgb("#A5D9CD")};
+    t.base = {rgb("#5C636D"), rgb("#EBEDF0"), rgb("#C9CED6")};
+    t.both = rgb("#5B5340");
+    t.hand = rgb("#4A3F35");
+    t.openInk = rgb("#A0333A");
+    t.openFill = rgb("#FAE6E3");
+    t.openSelected = rgb("#F4CFC9");
+    t.decided = rgb("#4B5159");
+    t.decidedFill = rgb("#EFEBE1");
+    t.selection = rgb("#FFFFFF");
+    t.primary = rgb("#22262B");
+    t.primaryText = rgb("#FCFBF8");
+    t.keyword = rgb("#3E4A7A");
+    t.literal = rgb("#7A3E62");
+    t.comment = rgb("#6A6E75");
+    return t;
+}
+
+Theme darkTheme()
+{
+    Theme t;
+    t.isDark = true;
+    t.paper = rgb("#1D1F22");
+    t.panel = rgb("#26282C");
+    t.rules = rgb("#3D4046");
+    t.ink = rgb("#E9E6DF");
+    t.muted = rgb("#A6A9AF");
+    t.ours = {rgb("#EDB25C"), rgb("#3B2E18"), rgb("#6B4A16")};
+    t.theirs = {rgb("#6CCDBD"), rgb("#16342F"), rgb("#1C5A50")};
+    t.base = {rgb("#A9AFB9"), rgb("#2C2F35"), rgb("#484D56")};
+    t.both = rgb("#CFC4A6");
+    t.hand = rgb("#D8C8B6");
+    t.openInk = rgb("#F0868B");
+    t.openFill = rgb("#40262A");
+    t.openSelected = rgb("#5A3036");
+    t.decided = rgb("#B4BAC2");
+    t.decidedFill = rgb("#2D2F33");
+    t.selection = rgb("#34373D");
+    t.primary = rgb("#E9E6DF");
+    t.primaryText = rgb("#1D1F22");
+    t.keyword = rgb("#A9B8EE");
+    t.literal = rgb("#E2A8CB");
+    t.comment = rgb("#9EA2A9");
+    return t;
+}
+
+Theme& current()
+{
+    static Theme table = lightTheme();
+    return table;
+}
+
+QPalette paletteOf(const Theme& t)
+{
+    QPalette p;
+    p.setColor(QPalette::Window, t.panel);
+    p.setColor(QPalette::WindowText, t.ink);
+    p.setColor(QPalette::Base, t.paper);
+    p.setColor(QPalette::AlternateBase, t.panel);
+    p.setColor(QPalette::Text, t.ink);
+    p.setColor(QPalette::Button, t.panel);
+    p.setColor(QPalette::ButtonText, t.ink);
+    p.setColor(QPalette::ToolTipBase, t.paper);
+    p.setColor(QPalette::ToolTipText, t.ink);
+    p.setColor(QPalette::PlaceholderText, t.muted);
+    p.setColor(QPalette::Highlight, t.isDark ? rgb("#4A5568") : rgb("#C8D3E0"));
+    p.setColor(QPalette::HighlightedText, t.ink);
+    p.setColor(QPalette::Link, t.theirs.ink);
+    for (const QPalette::ColorRole role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText}) {
+        p.setColor(QPalette::Disabled, role, t.muted);
+    }
+    return p;
+}
+
+QString styleSheetOf(const Theme& t)
+{
+    const auto n = [](const QColor& c) { return c.name(); };
+    return QStringLiteral(R"(
+QPushButton { border: 1px solid %1; border-radius: 4px; padding: 5px 12px; background: %2; color: %3; }
+QPushButton:hover { background: %4; }
+QPushButton:focus { border: 1px solid %3; }
+QPushButton:checked { background: %1; }
+QPushButton:disabled { color: %5; background: %4; }
+QPushButton[role="primary"] { background: %6; color: %7; border-color: %6; }
+QPushButton[role="primary"]:disabled { background: %1; color: %5; border-color: %1; }
+QPushButton[role="primary"]:focus { border: 2px solid %8; padding: 4px 11px; }
+QLineEdit, QPlainTextEdit[role="field"] { border: 1px solid %1; border-radius: 4px; padding: 4px; background: %2; color: %3; }
+QLineEdit:focus, QPlainTextEdit[role="field"]:focus { border-color: %8; }
+QSplitter::handle { background: %1; }
+QToolTip { border: 1px solid %1; padding: 3px; background: %2; color: %3; }
+QTabBar::tab { padding: 7px 10px 6px 10px; color: %5; border: 0; border-bottom: 2px solid transparent; background: transparent; }
+QTabBar::tab:selected { color: %3; border-bottom: 2px solid %3; }
+QTabBar::tab:focus { color: %3; }
+QHeaderView::section { background: transparent; color: %5; border: 0; border-bottom: 1px solid %1; padding: 5px 8px; }
+QMenuBar { background: %4; }
+QScrollBar:vertical { width: 10px; background: transparent; }
+QScrollBar:horizontal { height: 10px; background: transparent; }
+QScrollBar::handle { background: %1; border-radius: 4px; min-height: 24px; min-width: 24px; }
+QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
+)")
+        .arg(n(t.rules), n(t.paper), n(t.ink), n(t.panel), n(t.muted), n(t.primary), n(t.primaryText), n(t.theirs.ink));
+}
+}  // namespace
+
+const Theme& theme() { return current(); }
+
+Look desktopLook()
+{
+    return QApplication::palette().color(QPalette::Window).lightness() < 128 ? Look::dark : Look::light;
+}
+
+void applyLook(QApplication& application, Look look)
+{
+    current() = look == Look::dark ? darkTheme() : lightTheme();
+    QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
+    QApplication::setPalette(paletteOf(current()));
+    application.setStyleSheet(styleSheetOf(current()));
+}
+
+QFont codeFont()
+{
+    QFont font = QFontDatabase::systemFont(QFontDatabase::FixedFont);
+    font.setPointSizeF(QApplication::font().pointSizeF() > 0 ? QApplication::font().pointSizeF() : 10);
+    return font;
+}
+}  // namespace rope

@@ -1,0 +1,59 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <QColor>
+#include <QFont>
+
+class QApplication;
+
+namespace rope {
+/// The colours of one side of a join.
+struct SideColours
+{
+    QColor ink;   ///< Text and pattern.
+    QColor fill;  ///< Behind headings and pattern.
+    QColor word;  ///< Behind a changed word.
+};
+
+/// The one table of colours (the visual code of docs/interface.md). Colour never stands alone: see
+/// strand_pattern.h for the patterns that go with it.
+struct Theme
+{
+    bool isDark = false;
+    QColor paper;
+    QColor panel;
+    QColor rules;
+    QColor ink;
+    QColor muted;
+    SideColours ours;
+    SideColours theirs;
+    SideColours base;
+    QColor both;
+    QColor hand;
+    QColor openInk;
+    QColor openFill;
+    QColor openSelected;  ///< Behind the open region at hand.
+    QColor decided;
+    QColor decidedFill;
+    QColor selection;    ///< Behind the selected row of a list.
+    QColor primary;      ///< The station's one primary action.
+    QColor primaryText;
+    QColor keyword;      ///< Syntax colours, few and quiet.
+    QColor literal;
+    QColor comment;
+};
+
+enum class Look { light, dark };
+
+/// The theme in force. Interface thread only.
+[[nodiscard]] const Theme& theme();
+
+/// Sets palette, style and style sheet of the application to a look.
+void applyLook(QApplication& application, Look look);
+
+/// The look the desktop asks for. REQUIRES: called before applyLook().
+[[nodiscard]] Look desktopLook();
+
+/// The desktop's monospace font, at the size of its interface font.
+[[nodiscard]] QFont codeFont();
+}  // namespace rope
