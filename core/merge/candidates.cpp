@@ -135,8 +135,12 @@ std::vector<Consequence> consequencesOf(CandidateKind kind, std::string_view res
     case CandidateKind::theirsOurs:
     case CandidateKind::unionOfLines: signs.push_back({ConsequenceKind::keepsBothEdits, 0}); break;
     }
-    const auto fromText = textConsequences(result, texts);
-    signs.insert(signs.end(), fromText.begin(), fromText.end());
+    const bool isComposed = kind == CandidateKind::wordSplice || kind == CandidateKind::oursTheirs
+                            || kind == CandidateKind::theirsOurs || kind == CandidateKind::unionOfLines;
+    if (isComposed) {
+        const auto fromText = textConsequences(result, texts);
+        signs.insert(signs.end(), fromText.begin(), fromText.end());
+    }
     std::stable_partition(signs.begin(), signs.end(), [](const Consequence& c) { return !c.isWarning(); });
     return signs;
 }

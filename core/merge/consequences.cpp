@@ -17,19 +17,51 @@ std::string_view trimmed(std::string_view line)
                                            : line.substr(begin, line.find_last_not_of(kBlanks) - begin + 1);
 }
 
-using LineCounts = std::unordered_map<std::string_view, int>;
+constexpr double kSameLine = 0.6;        // share of words in common from which two lines are versions of one
+constexpr std::size_t kMostLines = 200;  // longer regions are not searched for repeats, line by line
 
-/// How often each line that says something (has a name in it) stands in a text, indentation aside.
-LineCounts countLines(std::string_view text)
+/// The lines that say something (have a name in them), as names, indentation and signs aside.
+std::vector<std::vector<std::string_view>> tellingLines(std::string_view text)
 {
-    LineCounts counts;
+    std::vector<std::vector<std::string_view>> lines;
     for (const std::string_view line : splitLines(text)) {
-        const auto words = splitWords(trimmed(line));
+        auto words = splitWords(trimmed(line));
+        std::erase_if(words, [](std::string_view word) { return word == " " || word == "\t"; });
         if (std::any_of(words.begin(), words.end(), isName)) {
-            ++counts[trimmed(line)];
+            lines.push_back(std::move(words));
         }
     }
-    return counts;
+    return lines;
+}
+
+bool areVersionsOfOne(const std::vector<std::string_view>& a, const std::vector<std::string_view>& b)
+{
+    std::unordered_map<std::string_view, int> counts;
+    for (const std::string_view word : a) {
+        ++counts[word];
+    }
+    std::size_t common = 0;
+    for (const std::string_view word : b) {
+        common += counts[word]-- > 0 ? 1U : 0U;
+    }
+    return static_cast<double>(2 * common) >= kSameLine * static_cast<double>(a.size() + b.size());
+}
+
+/// How many lines of a text have another version of themselves further down in it.
+int repeatsIn(std::string_view text, bool& opensBlock)
+{
+    const auto lines = tellingLines(text);
+    int repeats = 0;
+    for (std::size_t i = 0; i < lines.size() && lines.size() <= kMostLines; ++i) {
+        const auto again = std::find_if(lines.begin() + static_cast<std::ptrdiff_t>(i) + 1, lines.end(), [&](const auto& other) {
+            return areVersionsOfOne(lines[i], other);
+        });
+        if (again != lines.end()) {
+            ++repeats;
+            opensBlock = opensBlock || lines[i].back() == ":" || lines[i].back() == "{";
+        }
+    }
+    return repeats;
 }
 
 int netBrackets(std::string_view text)
@@ -46,25 +78,11 @@ bool hasOddQuotes(std::string_view text) { return std::count(text.begin(), text.
 
 void appendRepeats(std::string_view result, const RegionTexts& texts, std::vector<Consequence>& signs)
 {
-    const LineCounts ours = countLines(texts.ours);
-    const LineCounts theirs = countLines(texts.theirs);
-    const auto countIn = [](const LineCounts& counts, std::string_view line) {
-        const auto found = counts.find(line);
-        return found == counts.end() ? 0 : found->second;
-    };
-    int repeated = 0;
     bool opensBlock = false;
-    for (const auto& [line, count] : countLines(result)) {
-        const int extra = count - std::max(countIn(ours, line), countIn(theirs, line));
-        if (extra > 0) {
-            repeated += extra;
-            opensBlock = opensBlock || line.ends_with('{') || line.ends_with(':');
-        }
-    }
-    if (opensBlock) {
-        signs.push_back({ConsequenceKind::opensBlockTwice, repeated});
-    } else if (repeated > 0) {
-        signs.push_back({ConsequenceKind::repeatsLines, repeated});
+    bool ignored = false;
+    const int repeated = repeatsIn(result, opensBlock) - repeatsIn(texts.ours, ignored) - repeatsIn(texts.theirs, ignored);
+    if (repeated > 0) {
+        signs.push_back({opensBlock ? ConsequenceKind::opensBlockTwice : ConsequenceKind::repeatsLines, repeated});
     }
 }
 }  // namespace

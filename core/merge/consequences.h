@@ -29,6 +29,7 @@ struct Consequence
     friend bool operator==(const Consequence&, const Consequence&) = default;
 };
 
-/// Returns the signs that can be read off the texts alone: repeats, brackets, quotes.
+/// Returns the signs that can be read off a text composed of both sides: lines that would stand there
+/// twice, perhaps in two versions; brackets; quotes.
 [[nodiscard]] std::vector<Consequence> textConsequences(std::string_view result, const RegionTexts& texts);
 }  // namespace rope

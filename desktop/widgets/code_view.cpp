@@ -187,17 +187,21 @@ void CodeView::setStrands(int firstLine, const std::vector<Strand>& strands)
 {
     int line = firstLine;
     for (const Strand strand : strands) {
-        for (std::size_t i = 0; i < kStrands.size(); ++i) {
+        const auto number = static_cast<unsigned long>(line++);
+        const unsigned long present = static_cast<unsigned long>(send(QsciScintillaBase::SCI_MARKERGET, number)) & strandMask();
+        const auto at = std::find(kStrands.begin(), kStrands.end(), strand) - kStrands.begin();
+        const int wanted = kFirstStrandMarker + static_cast<int>(at);
+        const unsigned long wish = strand == Strand::base ? 0UL : 1UL << wanted;
+        for (std::size_t i = 0; i < kStrands.size() && present != 0; ++i) {
             const int marker = kFirstStrandMarker + static_cast<int>(i);
-            const bool isSet = (send(QsciScintillaBase::SCI_MARKERGET, static_cast<unsigned long>(line)) & (1L << marker)) != 0;
-            const bool isWanted = kStrands[i] == strand && strand != Strand::base;
-            if (isWanted && !isSet) {
-                (void)send(QsciScintillaBase::SCI_MARKERADD, static_cast<unsigned long>(line), marker);
-            } else if (isSet && !isWanted) {
-                (void)send(QsciScintillaBase::SCI_MARKERDELETE, static_cast<unsigned long>(line), marker);
+            // Joining lines can leave a marker on a line twice; each call deletes one.
+            while ((static_cast<unsigned long>(send(QsciScintillaBase::SCI_MARKERGET, number)) & (1UL << marker)) != 0) {
+                (void)send(QsciScintillaBase::SCI_MARKERDELETE, number, marker);
             }
         }
-        ++line;
+        if (wish != 0) {
+            (void)send(QsciScintillaBase::SCI_MARKERADD, number, wanted);
+        }
     }
 }
 

@@ -7,6 +7,7 @@
 
 #include <QScrollBar>
 
+#include <algorithm>
 #include <unordered_set>
 
 namespace rope {
@@ -80,6 +81,11 @@ void WordText::finish()
         cursor.deletePreviousChar();
     }
     moveCursor(QTextCursor::Start);
+    m_widestLine = 0;
+    for (const QString& line : toPlainText().split(QLatin1Char('\n'))) {
+        m_widestLine = std::max(m_widestLine, QFontMetrics(font()).horizontalAdvance(line));
+    }
+    setVerticalScrollBarPolicy(document()->blockCount() > kMostLines ? Qt::ScrollBarAsNeeded : Qt::ScrollBarAlwaysOff);
     setAccessibleName(toPlainText().left(400));
     updateGeometry();
 }
@@ -145,12 +151,19 @@ void WordText::showRemark(const QString& remark)
     finish();
 }
 
+void WordText::resizeEvent(QResizeEvent* event)
+{
+    QPlainTextEdit::resizeEvent(event);
+    updateGeometry();  // whether a scroll bar takes room depends on the width
+}
+
 QSize WordText::sizeHint() const
 {
     const int lines = std::clamp(document()->blockCount(), 1, kMostLines);
-    const bool isWide = document()->idealWidth() > viewport()->width();
+    const int margins = static_cast<int>(2 * document()->documentMargin());
+    const bool isWide = m_widestLine + margins > viewport()->width();
     const int bar = isWide ? horizontalScrollBar()->sizeHint().height() : 0;
-    return {200, lines * QFontMetrics(font()).lineSpacing() + static_cast<int>(2 * document()->documentMargin()) + bar + 2};
+    return {200, lines * QFontMetrics(font()).lineSpacing() + margins + bar + 4};
 }
 
 QSize WordText::minimumSizeHint() const { return {80, sizeHint().height()}; }

@@ -26,9 +26,13 @@ public:
     [[nodiscard]] QSize sizeHint() const override;
     [[nodiscard]] QSize minimumSizeHint() const override;
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
     void begin();
     void append(std::string_view bytes, const QTextCharFormat& format);
     void finish();
+    int m_widestLine = 0;  ///< Pixels.
 };
 }  // namespace rope

@@ -113,6 +113,14 @@ Result<std::unique_ptr<GitRepository>> GitRepository::open(const std::string& fo
     return std::unique_ptr<GitRepository>(new GitRepository(withoutLineEnd(std::move(root)), gitFolder, false));
 }
 
+GitRepository::~GitRepository()
+{
+    if (m_treeWriter) {
+        m_treeWriter->closeWriteChannel();
+        m_treeWriter->waitForFinished(2000);
+    }
+}
+
 Result<Standing> GitRepository::standing()
 {
     Standing standing;

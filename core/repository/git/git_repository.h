@@ -15,6 +15,7 @@ public:
     /// Opens the repository that `folder` lies in, bare or not.
     /// Errors: `notFound` when there is none, `io`, `gitFailed`.
     static Result<std::unique_ptr<GitRepository>> open(const std::string& folder);
+    ~GitRepository() override;
 
     /// The working tree's root, or the repository itself when bare. Absolute.
     [[nodiscard]] const std::string& root() const { return m_git.folder(); }

@@ -1,0 +1,149 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/merge/candidates.h"
+#include "core/merge/word_splice.h"
+#include "tests/support/random_texts.h"
+
+#include <QTest>
+
+#include <algorithm>
+#include <set>
+
+using namespace rope;
+
+namespace {
+const Candidate* find(const std::vector<Candidate>& candidates, CandidateKind kind)
+{
+    const auto found = std::find_if(candidates.begin(), candidates.end(), [kind](const Candidate& c) { return c.kind == kind; });
+    return found == candidates.end() ? nullptr : &*found;
+}
+
+bool has(const Candidate& candidate, ConsequenceKind kind)
+{
+    return std::any_of(candidate.consequences.begin(), candidate.consequences.end(), [kind](const Consequence& c) { return c.kind == kind; });
+}
+}  // namespace
+
+class TestCandidates : public QObject
+{
+    Q_OBJECT
+private slots:
+    void candidates_neighbouringEdits_offerWordSpliceFirst();
+    void candidates_oneNumber_offerTheGreater_data();
+    void candidates_oneNumber_offerTheGreater();
+    void candidates_emptyBase_offerBothOrders();
+    void candidates_anyRegion_keepTheContract();
+    void consequences_bothOfAnEditedLine_warnOfRepeat();
+    void consequences_blockTwice_isNamed();
+    void consequences_sideTaken_countsDroppedEdits();
+    void origins_lines_tellTheirSide();
+    void originsAfterEdit_newLine_isByHand();
+};
+
+void TestCandidates::candidates_neighbouringEdits_offerWordSpliceFirst()
+{
+    const RegionTexts texts{"    if not booked(start):\n        add(Slot(lock, 20))\n",
+                            "    if not booked(start) and tide_ok(start):\n        add(Slot(lock, 20))\n",
+                            "    if not booked(start):\n        add(Slot(lock, lock.cycle))\n"};
+    const auto candidates = candidatesFor(texts);
+    QCOMPARE(candidates.front().kind, CandidateKind::wordSplice);
+    QCOMPARE(candidates.front().text, std::string("    if not booked(start) and tide_ok(start):\n        add(Slot(lock, lock.cycle))\n"));
+    QVERIFY(has(candidates.front(), ConsequenceKind::keepsBothEdits));
+    QVERIFY(has(candidates.front(), ConsequenceKind::bracketsBalance));
+    QVERIFY(!spliceWords({"a = 1\n", "a = 2\n", "a = 3\n"}).has_value());
+}
+
+void TestCandidates::candidates_oneNumber_offerTheGreater_data()
+{
+    QTest::addColumn<QByteArray>("ours");
+    QTest::addColumn<QByteArray>("theirs");
+    QTest::addColumn<QByteArray>("greater");
+    QTest::newRow("integers") << QByteArray("revision = 42\n") << QByteArray("revision = 43\n") << QByteArray("revision = 43\n");
+    QTest::newRow("by-value-not-by-letters") << QByteArray("v = 2.10\n") << QByteArray("v = 2.9\n") << QByteArray("v = 2.10\n");
+    QTest::newRow("dates") << QByteArray("2026-11-02\n") << QByteArray("2026-10-30\n") << QByteArray("2026-11-02\n");
+    QTest::newRow("words-differ-too") << QByteArray("a = 1\n") << QByteArray("b = 2\n") << QByteArray();
+}
+
+void TestCandidates::candidates_oneNumber_offerTheGreater()
+{
+    QFETCH(QByteArray, ours);
+    QFETCH(QByteArray, theirs);
+    QFETCH(QByteArray, greater);
+    const std::string o = ours.toStdString();
+    const std::string t = theirs.toStdString();
+    const auto text = candidateText(CandidateKind::greater, {"base\n", o, t});
+    QCOMPARE(text.has_value(), !greater.isEmpty());
+    if (text) {
+        QCOMPARE(QByteArray::fromStdString(*text), greater);
+        QCOMPARE(*candidateText(CandidateKind::greater, {"base\n", t, o}), *text);
+    }
+}
+
+void TestCandidates::candidates_emptyBase_offerBothOrders()
+{
+    const auto candidates = candidatesFor({"", "x", "y\n"});
+    QCOMPARE(candidates.front().kind, CandidateKind::theirsOurs);
+    QCOMPARE(candidates.front().text, std::string("y\nx"));
+    QCOMPARE(find(candidates, CandidateKind::oursTheirs)->text, std::string("x\ny\n"));  // a line end comes between
+}
+
+void TestCandidates::candidates_anyRegion_keepTheContract()
+{
+    test::Random random(test::randomSeed());
+    for (int round = 0; round < 600; ++round) {
+        const std::string base = test::randomText(random, 6, 5);
+        const std::string ours = test::edited(random, base, 2, "o");
+        const std::string theirs = test::edited(random, base, 2, "t");
+        const RegionTexts texts{base, ours, theirs};
+        std::set<std::string> seen;
+        for (const Candidate& candidate : candidatesFor(texts)) {
+            QVERIFY2(seen.insert(candidate.text).second, "a text was offered twice");
+            QCOMPARE(candidate.origins.size(), splitLines(candidate.text).size());
+            QVERIFY(!candidate.consequences.empty() || candidate.text == base || candidate.text == ours || candidate.text == theirs
+                    || candidate.kind == CandidateKind::neither);
+        }
+        for (const std::string& text : {base, ours, theirs, std::string()}) {
+            QVERIFY(seen.contains(text));
+        }
+    }
+}
+
+void TestCandidates::consequences_bothOfAnEditedLine_warnOfRepeat()
+{
+    const auto candidates = candidatesFor({"total = fee(boat, 20)\n", "total = fee(boat, 20) + tax\n", "total = fee(boat, 30)\n"});
+    const Candidate* both = find(candidates, CandidateKind::theirsOurs);
+    QVERIFY(both != nullptr);
+    QVERIFY(has(*both, ConsequenceKind::repeatsLines));
+    QVERIFY(both->consequences.back().isWarning());
+}
+
+void TestCandidates::consequences_blockTwice_isNamed()
+{
+    const auto candidates = candidatesFor({"if ready:\n    go()\n", "if ready:\n    go(fast)\n", "if ready:\n    go(slow)\n"});
+    QVERIFY(has(*find(candidates, CandidateKind::oursTheirs), ConsequenceKind::opensBlockTwice));
+}
+
+void TestCandidates::consequences_sideTaken_countsDroppedEdits()
+{
+    const auto candidates = candidatesFor({"a b c d e\n", "A b c d E\n", "a b X d e\n"});
+    const Candidate* ours = find(candidates, CandidateKind::ours);
+    QCOMPARE(ours->consequences.front(), (Consequence{ConsequenceKind::dropsTheirs, 1}));
+    QCOMPARE(find(candidates, CandidateKind::theirs)->consequences.front(), (Consequence{ConsequenceKind::dropsOurs, 2}));
+}
+
+void TestCandidates::origins_lines_tellTheirSide()
+{
+    const RegionTexts texts{"keep\nold\n", "keep\nmine\nshared\n", "keep\nyours\nshared\n"};
+    const auto origins = originsOfLines("keep\nmine\nyours\nshared\nfree\n", texts, LineOrigin::hand);
+    const std::vector<LineOrigin> expected{LineOrigin::base, LineOrigin::ours, LineOrigin::theirs, LineOrigin::both, LineOrigin::hand};
+    QVERIFY(origins == expected);
+}
+
+void TestCandidates::originsAfterEdit_newLine_isByHand()
+{
+    const std::vector<LineOrigin> before{LineOrigin::ours, LineOrigin::theirs};
+    const auto origins = originsAfterEdit("a\nb\n", before, "a\nnew\nb\n");
+    QVERIFY(origins == (std::vector<LineOrigin>{LineOrigin::ours, LineOrigin::hand, LineOrigin::theirs}));
+}
+
+QTEST_GUILESS_MAIN(TestCandidates)
+#include "tst_candidates.moc"
