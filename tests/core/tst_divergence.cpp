@@ -1,0 +1,138 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/history/divergence.h"
+#include "core/history/line_history.h"
+#include "core/repository/git/git_repository.h"
+#include "tests/support/random_texts.h"
+#include "tests/support/scratch_repository.h"
+
+#include <QTest>
+
+#include <algorithm>
+#include <set>
+
+using namespace rope;
+using rope::test::ScratchRepository;
+
+namespace {
+/// A random history: each commit has one or two parents among the earlier ones; now and then a root.
+std::vector<QByteArray> randomHistory(ScratchRepository& scratch, test::Random& random, int count)
+{
+    const QByteArray tree = scratch.git({QStringLiteral("mktree")}, "");
+    std::vector<QByteArray> ids;
+    for (int i = 0; i < count; ++i) {
+        std::set<int> parents;
+        for (int p = test::below(random, 12) == 0 || i == 0 ? 0 : 1 + test::below(random, 2); p > 0; --p) {
+            parents.insert(std::max(0, i - 1 - test::below(random, 6)));
+        }
+        QByteArray text = "tree " + tree + "\n";
+        for (const int parent : parents) {
+            text += "parent " + ids[static_cast<std::size_t>(parent)] + "\n";
+        }
+        // Clocks run wrong by a little now and then, as they do.
+        const QByteArray who = "A <a@b> " + QByteArray::number(1'793'610'000 + 60 * i - (test::below(random, 5) == 0 ? 100 : 0)) + " +0000\n";
+        text += "author " + who + "committer " + who + "\ncommit " + QByteArray::number(i) + "\n";
+        ids.push_back(scratch.git({QStringLiteral("hash-object"), QStringLiteral("-t"), QStringLiteral("commit"), QStringLiteral("-w"),
+                                   QStringLiteral("--stdin")},
+                                  text));
+    }
+    return ids;
+}
+
+QByteArrayList sortedLines(const QByteArray& text)
+{
+    QByteArrayList lines = text.split('\n');
+    lines.removeAll(QByteArray());
+    std::sort(lines.begin(), lines.end());
+    return lines;
+}
+
+QByteArrayList sortedIds(const std::vector<CommitLink>& links)
+{
+    QByteArrayList ids;
+    for (const CommitLink& link : links) {
+        ids << QByteArray::fromStdString(link.id.hex());
+    }
+    std::sort(ids.begin(), ids.end());
+    return ids;
+}
+}  // namespace
+
+class TestDivergence : public QObject
+{
+    Q_OBJECT
+private slots:
+    void divergence_randomHistories_agreeWithGit();
+    void divergence_relations_areNamed();
+    void lastTouching_lines_findTheirCommit();
+};
+
+void TestDivergence::divergence_randomHistories_agreeWithGit()
+{
+    test::Random random(test::randomSeed());
+    for (int round = 0; round < 6; ++round) {
+        ScratchRepository scratch;
+        const auto ids = randomHistory(scratch, random, 40);
+        const auto repository = GitRepository::open(scratch.path());
+        for (int pair = 0; pair < 12; ++pair) {
+            const QByteArray a = ids[static_cast<std::size_t>(test::below(random, 40))];
+            const QByteArray b = ids[static_cast<std::size_t>(test::below(random, 40))];
+            const auto found = findDivergence(**repository, *ObjectId::fromHex(a.toStdString()), *ObjectId::fromHex(b.toStdString()));
+            QVERIFY(found);
+            int exitCode = 0;
+            const QString left = QString::fromLatin1(a);
+            const QString right = QString::fromLatin1(b);
+            const QByteArray bases = scratch.tryGit({QStringLiteral("merge-base"), QStringLiteral("--all"), left, right}, exitCode);
+            QByteArrayList own;
+            for (const ObjectId& base : found->bases) {
+                own << QByteArray::fromStdString(base.hex());
+            }
+            QCOMPARE(own, sortedLines(bases));
+            QCOMPARE(sortedIds(found->theirsOnly), sortedLines(scratch.git({QStringLiteral("rev-list"), left + QStringLiteral("..") + right})));
+            QCOMPARE(sortedIds(found->oursOnly), sortedLines(scratch.git({QStringLiteral("rev-list"), right + QStringLiteral("..") + left})));
+        }
+    }
+}
+
+void TestDivergence::divergence_relations_areNamed()
+{
+    ScratchRepository scratch;
+    const auto id = [](const QByteArray& hex) { return *ObjectId::fromHex(hex.toStdString()); };
+    const ObjectId first = id(scratch.commit("first"));
+    const ObjectId second = id(scratch.commit("second"));
+    scratch.git("switch -q -c side HEAD~1");
+    const ObjectId side = id(scratch.commit("side"));
+    scratch.git("switch -q --orphan other");
+    const ObjectId other = id(scratch.commit("other"));
+    const auto repository = GitRepository::open(scratch.path());
+    const auto relation = [&](const ObjectId& a, const ObjectId& b) { return findDivergence(**repository, a, b)->relation; };
+    QCOMPARE(relation(first, first), Relation::same);
+    QCOMPARE(relation(second, first), Relation::oursAhead);
+    QCOMPARE(relation(first, second), Relation::theirsAhead);
+    QCOMPARE(relation(second, side), Relation::diverged);
+    QCOMPARE(relation(second, other), Relation::unrelated);
+}
+
+void TestDivergence::lastTouching_lines_findTheirCommit()
+{
+    ScratchRepository scratch;
+    scratch.write("dir/f", "1\n2\n3\n4\n5\n6\n");
+    scratch.commit("base");
+    scratch.git("branch other");
+    scratch.write("dir/f", "1\ntwo\n3\n4\n5\n6\n");
+    const QByteArray two = scratch.commit("two");
+    scratch.write("dir/f", "0\n1\ntwo\n3\n4\n6\n");
+    const QByteArray zero = scratch.commit("zero, and five is gone");
+    scratch.commit("touches nothing");
+    const auto repository = GitRepository::open(scratch.path());
+    const ObjectId tip = *(*repository)->resolveCommit("main");
+    const auto divergence = findDivergence(**repository, tip, *(*repository)->resolveCommit("other"));
+    const auto found = lastTouching(**repository, "dir/f", tip, divergence->oursOnly, {{2, 3}, {0, 1}, {3, 4}, {5, 5}});
+    QVERIFY(found);
+    QCOMPARE(QByteArray::fromStdString(found->at(0).hex()), two);
+    QCOMPARE(QByteArray::fromStdString(found->at(1).hex()), zero);
+    QVERIFY(found->at(2).isNull());
+    QCOMPARE(QByteArray::fromStdString(found->at(3).hex()), zero);  // the removal is found by its place
+}
+
+QTEST_GUILESS_MAIN(TestDivergence)
+#include "tst_divergence.moc"
