@@ -47,7 +47,7 @@ function(rope_test name folder label)
         target_precompile_headers(tst_${name} PRIVATE <QtTest> <string> <vector>)
     endif()
     add_test(NAME ${name} COMMAND tst_${name})
-    set_tests_properties(${name} PROPERTIES LABELS ${label} TIMEOUT 120
+    set_tests_properties(${name} PROPERTIES LABELS ${label} TIMEOUT 400
         ENVIRONMENT "${ROPE_TEST_ENVIRONMENT};HOME=${CMAKE_BINARY_DIR}/test-home/${name};XDG_CONFIG_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/config;XDG_STATE_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/state;XDG_DATA_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/data")
 endfunction()
 

@@ -5,6 +5,7 @@
 #include "core/history/commit_graph.h"
 
 #include <algorithm>
+#include <limits>
 #include <queue>
 
 namespace rope {
@@ -56,7 +57,7 @@ public:
 
     Status run()
     {
-        while (m_liveCount > 0) {
+        while (!m_queue.empty() && (m_liveCount > 0 || m_queue.top().time >= m_oldestExclusive - kClockSlackSeconds)) {
             const ObjectId id = m_queue.top().id;
             m_queue.pop();
             m_queued.erase(id);
@@ -70,6 +71,9 @@ public:
                 m_inOrder.push_back(id);
             }
             TRY_ASSIGN(const CommitLink* const link, m_graph.commit(id, m_stop));
+            if ((present & kStale) == 0) {
+                m_oldestExclusive = std::min(m_oldestExclusive, link->time);
+            }
             for (const ObjectId& parent : link->parents) {
                 TRY(paint(parent, present));
             }
@@ -110,6 +114,9 @@ private:
     std::priority_queue<Queued> m_queue;
     std::uint64_t m_order = 0;
     std::uint64_t m_liveCount = 0;  ///< Queued commits that are not stale.
+    /// Where a clock ran wrong, a common commit may hide below a newer one: common history is read
+    /// on until it is older than all that was taken for one side's own.
+    std::int64_t m_oldestExclusive = std::numeric_limits<std::int64_t>::max() / 2;
     std::vector<ObjectId> m_commonTops;
     std::vector<ObjectId> m_inOrder;
 };

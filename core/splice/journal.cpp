@@ -78,15 +78,21 @@ Result<std::unique_ptr<Journal>> Journal::open(const std::string& folder)
 {
     const std::string file = folder + "/journal.sqlite";
     const QString connection = QUuid::createUuid().toString();
-    QSqlDatabase database = QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), connection);
-    database.setDatabaseName(QString::fromStdString(file));
-    database.setConnectOptions(QStringLiteral("QSQLITE_BUSY_TIMEOUT=5000"));
     std::unique_ptr<Journal> journal(new Journal(connection, file));
-    if (!database.open()) {
-        return journal->failure(database.lastError().text());
-    }
+    TRY(journal->connectTo(file));
     TRY(journal->prepareTables());
     return journal;
+}
+
+Status Journal::connectTo(const std::string& file)
+{
+    QSqlDatabase database = QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), m_connection);
+    database.setDatabaseName(QString::fromStdString(file));
+    database.setConnectOptions(QStringLiteral("QSQLITE_BUSY_TIMEOUT=5000"));
+    if (!database.open()) {
+        return failure(database.lastError().text());
+    }
+    return ok();
 }
 
 Journal::~Journal()

@@ -79,6 +79,7 @@ public:
 
 private:
     Journal(QString connection, std::string file) : m_connection(std::move(connection)), m_file(std::move(file)) {}
+    Status connectTo(const std::string& file);
     Status prepareTables();
     [[nodiscard]] Error failure(const QString& detail) const;
 

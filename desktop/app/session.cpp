@@ -209,8 +209,8 @@ std::size_t Session::carryDecisions(Splice& splice, const SplicePlan& plan)
 
 void Session::startSplice(const std::string& theirsRef, std::shared_ptr<const SurveyForecast> survey)
 {
-    const Branch* theirs = m_facts->branch(theirsRef);
-    if (m_journal == nullptr || theirs == nullptr || m_splice) {
+    const Branch* theirs = m_facts ? m_facts->branch(theirsRef) : nullptr;
+    if (m_journal == nullptr || theirs == nullptr || survey == nullptr || m_splice) {
         return;
     }
     SplicePlan plan;

@@ -35,6 +35,7 @@ PlanPanel::PlanPanel(QWidget* parent)
     column->addWidget(m_promise);
     column->addSpacing(4);
     column->addWidget(m_start);
+    m_start->setEnabled(false);
     connect(m_start, &QPushButton::clicked, this, &PlanPanel::startRequested);
 }
 

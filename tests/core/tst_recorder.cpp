@@ -42,7 +42,7 @@ Bench decided(const std::string& folder)
 
 bool isClean(ScratchRepository& scratch)
 {
-    return scratch.git("status --porcelain").isEmpty() && scratch.git("fsck --strict").isEmpty();
+    return scratch.git("status --porcelain").isEmpty() && scratch.git("fsck --strict --no-dangling").isEmpty();
 }
 
 const char* const kSteps[] = {"bringing-working-tree", "committing", "moving-branch", "finishing"};
@@ -108,7 +108,7 @@ void TestRecorder::record_hooks_runAsInGit()
     ScratchRepository scratch;
     test::makeDiverged(scratch);
     scratch.addHook("pre-merge-commit", "grep -q 'two of both' plan.txt && git diff --cached --name-only > .git/staged");
-    scratch.addHook("prepare-commit-msg", "echo \"$2\" > .git/source; echo 'Seen-by: the hook' >> \"$1\"");
+    scratch.addHook("prepare-commit-msg", "echo \"$2\" > .git/source; printf '\\nSeen-by: the hook\\n' >> \"$1\"");
     scratch.addHook("commit-msg", "grep -q 'Seen-by' \"$1\"");
     scratch.addHook("post-merge", "echo \"$1 $(git log -1 --format=%s)\" > .git/after");
     const Bench bench = decided(scratch.path());

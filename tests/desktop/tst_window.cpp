@@ -1,0 +1,526 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The window as a whole, driven by keys and mouse on real repositories, checked with real git.
+#include "desktop/widgets/theme.h"
+#include "tests/support/scratch_repository.h"
+#include "tests/support/window_driver.h"
+
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QRegularExpression>
+#include <QSettings>
+
+using namespace rope;
+using rope::test::ScratchRepository;
+using rope::test::WindowDriver;
+
+namespace {
+/// A window on a repository with one region, opened and forecast.
+struct OpenWindow
+{
+    Window window;
+    WindowDriver driver{window};
+
+    explicit OpenWindow(const QString& folder)
+    {
+        driver.show();
+        window.openRepository(folder);
+    }
+    [[nodiscard]] bool waitForPlan()
+    {
+        return WindowDriver::waitFor([this] {
+            return driver.canStart() || !driver.find<QLabel>("planObstacle").text().isEmpty() || !driver.notice().isEmpty();
+        });
+    }
+    [[nodiscard]] bool start()
+    {
+        if (!WindowDriver::waitFor([this] { return driver.canStart(); })) {
+            return false;
+        }
+        driver.press(Qt::Key_Return, Qt::ControlModifier);
+        return WindowDriver::waitFor([this] { return driver.isAt("resolveKnot"); });
+    }
+    [[nodiscard]] bool record()
+    {
+        driver.press(Qt::Key_4, Qt::ControlModifier);
+        driver.press(Qt::Key_Return, Qt::ControlModifier);
+        return WindowDriver::waitFor([this] { return driver.text("recordedTitle").startsWith(QLatin1String("Recorded")); }, 20'000);
+    }
+};
+
+void followTheirs(ScratchRepository& scratch)
+{
+    scratch.git("config branch.ours.remote .");
+    scratch.git("config branch.ours.merge refs/heads/theirs");
+}
+
+/// Diverged, one region, theirs is what ours follows.
+void makeScene(ScratchRepository& scratch)
+{
+    test::makeDiverged(scratch);
+    followTheirs(scratch);
+}
+}  // namespace
+
+class TestWindow : public QObject
+{
+    Q_OBJECT
+private slots:
+    void initTestCase();
+    void init();
+    void round_byKeys_recordsARealMerge();
+    void round_nothingChangesBeforeRecord();
+    void round_cleanJoin_isShownFirst();
+    void resume_afterClosing_findsEverything();
+    void typing_inAndOutsideRegions_reachesTheCommit();
+    void undo_overTextAndDecisions();
+    void reopenAndLeaveOpen();
+    void allOpen_takesOneSide();
+    void question_isAskedInWords();
+    void mouse_candidateAndWorklist();
+    void message_halfWritten_survives();
+    void identity_missing_isAskedInPlace();
+    void hook_refusal_isShown();
+    void branchMoved_isNotOverwritten();
+    void abandon_canBeBroughtBack();
+    void otherBranch_canBePicked();
+    void obstacles_saySo_data();
+    void obstacles_saySo();
+    void startPage_badFolder_saysSo();
+    void startPage_recentRepository_opens();
+    void fetch_failing_saysSo();
+    void oddNames_areShownPlainly();
+};
+
+void TestWindow::initTestCase()
+{
+    QCoreApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
+    QCoreApplication::setApplicationName(QStringLiteral("rope-splice-test"));
+    applyLook(*qApp, Look::light);
+}
+
+void TestWindow::init()
+{
+    QSettings().clear();
+    QTest::failOnWarning(QRegularExpression(QStringLiteral("QObject|QSql|QProcess|QThread")));
+}
+
+void TestWindow::round_byKeys_recordsARealMerge()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    const QByteArray parents = scratch.git("rev-parse ours") + " " + scratch.git("rev-parse theirs");
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    QVERIFY(open.driver.status().startsWith(QLatin1String("1 still open")));
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    QVERIFY(open.driver.status().startsWith(QLatin1String("Nothing is open")));
+    QVERIFY(open.record());
+    QCOMPARE(scratch.git("log -1 --format=%P ours"), parents);
+    QVERIFY(scratch.git("log -1 --format=%s").startsWith("Merge theirs into ours"));
+    QVERIFY(scratch.git("status --porcelain").isEmpty());
+    QVERIFY(scratch.git("fsck --strict --no-dangling").isEmpty());
+    QVERIFY(scratch.git("for-each-ref refs/rope-splice").isEmpty());
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.text("planObstacle").contains(QLatin1String("nothing to do")); }));
+}
+
+void TestWindow::round_nothingChangesBeforeRecord()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    const QByteArray before = scratch.fingerprint();
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    QVERIFY(open.driver.isAt("recordKnot"));
+    QCOMPARE(scratch.fingerprint(), before);
+}
+
+void TestWindow::round_cleanJoin_isShownFirst()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    scratch.write("plan.txt", "one\ntwo\nthree\nfour\nfive\nsix\n");
+    scratch.commit("take it back");
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    QVERIFY(open.driver.text("resolveNote").contains(QLatin1String("joined by itself")));
+    open.driver.click("showJoinedButton");
+    QCOMPARE(open.driver.find<QListView>("worklist").model()->rowCount(), 2);  // new.txt and plan.txt from theirs
+    QVERIFY(open.record());
+    QCOMPARE(scratch.read("new.txt"), QByteArray("from theirs\n"));
+}
+
+void TestWindow::resume_afterClosing_findsEverything()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    {
+        OpenWindow open(scratch.folder());
+        QVERIFY(open.start());
+        open.driver.press(Qt::Key_E, Qt::ControlModifier);
+        open.driver.type(QStringLiteral("hand-written "));
+        open.window.close();
+    }
+    OpenWindow open(scratch.folder());
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("resolveKnot"); }));
+    QVERIFY(open.driver.status().startsWith(QLatin1String("Nothing is open")));
+    QVERIFY(open.record());
+    QVERIFY(scratch.read("plan.txt").contains("hand-written two\n"));
+}
+
+void TestWindow::typing_inAndOutsideRegions_reachesTheCommit()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_2, Qt::AltModifier);  // ours
+    open.driver.press(Qt::Key_E, Qt::ControlModifier);
+    open.driver.press(Qt::Key_Home, Qt::ControlModifier);
+    open.driver.type(QStringLiteral("zero "));
+    open.driver.press(Qt::Key_End, Qt::ControlModifier);
+    open.driver.type(QStringLiteral("seven"));
+    open.driver.press(Qt::Key_Return);
+    QVERIFY(open.record());
+    const QByteArray expected = scratch.read("plan.txt").contains("two ours") ? "zero one\ntwo ours\nthree\nfour\nfive\nSIX\nseven\n"
+                                                                              : "zero one\ntwo theirs\nthree\nfour\nfive\nSIX\nseven\n";
+    QCOMPARE(scratch.read("plan.txt"), expected);
+}
+
+void TestWindow::undo_overTextAndDecisions()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    open.driver.press(Qt::Key_E, Qt::ControlModifier);
+    open.driver.type(QStringLiteral("xyz"));
+    open.driver.press(Qt::Key_Z, Qt::ControlModifier);  // the typing
+    QVERIFY(open.driver.status().startsWith(QLatin1String("Nothing is open")));
+    open.driver.press(Qt::Key_Z, Qt::ControlModifier);  // the decision
+    QVERIFY(open.driver.status().startsWith(QLatin1String("1 still open")));
+    open.driver.press(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    open.driver.press(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    QVERIFY(open.record());
+    QVERIFY(scratch.read("plan.txt").contains("xyz"));
+}
+
+void TestWindow::reopenAndLeaveOpen()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.click("takeCandidateButton");
+    QCOMPARE(open.driver.find<QPushButton>("leaveOpenButton").text(), QStringLiteral("Reopen"));
+    open.driver.click("leaveOpenButton");
+    QVERIFY(open.driver.status().startsWith(QLatin1String("1 still open")));
+    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    QVERIFY(!open.driver.find<QPushButton>("recordButton").isEnabled());
+    QVERIFY(open.driver.text("recordObstacle").contains(QLatin1String("1 still open")));
+}
+
+void TestWindow::allOpen_takesOneSide()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.find<QAction>("allTheirsAction").trigger();
+    QVERIFY(open.record());
+    QVERIFY(scratch.read("plan.txt").contains("two theirs\n"));
+}
+
+void TestWindow::question_isAskedInWords()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    scratch.write("pic.bin", QByteArray("ours\0", 5));
+    scratch.remove("keep.txt");
+    scratch.commit("ours: a picture, and keep.txt goes");
+    scratch.git("switch -q theirs");
+    scratch.write("pic.bin", QByteArray("theirs\0", 7));
+    scratch.write("keep.txt", "kept and edited\n");
+    scratch.commit("theirs: another picture");
+    scratch.git("switch -q ours");
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    QVERIFY(open.driver.text("questionText").contains(QLatin1String("ours deleted this file, theirs went on editing it")));
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.text("questionFacts").contains(QLatin1String("theirs: another picture")); }));
+    open.driver.click("giveAnswerButton");
+    open.driver.press(Qt::Key_J, Qt::ControlModifier);
+    QVERIFY(open.driver.text("questionText").contains(QLatin1String("no lines that could be joined")));
+    open.driver.press(Qt::Key_3, Qt::AltModifier);  // keep both
+    open.driver.press(Qt::Key_J, Qt::ControlModifier);
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    QVERIFY(open.record());
+    QCOMPARE(scratch.read("keep.txt"), QByteArray("kept and edited\n"));
+    QCOMPARE(scratch.read("pic.bin"), QByteArray("ours\0", 5));
+    QCOMPARE(scratch.read("pic.bin~theirs"), QByteArray("theirs\0", 7));
+}
+
+void TestWindow::mouse_candidateAndWorklist()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    auto& worklist = open.driver.find<QListView>("worklist");
+    QTest::mouseClick(worklist.viewport(), Qt::LeftButton, {}, worklist.visualRect(worklist.model()->index(1, 0)).center());
+    auto& candidates = open.driver.find<QListView>("candidateList");
+    QTest::mouseClick(candidates.viewport(), Qt::LeftButton, {}, candidates.visualRect(candidates.model()->index(2, 0)).center());
+    QCOMPARE(open.driver.find<QPushButton>("takeCandidateButton").text(), QStringLiteral("Use candidate 3"));
+    QVERIFY(!open.driver.find<QPlainTextEdit>("candidatePreview").toPlainText().isEmpty());
+    open.driver.click("takeCandidateButton");
+    QVERIFY(open.driver.status().startsWith(QLatin1String("Nothing is open")));
+    auto& filter = open.driver.find<QLineEdit>("worklistFilter");
+    filter.setText(QStringLiteral("no such path"));
+    QCOMPARE(worklist.model()->rowCount(), 0);
+}
+
+void TestWindow::message_halfWritten_survives()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    {
+        OpenWindow open(scratch.folder());
+        QVERIFY(open.start());
+        open.driver.press(Qt::Key_1, Qt::AltModifier);
+        open.driver.press(Qt::Key_4, Qt::ControlModifier);
+        open.driver.find<QPlainTextEdit>("messageEdit").setPlainText(QStringLiteral("Half a message"));
+        open.window.close();
+    }
+    OpenWindow open(scratch.folder());
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("recordKnot"); }));
+    QCOMPARE(open.driver.find<QPlainTextEdit>("messageEdit").toPlainText(), QStringLiteral("Half a message"));
+}
+
+void TestWindow::identity_missing_isAskedInPlace()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    scratch.git("config --unset user.name");
+    scratch.git("config --unset user.email");
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    QVERIFY(!open.driver.find<QPushButton>("recordButton").isEnabled());
+    open.driver.find<QLineEdit>("identityName").setText(QStringLiteral("Tao Lindqvist"));
+    open.driver.find<QLineEdit>("identityEmail").setText(QStringLiteral("tao@slackwater.example"));
+    open.driver.click("recordButton");
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.text("recordedTitle").startsWith(QLatin1String("Recorded")); }));
+    QCOMPARE(scratch.git("log -1 --format=%an.%ae"), QByteArray("Tao Lindqvist.tao@slackwater.example"));
+}
+
+void TestWindow::hook_refusal_isShown()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    scratch.addHook("commit-msg", "echo 'a ticket number is missing' >&2; exit 1");
+    const QByteArray before = scratch.fingerprint();
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    open.driver.click("recordButton");
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.notice().contains(QLatin1String("commit-msg hook refused")); }));
+    QVERIFY(open.driver.find<QPlainTextEdit>("noticeDetails").toPlainText().contains(QLatin1String("ticket number")));
+    QCOMPARE(scratch.fingerprint(), before);
+    scratch.remove(".git/hooks/commit-msg");
+    QVERIFY(open.record());  // nothing was lost: the same splice records now
+}
+
+void TestWindow::branchMoved_isNotOverwritten()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    const QByteArray moved = scratch.commit("made on the command line meanwhile");
+    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    open.driver.click("recordButton");
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.notice().contains(QLatin1String("has moved")); }));
+    QCOMPARE(scratch.git("rev-parse ours"), moved);
+    open.window.close();
+    // Joined again from where the branch stands now, the decision is still there.
+    OpenWindow again(scratch.folder());
+    QVERIFY(again.start());
+    QVERIFY(again.driver.status().startsWith(QLatin1String("Nothing is open")));
+    QVERIFY(again.record());
+}
+
+void TestWindow::abandon_canBeBroughtBack()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    open.driver.find<QAction>("abandonAction").trigger();
+    QVERIFY(open.driver.isAt("surveyKnot"));
+    open.driver.click("noticeActionButton");
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("resolveKnot"); }));
+    QVERIFY(open.driver.status().startsWith(QLatin1String("Nothing is open")));
+}
+
+void TestWindow::otherBranch_canBePicked()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    scratch.git("switch -q -c apart main");
+    scratch.write("apart.txt", "apart\n");
+    scratch.commit("apart");
+    scratch.git("switch -q ours");
+    OpenWindow open(scratch.folder());
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.startLabel() == QLatin1String("Start: 1 to decide"); }));
+    auto& list = open.driver.find<QListView>("branchList");
+    for (int row = 0; row < list.model()->rowCount(); ++row) {
+        if (list.model()->index(row, 0).data().toString() == QLatin1String("apart")) {
+            QTest::mouseClick(list.viewport(), Qt::LeftButton, {}, list.visualRect(list.model()->index(row, 0)).center());
+        }
+    }
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.startLabel() == QLatin1String("Start: joins cleanly"); }));
+    QCOMPARE(open.driver.text("planWhat"), QStringLiteral("Bring apart into ours"));
+}
+
+void TestWindow::obstacles_saySo_data()
+{
+    QTest::addColumn<QString>("scene");
+    QTest::addColumn<QString>("words");
+    const auto row = [](const char* scene, const char* words) {
+        QTest::newRow(scene) << QString::fromLatin1(scene) << QString::fromLatin1(words);
+    };
+    row("bare", "is bare");
+    row("empty", "no commit yet");
+    row("detached", "on no branch");
+    row("uncommitted", "Not committed yet: keep.txt");
+    row("unfinished", "begun on the command line");
+    row("unrelated", "no commit in common");
+    row("fast-forward", "simply move forward");
+    row("ahead", "nothing to do");
+    row("alone", "Pick a branch");
+    row("shallow", "newest part of the history");
+    row("missing-object", "was not found in this repository");
+}
+
+void TestWindow::obstacles_saySo()
+{
+    QFETCH(QString, scene);
+    QFETCH(QString, words);
+    ScratchRepository scratch(scene == QLatin1String("bare") ? QStringList{QStringLiteral("--bare")} : QStringList{});
+    QString folder = scratch.folder();
+    const QTemporaryDir other;
+    if (scene == QLatin1String("alone")) {
+        scratch.commit("first");
+    } else if (scene != QLatin1String("bare") && scene != QLatin1String("empty")) {
+        makeScene(scratch);
+    }
+    if (scene == QLatin1String("detached")) {
+        scratch.git("checkout -q --detach");
+    } else if (scene == QLatin1String("uncommitted")) {
+        scratch.write("keep.txt", "edited\n");
+    } else if (scene == QLatin1String("unfinished")) {
+        int ignored = 0;
+        scratch.tryGit({QStringLiteral("merge"), QStringLiteral("-q"), QStringLiteral("theirs")}, ignored);
+    } else if (scene == QLatin1String("unrelated")) {
+        scratch.git("switch -q --orphan apart");
+        scratch.commit("another beginning");
+        scratch.git("branch -q -D ours main");
+    } else if (scene == QLatin1String("fast-forward")) {
+        scratch.git("reset -q --hard main");
+    } else if (scene == QLatin1String("ahead")) {
+        scratch.git("branch -f theirs main");
+    } else if (scene == QLatin1String("shallow")) {
+        folder = other.filePath(QStringLiteral("cut"));
+        scratch.git({QStringLiteral("clone"), QStringLiteral("-q"), QStringLiteral("--depth=1"), QStringLiteral("--no-single-branch"),
+                     QStringLiteral("file://") + scratch.folder(), folder});
+    } else if (scene == QLatin1String("missing-object")) {
+        const QByteArray blob = scratch.git("rev-parse theirs:plan.txt");
+        scratch.remove((".git/objects/" + blob.left(2) + "/" + blob.mid(2)).constData());
+    }
+    OpenWindow open(folder);
+    QVERIFY(open.waitForPlan());
+    if (scene == QLatin1String("shallow")) {
+        auto& list = open.driver.find<QListView>("branchList");
+        for (int row = 0; row < list.model()->rowCount(); ++row) {
+            if (list.model()->index(row, 0).data().toString() == QLatin1String("origin/theirs")) {
+                list.setCurrentIndex(list.model()->index(row, 0));
+            }
+        }
+    }
+    QVERIFY2(WindowDriver::waitFor([&] { return open.driver.text("planObstacle").contains(words); }, 20'000),
+             qPrintable(open.driver.text("planObstacle") + open.driver.notice()));
+    QVERIFY(!open.driver.canStart());
+}
+
+void TestWindow::startPage_badFolder_saysSo()
+{
+    const QTemporaryDir folder;
+    OpenWindow open(folder.path());
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.notice().contains(QLatin1String("is not in a git repository")); }));
+    QVERIFY(open.driver.find<QPushButton>("openRepositoryButton").isVisible());
+}
+
+void TestWindow::startPage_recentRepository_opens()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    {
+        OpenWindow open(scratch.folder());
+        QVERIFY(open.waitForPlan());
+    }
+    Window window;
+    WindowDriver driver(window);
+    driver.show();
+    auto& recent = driver.find<QListWidget>("recentList");
+    QCOMPARE(recent.item(0)->text(), scratch.folder());
+    QTest::mouseClick(recent.viewport(), Qt::LeftButton, {}, recent.visualItemRect(recent.item(0)).center());
+    QVERIFY(WindowDriver::waitFor([&] { return driver.canStart(); }));
+}
+
+void TestWindow::fetch_failing_saysSo()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    scratch.git("remote add origin /no/such/place");
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.waitForPlan());
+    open.driver.press(Qt::Key_R, Qt::ControlModifier);
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.notice().contains(QLatin1String("could not be asked")); }));
+    // With a remote that answers, the forecast follows what came in.
+    const QTemporaryDir shared;
+    scratch.git({QStringLiteral("clone"), QStringLiteral("-q"), QStringLiteral("--bare"), scratch.folder(), shared.filePath(QStringLiteral("s.git"))});
+    scratch.git({QStringLiteral("remote"), QStringLiteral("set-url"), QStringLiteral("origin"), shared.filePath(QStringLiteral("s.git"))});
+    open.driver.click("fetchButton");
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.text("factsSecond").contains(QLatin1String("just now")); }));
+}
+
+void TestWindow::oddNames_areShownPlainly()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    scratch.write("<b>bold</b>\n\"q\".txt", "x\n");
+    scratch.commit("<img src=x>");
+    scratch.git("switch -q theirs");
+    scratch.write("<b>bold</b>\n\"q\".txt", "y\n");
+    scratch.commit("both add an odd name");
+    scratch.git({QStringLiteral("update-ref"), QStringLiteral("refs/heads/--help"), QStringLiteral("theirs")});
+    scratch.git("switch -q ours");
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    const auto* model = open.driver.find<QListView>("worklist").model();
+    QVERIFY(model->index(0, 0).data().toString().contains(QStringLiteral("<b>bold</b>\u240a\"q\".txt")));
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    open.driver.press(Qt::Key_J, Qt::ControlModifier);
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    QVERIFY(open.record());
+    QVERIFY(!scratch.read("<b>bold</b>\n\"q\".txt").isEmpty());
+}
+
+QTEST_MAIN(TestWindow)
+#include "tst_window.moc"

@@ -1,0 +1,158 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Plays the round of the demo in a real window: drives the widgets by keys, says each step, saves
+// pictures. Used by `./dev demo` without a display, by `./dev shots`, and as a test under Xvfb.
+#include "desktop/resolve/candidate_list.h"
+#include "desktop/widgets/theme.h"
+#include "tests/support/window_driver.h"
+
+#include <QDir>
+#include <QScreen>
+#include <QTextStream>
+
+#include <CLI/CLI.hpp>
+
+namespace {
+using rope::test::WindowDriver;
+
+class Player
+{
+public:
+    Player(rope::Window& window, QString pictures) : m_window(window), m_driver(window), m_pictures(std::move(pictures))
+    {
+        QDir().mkpath(m_pictures);
+    }
+
+    void play(const QString& repository)
+    {
+        m_driver.show();
+        say(QStringLiteral("open %1").arg(repository));
+        m_window.openRepository(repository);
+        expect(m_driver.waitFor([this] { return m_driver.canStart() && m_driver.startLabel().contains(QLatin1String("decide")); }), "a forecast");
+        (void)m_driver.waitFor([this] { return everyBranchIsForecast(); }, 20'000);
+        say(QStringLiteral("survey: %1").arg(m_driver.startLabel()));
+        picture("survey");
+        say(QStringLiteral("Ctrl+Enter starts the splice"));
+        m_driver.press(Qt::Key_Return, Qt::ControlModifier);
+        expect(m_driver.waitFor([this] { return m_driver.isAt("resolveKnot"); }), "the splice to start");
+        decideEverything();
+        say(QStringLiteral("Ctrl+Enter goes on to Record"));
+        m_driver.press(Qt::Key_Return, Qt::ControlModifier);
+        expect(m_driver.waitFor([this] { return m_driver.isAt("recordKnot"); }), "the record station");
+        picture("record");
+        say(QStringLiteral("Ctrl+Enter records"));
+        m_driver.press(Qt::Key_Return, Qt::ControlModifier);
+        expect(m_driver.waitFor([this] { return m_driver.text("recordedTitle").startsWith(QLatin1String("Recorded")); }), "the commit");
+        say(m_driver.text("recordedTitle"));
+        picture("recorded");
+    }
+
+private:
+    void say(const QString& step) { QTextStream(stdout) << "  " << step << Qt::endl; }
+
+    static void expect(bool came, const char* what)
+    {
+        if (!came) {
+            qFatal("waited in vain for %s", what);
+        }
+    }
+
+    bool everyBranchIsForecast()
+    {
+        const auto* model = m_driver.find<QListView>("branchList").model();
+        for (int row = 0; row < model->rowCount(); ++row) {
+            if (model->index(row, 0).data(Qt::UserRole + 2).toString() == QStringLiteral("…")) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    void picture(const char* name)
+    {
+        QTest::qWait(300);  // authors and tooltips arrive, timers repaint
+        const QString file = m_pictures + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png");
+        expect(m_window.grab().save(file), "the picture to be saved");
+    }
+
+    [[nodiscard]] bool isQuestion() { return m_driver.find<QListView>("answerList").isVisible(); }
+    [[nodiscard]] QString current()
+    {
+        const auto& list = m_driver.find<QListView>("worklist");
+        return list.currentIndex().data(Qt::DisplayRole).toString();
+    }
+
+    void take(int number, const QString& why)
+    {
+        say(QStringLiteral("%1: Alt+%2, %3").arg(current()).arg(number).arg(why));
+        m_driver.press(static_cast<Qt::Key>(Qt::Key_0 + number), Qt::AltModifier);
+    }
+
+    /// Takes theirs' new structure and writes ours' line into it.
+    void composeByHand()
+    {
+        const auto& list = m_driver.find<QListView>("candidateList");
+        for (int row = 0; row < list.model()->rowCount(); ++row) {
+            if (list.model()->index(row, 0).data().toString() == QLatin1String("Theirs")) {
+                take(row + 1, QStringLiteral("their new structure"));
+            }
+        }
+        say(QStringLiteral("Ctrl+E, then write our line into it"));
+        m_driver.press(Qt::Key_E, Qt::ControlModifier);
+        for (int line = 0; line < 3; ++line) {
+            m_driver.press(Qt::Key_Down);
+        }
+        m_driver.press(Qt::Key_End);
+        m_driver.press(Qt::Key_Return);
+        m_driver.type(QStringLiteral("logger.info(\"%s passes at %s\", boat.name, slot.start)"));
+    }
+
+    void decideEverything()
+    {
+        const QString allDone = QStringLiteral("Nothing is open");
+        for (int guard = 0; guard < 100 && !m_driver.status().startsWith(allDone); ++guard) {
+            const QString label = current();
+            if (isQuestion()) {
+                if (label.startsWith(QLatin1String("changed"))) {
+                    picture("question");
+                }
+                take(label.startsWith(QLatin1String("deleted")) ? 2 : 1, QStringLiteral("an answer to a question about the whole file"));
+            } else if (label.startsWith(QLatin1String("reference ="))) {
+                composeByHand();
+                picture("written-by-hand");
+            } else {
+                if (label.startsWith(QLatin1String("if not"))) {
+                    picture("resolve");
+                }
+                take(1, QStringLiteral("the first candidate"));
+            }
+            m_driver.press(Qt::Key_J, Qt::ControlModifier);
+        }
+        expect(m_driver.waitFor([&] { return m_driver.status().startsWith(allDone); }, 5000), "everything to be decided");
+    }
+
+    rope::Window& m_window;
+    WindowDriver m_driver;
+    QString m_pictures;
+};
+}  // namespace
+
+int main(int argc, char** argv)
+{
+    CLI::App commandLine("Plays the round of the demo and saves pictures of it.", "rope-splice-play");
+    std::string repository;
+    std::string pictures;
+    std::string look = "light";
+    commandLine.add_option("repository", repository)->required();
+    commandLine.add_option("pictures", pictures)->required();
+    commandLine.add_option("--theme", look)->check(CLI::IsMember({"light", "dark"}));
+    CLI11_PARSE(commandLine, argc, argv);
+    QApplication application(argc, argv);
+    QApplication::setOrganizationName(QStringLiteral("rope-splice-play"));  // not the user's own settings
+    QApplication::setApplicationName(QStringLiteral("rope-splice-play"));
+    rope::applyLook(application, look == "dark" ? rope::Look::dark : rope::Look::light);
+    rope::Window window;
+    window.resize(1280, 800);
+    Player(window, QString::fromStdString(pictures)).play(QString::fromStdString(repository));
+    window.close();
+    return 0;
+}
