@@ -47,6 +47,7 @@ CodeView::CodeView(QWidget* parent) : QWidget(parent), m_editor(new QsciScintill
     m_editor->setFrameShape(QFrame::NoFrame);
     m_editor->setUtf8(true);
     m_editor->setTabWidth(4);
+    m_editor->setAutoIndent(true);
     m_editor->setCaretForegroundColor(theme().ink);
     m_editor->setColor(theme().ink);
     m_editor->setPaper(theme().paper);
@@ -136,6 +137,7 @@ void CodeView::setText(std::string_view bytes, const QString& fileName)
     defineMarkers();
     defineHeadingStyles();
     setLineEnd(bytes);
+    m_editor->setIndentationsUseTabs(bytes.find('\t') != std::string_view::npos);
     const int digits = std::max(3, static_cast<int>(QString::number(lineCount()).size()));
     m_editor->setMarginWidth(kNumberMargin, QString(digits + 1, QLatin1Char('9')));
     (void)send(QsciScintillaBase::SCI_GOTOPOS, 0);
