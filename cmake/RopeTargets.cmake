@@ -19,9 +19,10 @@ if(ROPE_SANITIZE)
 endif()
 
 # rope_library(NAME SOURCES ... HEADERS ... LINK ... [QT])
-# QT: the folder may use Qt; it gets moc and a precompiled header of Qt instead of the standard library's.
+# QT: the folder has classes for moc. PCH: headers to precompile; PCH_FROM: the library whose precompiled
+# headers are shared (same Qt modules, so that the compiler accepts them).
 function(rope_library name)
-    cmake_parse_arguments(ARG "QT" "PCH" "SOURCES;HEADERS;LINK" ${ARGN})
+    cmake_parse_arguments(ARG "QT" "PCH_FROM" "SOURCES;HEADERS;LINK;PCH" ${ARGN})
     add_library(rope_${name} STATIC ${ARG_SOURCES})
     add_library(rope::${name} ALIAS rope_${name})
     target_sources(rope_${name} PUBLIC FILE_SET HEADERS
@@ -34,6 +35,8 @@ function(rope_library name)
     endif()
     if(ROPE_PCH AND ARG_PCH)
         target_precompile_headers(rope_${name} PRIVATE ${ARG_PCH})
+    elseif(ROPE_PCH AND ARG_PCH_FROM)
+        target_precompile_headers(rope_${name} REUSE_FROM rope_${ARG_PCH_FROM})
     endif()
 endfunction()
 
@@ -43,9 +46,6 @@ function(rope_test name folder label)
     # moc 6.4 cannot parse the standard library's concepts, which the compiler's own macros would let it see.
     set_target_properties(tst_${name} PROPERTIES AUTOMOC ON AUTOMOC_COMPILER_PREDEFINES OFF RUNTIME_OUTPUT_DIRECTORY ${CMAKE_BINARY_DIR}/tests)
     target_link_libraries(tst_${name} PRIVATE Qt6::Test rope_options ${ARGN})
-    if(ROPE_PCH)
-        target_precompile_headers(tst_${name} PRIVATE <QtTest> <string> <vector>)
-    endif()
     add_test(NAME ${name} COMMAND tst_${name})
     set_tests_properties(${name} PROPERTIES LABELS ${label} TIMEOUT 400
         ENVIRONMENT "${ROPE_TEST_ENVIRONMENT};HOME=${CMAKE_BINARY_DIR}/test-home/${name};XDG_CONFIG_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/config;XDG_STATE_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/state;XDG_DATA_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/data")

@@ -41,12 +41,10 @@ RecordStation::RecordStation(QWidget* parent)
     m_name->setObjectName(QStringLiteral("identityName"));
     m_email->setObjectName(QStringLiteral("identityEmail"));
     m_decisions->setObjectName(QStringLiteral("decisionList"));
-    m_decisions->setFrameShape(QFrame::NoFrame);
+    layOnPanel(*m_decisions);
+    m_decisions->setWordWrap(true);
     m_decisions->setSelectionMode(QAbstractItemView::NoSelection);
     m_decisions->setFocusPolicy(Qt::TabFocus);
-    QPalette panel = m_decisions->palette();
-    panel.setColor(QPalette::Base, theme().panel);
-    m_decisions->setPalette(panel);
 
     auto* form = new QFormLayout(m_identityForm);
     form->setContentsMargins(0, 0, 0, 0);

@@ -114,7 +114,7 @@ Worklist::Worklist(QWidget* parent)
     : QWidget(parent)
     , m_model(new WorklistModel(this))
     , m_summary(makeLabel({}, TextRole::muted, this))
-    , m_filter(new QLineEdit(this))
+    , m_filter(makeFilter(tr("Filter by path"), "worklistFilter", this))
     , m_list(new QListView(this))
     , m_onlyOpen(makeButton(tr("Open only"), "onlyOpenButton", ButtonRole::plain, this))
     , m_showJoined(makeButton(tr("Show joined"), "showJoinedButton", ButtonRole::plain, this))
@@ -123,15 +123,7 @@ Worklist::Worklist(QWidget* parent)
     m_list->setAccessibleName(tr("Worklist"));
     m_list->setModel(m_model);
     m_list->setItemDelegate(new WorklistDelegate(*m_model, this));
-    m_list->setFrameShape(QFrame::NoFrame);
-    m_list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    m_list->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
-    QPalette palette = m_list->palette();
-    palette.setColor(QPalette::Base, theme().panel);
-    m_list->setPalette(palette);
-    m_filter->setObjectName(QStringLiteral("worklistFilter"));
-    m_filter->setPlaceholderText(tr("Filter by path"));
-    m_filter->setClearButtonEnabled(true);
+    layOnPanel(*m_list);
     m_onlyOpen->setCheckable(true);
     m_showJoined->setCheckable(true);
     m_summary->setObjectName(QStringLiteral("worklistSummary"));

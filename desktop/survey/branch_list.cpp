@@ -58,7 +58,7 @@ public:
 BranchList::BranchList(QWidget* parent)
     : QWidget(parent)
     , m_subtitle(makeLabel({}, TextRole::muted, this))
-    , m_filter(new QLineEdit(this))
+    , m_filter(makeFilter(tr("Filter branches"), "branchFilter", this))
     , m_list(new QListView(this))
     , m_model(new QStandardItemModel(this))
 {
@@ -66,15 +66,8 @@ BranchList::BranchList(QWidget* parent)
     m_list->setAccessibleName(tr("Branches"));
     m_list->setModel(m_model);
     m_list->setItemDelegate(new BranchDelegate(this));
-    m_list->setFrameShape(QFrame::NoFrame);
     m_list->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    m_list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    QPalette palette = m_list->palette();
-    palette.setColor(QPalette::Base, theme().panel);
-    m_list->setPalette(palette);
-    m_filter->setObjectName(QStringLiteral("branchFilter"));
-    m_filter->setPlaceholderText(tr("Filter branches"));
-    m_filter->setClearButtonEnabled(true);
+    layOnPanel(*m_list);
     auto* head = new QVBoxLayout;
     head->setContentsMargins(12, 10, 12, 8);
     head->setSpacing(4);

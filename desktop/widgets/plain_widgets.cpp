@@ -3,6 +3,8 @@
 
 #include "desktop/widgets/theme.h"
 
+#include <QLineEdit>
+#include <QListView>
 #include <QResizeEvent>
 
 namespace rope {
@@ -88,6 +90,26 @@ QPushButton* makeButton(const QString& text, const char* objectName, ButtonRole 
 QString plainToolTip(const QString& text)
 {
     return text.isEmpty() ? QString() : QStringLiteral("<qt>%1</qt>").arg(text.toHtmlEscaped());
+}
+
+void layOnPanel(QListView& list)
+{
+    list.setFrameShape(QFrame::NoFrame);
+    list.setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list.setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+    QPalette palette = list.palette();
+    palette.setColor(QPalette::Base, theme().panel);
+    list.setPalette(palette);
+}
+
+QLineEdit* makeFilter(const QString& hint, const char* objectName, QWidget* parent)
+{
+    auto* filter = new QLineEdit(parent);
+    filter->setObjectName(QLatin1String(objectName));
+    filter->setPlaceholderText(hint);
+    filter->setAccessibleName(hint);
+    filter->setClearButtonEnabled(true);
+    return filter;
 }
 
 QWidget* makeRule(Qt::Orientation orientation, QWidget* parent)

@@ -4,6 +4,9 @@
 #include <QLabel>
 #include <QPushButton>
 
+class QLineEdit;
+class QListView;
+
 namespace rope {
 enum class TextRole { normal, strong, heading, muted, open, code };
 
@@ -36,6 +39,12 @@ enum class ButtonRole { plain, primary };
 
 /// Text from outside as a tooltip that is shown as it is, never taken for markup.
 [[nodiscard]] QString plainToolTip(const QString& text);
+
+/// Lets a list lie on the panel at a station's side: no frame, the panel's colour, no sideways scrolling.
+void layOnPanel(QListView& list);
+
+/// A field that filters a list as one types.
+[[nodiscard]] QLineEdit* makeFilter(const QString& hint, const char* objectName, QWidget* parent);
 
 /// A thin line between parts.
 [[nodiscard]] QWidget* makeRule(Qt::Orientation orientation, QWidget* parent);

@@ -22,6 +22,14 @@ public:
         QDir().mkpath(m_pictures);
     }
 
+    /// Only until a person could start: for measuring.
+    void openOnly(const QString& repository)
+    {
+        m_window.show();
+        m_window.openRepository(repository);
+        expect(m_driver.waitFor([this] { return m_driver.canStart(); }), "a forecast");
+    }
+
     void play(const QString& repository)
     {
         m_driver.show();
@@ -145,6 +153,8 @@ int main(int argc, char** argv)
     commandLine.add_option("repository", repository)->required();
     commandLine.add_option("pictures", pictures)->required();
     commandLine.add_option("--theme", look)->check(CLI::IsMember({"light", "dark"}));
+    bool onlyOpens = false;
+    commandLine.add_flag("--until-usable", onlyOpens, "stop when the plan can be started");
     CLI11_PARSE(commandLine, argc, argv);
     QApplication application(argc, argv);
     QApplication::setOrganizationName(QStringLiteral("rope-splice-play"));  // not the user's own settings
@@ -152,7 +162,12 @@ int main(int argc, char** argv)
     rope::applyLook(application, look == "dark" ? rope::Look::dark : rope::Look::light);
     rope::Window window;
     window.resize(1280, 800);
-    Player(window, QString::fromStdString(pictures)).play(QString::fromStdString(repository));
+    Player player(window, QString::fromStdString(pictures));
+    if (onlyOpens) {
+        player.openOnly(QString::fromStdString(repository));
+        return 0;
+    }
+    player.play(QString::fromStdString(repository));
     window.close();
     return 0;
 }
