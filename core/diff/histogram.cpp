@@ -14,12 +14,14 @@
 #include "core/diff/myers.h"
 
 #include <algorithm>
+#include <cstdlib>
 
 namespace rope {
 namespace {
 constexpr std::uint32_t kMostOccurrences = 64;   // beyond this a line does not lead
 constexpr std::uint64_t kWorkPerToken = 256;     // lines looked at for each line given, in all
 constexpr std::uint64_t kLeastWork = 1'000'000;  // so that small hostile blocks stay exact
+constexpr LineNumber kLargeBlock = 4'000;       // lines from which balance matters more than order
 constexpr LineNumber kNone = ~LineNumber{0};
 
 struct CommonRun
@@ -124,9 +126,7 @@ private:
             std::uint32_t rarity = m_count[token];
             const CommonRun run = grow(place, at, block, rarity);
             goOn = std::max(goOn, run.after.end);
-            // A single line never wins by length alone: it must be rarer than the best so far.
-            const LineNumber bestExtra = m_best.before.isEmpty() ? 0 : m_best.before.size() - 1;
-            if (run.before.size() - 1 > bestExtra || rarity < m_rarity) {
+            if (isBetter(run, rarity, block)) {
                 m_best = run;
                 m_rarity = rarity;
             }
@@ -135,6 +135,25 @@ private:
             } while (place != kNone && place < run.before.end);
         }
         return goOn;
+    }
+
+    /// Rarer or longer wins; a single line never wins by length alone. Of equals the first wins, but in
+    /// a large block the one nearer to the middle: the halves stay balanced there, which keeps
+    /// thousands of equal runs from costing their square.
+    [[nodiscard]] bool isBetter(const CommonRun& run, std::uint32_t rarity, const TokenBlock& block) const
+    {
+        const LineNumber extra = run.before.size() - 1;
+        const LineNumber bestExtra = m_best.before.isEmpty() ? 0 : m_best.before.size() - 1;
+        if (extra > bestExtra || rarity < m_rarity) {
+            return true;
+        }
+        if (block.before.size() < kLargeBlock || m_best.before.isEmpty() || extra < bestExtra || rarity > m_rarity) {
+            return false;
+        }
+        const auto offCentre = [&block](const CommonRun& r) {
+            return std::abs(std::int64_t{r.before.begin} + r.before.end - block.before.begin - block.before.end);
+        };
+        return offCentre(run) < offCentre(m_best);
     }
 
     CommonRun grow(LineNumber place, LineNumber at, const TokenBlock& block, std::uint32_t& rarity)

@@ -102,10 +102,13 @@ void ResultView::showFile(Splice& splice, std::size_t file)
                              .arg(shownPath(outcome.path),
                                   isUtf8(whole) ? QStringLiteral("UTF-8") : tr("not UTF-8, bytes kept"),
                                   shown(nameOf(lineEndOf(whole)))));
+    m_firstStrands.assign(text().slotCount(), Strand::base);
     for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
         paintStrands(slot);
+        if (text().isOpen(slot)) {
+            paintRegion(slot);
+        }
     }
-    paintRegions();
     paintHeadings();
     paintStrip();
 }
@@ -191,13 +194,16 @@ void ResultView::flushTyping()
         changes.push_back({{m_file, slot}, std::move(state)});
         m_staleStrands.insert(slot);
     }
+    const std::set<std::size_t> typedSlots = std::move(m_typedSlots);
     m_typedSlots.clear();
     m_splice->change(std::move(changes), true);
     m_strandTimer.start();
     if (decidesRegion) {
         paintHeadings();
     }
-    paintRegions();
+    for (const std::size_t slot : typedSlots) {
+        paintRegion(slot);
+    }
     emit typed();
 }
 
@@ -223,8 +229,8 @@ void ResultView::refreshSlots(const std::vector<std::size_t>& changed)
     }
     for (const std::size_t slot : stale) {
         paintStrands(slot);
+        paintRegion(slot);
     }
-    paintRegions();
     paintHeadings();
     paintStrip();
 }
@@ -239,22 +245,22 @@ void ResultView::paintStrands(std::size_t slot)
             strands.push_back(strandOf(origin));
         }
     }
+    m_firstStrands[slot] = strands.empty() ? (text().isOpen(slot) ? Strand::open : Strand::hand) : strands.front();
     m_code->setStrands(firstLineOf(slot), strands);
 }
 
-void ResultView::paintRegions()
+void ResultView::paintRegion(std::size_t slot)
 {
-    m_code->clearRegionMarks();
-    for (std::size_t region = 0; region < text().join().regionCount(); ++region) {
-        const std::size_t slot = text().slotOfRegion(region);
-        const bool isSelected = slot == m_selectedSlot;
-        const bool isOpen = text().isOpen(slot);
-        if (isOpen || isSelected) {
-            m_code->markRegion(firstLineOf(slot),
-                               lineCountOf(slot),
-                               isOpen ? (isSelected ? RegionLook::selectedOpen : RegionLook::open) : RegionLook::selected);
-        }
+    std::optional<RegionLook> look;
+    const bool isSelected = slot == m_selectedSlot;
+    if (text().isRegion(slot) && text().isOpen(slot)) {
+        look = isSelected ? RegionLook::selectedOpen : RegionLook::open;
+    } else if (text().isRegion(slot) && isSelected) {
+        look = RegionLook::selected;
     }
+    // Text between regions is long and never marked; a change can only have marked its ends.
+    const int lines = lineCountOf(slot);
+    m_code->markRegion(firstLineOf(slot), text().isRegion(slot) ? lines : std::min(lines, 1), look);
 }
 
 QString ResultView::headingOf(std::size_t slot) const
@@ -276,9 +282,12 @@ QString ResultView::headingOf(std::size_t slot) const
 void ResultView::paintHeadings()
 {
     std::vector<CodeView::Heading> headings;
-    for (std::size_t region = 0; region < text().join().regionCount(); ++region) {
-        const std::size_t slot = text().slotOfRegion(region);
-        headings.push_back({firstLineOf(slot), headingOf(slot), text().isOpen(slot)});
+    std::size_t position = 0;
+    for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
+        if (text().isRegion(slot)) {
+            headings.push_back({m_code->lineAt(position), headingOf(slot), text().isOpen(slot)});
+        }
+        position += m_lengths[slot];
     }
     m_code->setHeadings(headings);
 }
@@ -286,24 +295,26 @@ void ResultView::paintHeadings()
 void ResultView::paintStrip()
 {
     std::vector<StripMark> marks;
-    int line = 0;
+    std::size_t position = 0;
     for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
-        const int count = lineCountOf(slot);
+        const std::size_t end = position + m_lengths[slot];
         if (text().isRegion(slot)) {
-            const auto origins = text().origins(slot);
-            const Strand decided = origins.empty() ? Strand::hand : strandOf(origins.front());
-            marks.push_back({line, std::max(count, 1), text().isOpen(slot) ? Strand::open : decided,
-                             static_cast<int>(text().regionOf(slot))});
+            const int line = m_code->lineAt(position);
+            marks.push_back({line, std::max(m_code->lineAt(end) - line, 1), m_firstStrands[slot], static_cast<int>(text().regionOf(slot))});
         }
-        line += count;
+        position = end;
     }
     m_strip->setMarks(std::move(marks), m_code->lineCount());
 }
 
 void ResultView::selectRegion(std::size_t slot)
 {
+    const std::size_t previous = m_selectedSlot;
     m_selectedSlot = slot;
-    paintRegions();
+    if (previous < m_lengths.size()) {
+        paintRegion(previous);
+    }
+    paintRegion(slot);
     m_code->reveal(firstLineOf(slot), lineCountOf(slot));
 }
 

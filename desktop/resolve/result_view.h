@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/splice/splice.h"
+#include "desktop/widgets/strand_pattern.h"
 
 #include <QTimer>
 #include <QWidget>
@@ -51,7 +52,7 @@ private:
     [[nodiscard]] int lineCountOf(std::size_t slot) const;
     void onTextEdited(std::size_t position, std::size_t removed, std::size_t added);
     void paintStrands(std::size_t slot);
-    void paintRegions();
+    void paintRegion(std::size_t slot);
     void paintHeadings();
     void paintStrip();
     [[nodiscard]] QString headingOf(std::size_t slot) const;
@@ -63,6 +64,7 @@ private:
     std::size_t m_file = 0;
     std::size_t m_selectedSlot = 0;
     std::vector<std::size_t> m_lengths;  ///< Bytes of each slot in the editor.
+    std::vector<Strand> m_firstStrands;  ///< Of each slot, as painted last: what the strip shows.
     std::set<std::size_t> m_typedSlots;  ///< Edited in the editor, not yet in the splice.
     QTimer m_flushTimer;
     QTimer m_strandTimer;                ///< Repaints the rail of typed slots when typing pauses.

@@ -79,7 +79,9 @@ CodeView::CodeView(QWidget* parent) : QWidget(parent), m_editor(new QsciScintill
     (void)send(QsciScintillaBase::SCI_ANNOTATIONSETVISIBLE, QsciScintillaBase::ANNOTATION_STANDARD);
     defineMarkers();
     connect(m_editor, &QsciScintillaBase::SCN_MODIFIED, this,
-            [this](int position, int type, const char*, int length) { onModified(position, type, length); });
+            [this](int position, int type, const char*, int length, int linesAdded, int line) {
+                onModified(position, type, length, linesAdded, line);
+            });
     connect(m_editor, &QsciScintilla::cursorPositionChanged, this, [this] {
         if (!m_isSyncing) {
             emit caretMoved(caret());
@@ -121,7 +123,7 @@ void CodeView::setText(std::string_view bytes, const QString& fileName)
     m_editor->setLexer(nullptr);
     delete previous;
     (void)send(QsciScintillaBase::SCI_CLEARALL);
-    m_editor->SendScintilla(QsciScintillaBase::SCI_ADDTEXT, bytes.size(), bytes.data());
+    m_headingLines.clear();
     if (QsciLexer* const lexer = makeLexer(fileName, this)) {
         m_editor->setLexer(lexer);
     } else {
@@ -129,6 +131,8 @@ void CodeView::setText(std::string_view bytes, const QString& fileName)
         m_editor->setPaper(theme().paper);
         m_editor->setFont(codeFont());
     }
+    // The text comes after the lexer, which would colour all of it at once.
+    m_editor->SendScintilla(QsciScintillaBase::SCI_ADDTEXT, bytes.size(), bytes.data());
     m_editor->setMarginsFont(codeFont());
     m_editor->setMarginsForegroundColor(theme().muted);
     m_editor->setMarginsBackgroundColor(theme().paper);
@@ -195,11 +199,7 @@ void CodeView::setStrands(int firstLine, const std::vector<Strand>& strands)
         const int wanted = kFirstStrandMarker + static_cast<int>(at);
         const unsigned long wish = strand == Strand::base ? 0UL : 1UL << wanted;
         for (std::size_t i = 0; i < kStrands.size() && present != 0; ++i) {
-            const int marker = kFirstStrandMarker + static_cast<int>(i);
-            // Joining lines can leave a marker on a line twice; each call deletes one.
-            while ((static_cast<unsigned long>(send(QsciScintillaBase::SCI_MARKERGET, number)) & (1UL << marker)) != 0) {
-                (void)send(QsciScintillaBase::SCI_MARKERDELETE, number, marker);
-            }
+            removeMarker(number, kFirstStrandMarker + static_cast<int>(i));
         }
         if (wish != 0) {
             (void)send(QsciScintillaBase::SCI_MARKERADD, number, wanted);
@@ -207,17 +207,24 @@ void CodeView::setStrands(int firstLine, const std::vector<Strand>& strands)
     }
 }
 
-void CodeView::markRegion(int firstLine, int lineCount, RegionLook look)
+void CodeView::markRegion(int firstLine, int lineCount, std::optional<RegionLook> look)
 {
     for (int line = firstLine; line < firstLine + lineCount; ++line) {
-        (void)send(QsciScintillaBase::SCI_MARKERADD, static_cast<unsigned long>(line), kFirstRegionMarker + static_cast<int>(look));
+        const auto number = static_cast<unsigned long>(line);
+        for (int i = 0; i < kRegionLooks; ++i) {
+            removeMarker(number, kFirstRegionMarker + i);
+        }
+        if (look) {
+            (void)send(QsciScintillaBase::SCI_MARKERADD, number, kFirstRegionMarker + static_cast<int>(*look));
+        }
     }
 }
 
-void CodeView::clearRegionMarks()
+void CodeView::removeMarker(unsigned long line, int marker)
 {
-    for (int i = 0; i < kRegionLooks; ++i) {
-        (void)send(QsciScintillaBase::SCI_MARKERDELETEALL, static_cast<unsigned long>(kFirstRegionMarker + i));
+    // Joining lines can leave a marker on a line twice; each call deletes one.
+    while ((static_cast<unsigned long>(send(QsciScintillaBase::SCI_MARKERGET, line)) & (1UL << marker)) != 0) {
+        (void)send(QsciScintillaBase::SCI_MARKERDELETE, line, marker);
     }
 }
 
@@ -245,7 +252,6 @@ void CodeView::defineHeadingStyles()
 void CodeView::setHeadings(const std::vector<Heading>& headings)
 {
     m_isSyncing = true;
-    (void)send(QsciScintillaBase::SCI_ANNOTATIONCLEARALL);
     // A heading hangs below the line before it; several at one place share that line.
     std::map<int, std::pair<std::string, std::string>> byLine;  // text, and one style per byte
     for (const Heading& heading : headings) {
@@ -254,10 +260,27 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
         text.append(kHeadingPadding, ' ');  // the fill reaches as far as the text does
         styles.resize(text.size(), heading.isOpen ? 1 : 0);
     }
+    const auto shownAt = [this](unsigned long line) {
+        std::string text(static_cast<std::size_t>(send(QsciScintillaBase::SCI_ANNOTATIONGETTEXT, line)), '\0');
+        if (!text.empty()) {
+            m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONGETTEXT, line, text.data());
+        }
+        return text;
+    };
+    for (const int line : m_headingLines) {
+        const auto number = static_cast<unsigned long>(line);
+        if (line >= 0 && line < lineCount() && !byLine.contains(line) && !shownAt(number).empty()) {
+            m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETTEXT, number, static_cast<const char*>(nullptr));
+        }
+    }
+    m_headingLines.clear();
     for (const auto& [line, annotation] : byLine) {
         const auto number = static_cast<unsigned long>(line);
-        m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETTEXT, number, annotation.first.c_str());
-        m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETSTYLES, number, annotation.second.c_str());
+        m_headingLines.insert(line);
+        if (shownAt(number) != annotation.first) {
+            m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETTEXT, number, annotation.first.c_str());
+            m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETSTYLES, number, annotation.second.c_str());
+        }
     }
     m_isSyncing = false;
 }
@@ -295,8 +318,19 @@ void CodeView::focusText() { m_editor->setFocus(); }
 
 QWidget* CodeView::editor() const { return m_editor; }
 
-void CodeView::onModified(int position, int type, int length)
+void CodeView::onModified(int position, int type, int length, int linesAdded, int line)
 {
+    if (linesAdded != 0 && !m_headingLines.empty()) {
+        // Headings move with their lines; near the edit any line may have kept or lost one.
+        std::set<int> moved;
+        for (const int heading : m_headingLines) {
+            moved.insert(heading > line ? std::max(line, heading + linesAdded) : heading);
+        }
+        for (int near = line - 1; near <= line + std::abs(linesAdded) + 1; ++near) {
+            moved.insert(near);
+        }
+        m_headingLines = std::move(moved);
+    }
     if (m_isSyncing) {
         return;
     }

@@ -5,6 +5,8 @@
 
 #include <QWidget>
 
+#include <optional>
+#include <set>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -37,8 +39,8 @@ public:
     void setReadOnly(bool isReadOnly);
     /// Marks lines on the rail; lines not told are plain.
     void setStrands(int firstLine, const std::vector<Strand>& strands);
-    void markRegion(int firstLine, int lineCount, RegionLook look);
-    void clearRegionMarks();
+    /// Marks lines as a region's, or, without a look, as no region's any more.
+    void markRegion(int firstLine, int lineCount, std::optional<RegionLook> look);
 
     struct Heading
     {
@@ -46,7 +48,8 @@ public:
         QString text;
         bool isOpen = false;
     };
-    /// Headings stand between lines and are no part of the text. Replaces all.
+    /// Headings stand between lines and are no part of the text. Replaces all; only those that differ
+    /// from what is shown cost time.
     void setHeadings(const std::vector<Heading>& headings);
 
     /// Brings lines into view with some context around, without moving the caret.
@@ -64,7 +67,8 @@ signals:
     void caretMoved(std::size_t position);
 
 private:
-    void onModified(int position, int type, int length);
+    void onModified(int position, int type, int length, int linesAdded, int line);
+    void removeMarker(unsigned long line, int marker);
     void defineMarkers();
     void defineHeadingStyles();
     void setLineEnd(std::string_view bytes);
@@ -72,6 +76,7 @@ private:
 
     QsciScintilla* m_editor;
     int m_headingStyle = -1;   ///< Scintilla's number of the style for decided regions; open is the next.
+    std::set<int> m_headingLines;  ///< Lines that may carry a heading now.
     bool m_isSyncing = false;  ///< Our own change is under way: not an edit.
 };
 }  // namespace rope
