@@ -4,15 +4,18 @@
 #include <array>
 #include <cstdio>
 #include <memory>
-
 #include <xxhash.h>
 
 namespace rope {
-std::uint64_t digest64(std::string_view bytes) { return XXH3_64bits(bytes.data(), bytes.size()); }
+std::uint64_t digest64(std::string_view bytes)
+{
+    return XXH3_64bits(bytes.data(), bytes.size());
+}
 
 std::string digestOfParts(std::initializer_list<std::string_view> parts)
 {
-    const std::unique_ptr<XXH3_state_t, decltype(&XXH3_freeState)> state(XXH3_createState(), &XXH3_freeState);
+    const std::unique_ptr<XXH3_state_t, decltype(&XXH3_freeState)> state(XXH3_createState(),
+                                                                         &XXH3_freeState);
     XXH3_128bits_reset(state.get());
     for (const std::string_view part : parts) {
         const std::uint64_t size = part.size();

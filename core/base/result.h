@@ -37,8 +37,14 @@ template <typename T>
 class [[nodiscard]] Result
 {
 public:
-    Result(T value) : m_state(std::move(value)) {}
-    Result(Error error) : m_state(std::move(error)) {}
+    Result(T value)
+        : m_state(std::move(value))
+    {
+    }
+    Result(Error error)
+        : m_state(std::move(error))
+    {
+    }
 
     [[nodiscard]] bool hasValue() const { return m_state.index() == 0; }
     explicit operator bool() const { return hasValue(); }
@@ -81,22 +87,25 @@ private:
 using Status = Result<std::monostate>;
 
 /// The status of something that worked.
-[[nodiscard]] inline Status ok() { return std::monostate{}; }
+[[nodiscard]] inline Status ok()
+{
+    return std::monostate{};
+}
 }  // namespace rope
 
 #define ROPE_CONCAT_INNER(a, b) a##b
 #define ROPE_CONCAT(a, b) ROPE_CONCAT_INNER(a, b)
 
 /// TRY_ASSIGN(auto tree, readTree(id)); binds the value or returns the error to the caller.
-#define TRY_ASSIGN(declaration, expression) \
-    auto ROPE_CONCAT(ropeResult, __LINE__) = (expression); \
-    if (!ROPE_CONCAT(ropeResult, __LINE__)) { \
-        return std::move(ROPE_CONCAT(ropeResult, __LINE__)).error(); \
-    } \
+#define TRY_ASSIGN(declaration, expression)                                                        \
+    auto ROPE_CONCAT(ropeResult, __LINE__) = (expression);                                         \
+    if (!ROPE_CONCAT(ropeResult, __LINE__)) {                                                      \
+        return std::move(ROPE_CONCAT(ropeResult, __LINE__)).error();                               \
+    }                                                                                              \
     declaration = std::move(ROPE_CONCAT(ropeResult, __LINE__)).value()
 
 /// TRY(writeTree()); returns the error to the caller, drops the value.
-#define TRY(expression) \
-    if (auto ropeStatus = (expression); !ropeStatus) { \
-        return std::move(ropeStatus).error(); \
+#define TRY(expression)                                                                            \
+    if (auto ropeStatus = (expression); !ropeStatus) {                                             \
+        return std::move(ropeStatus).error();                                                      \
     }

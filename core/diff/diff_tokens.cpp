@@ -46,7 +46,8 @@ Result<std::vector<Hunk>> diffTokens(
     if (std::equal(before.begin(), before.end(), after.begin(), after.end())) {
         return std::vector<Hunk>{};
     }
-    ChangeFlags flags{std::vector<std::uint8_t>(before.size()), std::vector<std::uint8_t>(after.size())};
+    ChangeFlags flags{std::vector<std::uint8_t>(before.size()),
+                      std::vector<std::uint8_t>(after.size())};
     const TokenBlock whole{{0, static_cast<LineNumber>(before.size())},
                            {0, static_cast<LineNumber>(after.size())}};
     if (method == DiffMethod::histogram) {

@@ -21,7 +21,7 @@ namespace {
 constexpr std::uint32_t kMostOccurrences = 64;   // beyond this a line does not lead
 constexpr std::uint64_t kWorkPerToken = 256;     // lines looked at for each line given, in all
 constexpr std::uint64_t kLeastWork = 1'000'000;  // so that small hostile blocks stay exact
-constexpr LineNumber kLargeBlock = 4'000;       // lines from which balance matters more than order
+constexpr LineNumber kLargeBlock = 4'000;        // lines from which balance matters more than order
 constexpr LineNumber kNone = ~LineNumber{0};
 
 struct CommonRun
@@ -33,7 +33,11 @@ struct CommonRun
 class HistogramMarker
 {
 public:
-    HistogramMarker(Tokens before, Tokens after, TokenId idCount, ChangeFlags& flags, const std::stop_token& stop)
+    HistogramMarker(Tokens before,
+                    Tokens after,
+                    TokenId idCount,
+                    ChangeFlags& flags,
+                    const std::stop_token& stop)
         : m_before(before)
         , m_after(after)
         , m_flags(flags)
@@ -62,8 +66,11 @@ public:
 private:
     void markWhole(const TokenBlock& block)
     {
-        std::fill(m_flags.before.begin() + block.before.begin, m_flags.before.begin() + block.before.end, 1);
-        std::fill(m_flags.after.begin() + block.after.begin, m_flags.after.begin() + block.after.end, 1);
+        std::fill(m_flags.before.begin() + block.before.begin,
+                  m_flags.before.begin() + block.before.end,
+                  1);
+        std::fill(
+            m_flags.after.begin() + block.after.begin, m_flags.after.begin() + block.after.end, 1);
     }
 
     void split(const TokenBlock& block, std::vector<TokenBlock>& todo)
@@ -87,8 +94,10 @@ private:
         } else if (m_best.before.isEmpty()) {
             markWhole(block);
         } else {
-            todo.push_back({{m_best.before.end, block.before.end}, {m_best.after.end, block.after.end}});
-            todo.push_back({{block.before.begin, m_best.before.begin}, {block.after.begin, m_best.after.begin}});
+            todo.push_back(
+                {{m_best.before.end, block.before.end}, {m_best.after.end, block.after.end}});
+            todo.push_back({{block.before.begin, m_best.before.begin},
+                            {block.after.begin, m_best.after.begin}});
         }
     }
 
@@ -140,18 +149,21 @@ private:
     /// Rarer or longer wins; a single line never wins by length alone. Of equals the first wins, but in
     /// a large block the one nearer to the middle: the halves stay balanced there, which keeps
     /// thousands of equal runs from costing their square.
-    [[nodiscard]] bool isBetter(const CommonRun& run, std::uint32_t rarity, const TokenBlock& block) const
+    [[nodiscard]] bool
+    isBetter(const CommonRun& run, std::uint32_t rarity, const TokenBlock& block) const
     {
         const LineNumber extra = run.before.size() - 1;
         const LineNumber bestExtra = m_best.before.isEmpty() ? 0 : m_best.before.size() - 1;
         if (extra > bestExtra || rarity < m_rarity) {
             return true;
         }
-        if (block.before.size() < kLargeBlock || m_best.before.isEmpty() || extra < bestExtra || rarity > m_rarity) {
+        if (block.before.size() < kLargeBlock || m_best.before.isEmpty() || extra < bestExtra
+            || rarity > m_rarity) {
             return false;
         }
         const auto offCentre = [&block](const CommonRun& r) {
-            return std::abs(std::int64_t{r.before.begin} + r.before.end - block.before.begin - block.before.end);
+            return std::abs(std::int64_t{r.before.begin} + r.before.end - block.before.begin
+                            - block.before.end);
         };
         return offCentre(run) < offCentre(m_best);
     }
@@ -159,7 +171,9 @@ private:
     CommonRun grow(LineNumber place, LineNumber at, const TokenBlock& block, std::uint32_t& rarity)
     {
         CommonRun run{{place, place + 1}, {at, at + 1}};
-        const auto meet = [&](TokenId token) { rarity = std::min(rarity, m_count[token]); };
+        const auto meet = [&](TokenId token) {
+            rarity = std::min(rarity, m_count[token]);
+        };
         const LineNumber start = place;
         while (run.before.begin > block.before.begin && run.after.begin > block.after.begin
                && m_before[run.before.begin - 1] == m_after[run.after.begin - 1]) {
@@ -185,7 +199,7 @@ private:
     const std::stop_token& m_stop;
     std::vector<LineNumber> m_first;     ///< By token: its first place in the block's first text.
     std::vector<std::uint32_t> m_count;  ///< By token: its places in the block's first text.
-    std::vector<LineNumber> m_next;      ///< By place in the first text: the next place of that token.
+    std::vector<LineNumber> m_next;  ///< By place in the first text: the next place of that token.
     std::uint64_t m_workLeft;
     CommonRun m_best;
     std::uint32_t m_rarity = 0;

@@ -13,7 +13,12 @@ namespace {
 class RunCursor
 {
 public:
-    RunCursor(Tokens tokens, std::vector<std::uint8_t>& flags) : m_tokens(tokens), m_flags(flags) { growEnd(); }
+    RunCursor(Tokens tokens, std::vector<std::uint8_t>& flags)
+        : m_tokens(tokens)
+        , m_flags(flags)
+    {
+        growEnd();
+    }
 
     [[nodiscard]] std::size_t begin() const { return m_begin; }
     [[nodiscard]] std::size_t end() const { return m_end; }
@@ -103,7 +108,8 @@ void settle(RunCursor& run, RunCursor& other)
                 matchingEnd = run.end();
             }
         }
-    } while (size != run.end() - run.begin());  // it met a neighbour: the larger run may slide further
+    } while (size
+             != run.end() - run.begin());  // it met a neighbour: the larger run may slide further
     if (run.end() == earliestEnd || !hasMatch) {
         return;
     }
@@ -112,7 +118,10 @@ void settle(RunCursor& run, RunCursor& other)
     }
 }
 
-void slideRunsOf(Tokens tokens, std::vector<std::uint8_t>& flags, Tokens otherTokens, std::vector<std::uint8_t>& otherFlags)
+void slideRunsOf(Tokens tokens,
+                 std::vector<std::uint8_t>& flags,
+                 Tokens otherTokens,
+                 std::vector<std::uint8_t>& otherFlags)
 {
     RunCursor run(tokens, flags);
     RunCursor other(otherTokens, otherFlags);

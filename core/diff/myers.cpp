@@ -22,7 +22,11 @@ struct Sequence
     std::vector<LineNumber> places;
 };
 
-Sequence commonPart(Tokens own, LineRange range, Tokens other, LineRange otherRange, std::vector<std::uint8_t>& flags)
+Sequence commonPart(Tokens own,
+                    LineRange range,
+                    Tokens other,
+                    LineRange otherRange,
+                    std::vector<std::uint8_t>& flags)
 {
     const auto span = other.subspan(otherRange.begin, otherRange.size());
     const std::unordered_set<TokenId> known(span.begin(), span.end());
@@ -40,9 +44,9 @@ Sequence commonPart(Tokens own, LineRange range, Tokens other, LineRange otherRa
 
 struct Box
 {
-    Position left = 0;    ///< In the first sequence.
+    Position left = 0;  ///< In the first sequence.
     Position right = 0;
-    Position top = 0;     ///< In the second sequence.
+    Position top = 0;  ///< In the second sequence.
     Position bottom = 0;
 };
 
@@ -55,7 +59,10 @@ struct Point
 class MyersMarker
 {
 public:
-    MyersMarker(const Sequence& before, const Sequence& after, ChangeFlags& flags, const std::stop_token& stop)
+    MyersMarker(const Sequence& before,
+                const Sequence& after,
+                ChangeFlags& flags,
+                const std::stop_token& stop)
         : m_a(before)
         , m_b(after)
         , m_flags(flags)
@@ -63,8 +70,9 @@ public:
         , m_offset(static_cast<Position>(after.tokens.size()) + 1)
         , m_forward(before.tokens.size() + after.tokens.size() + 3)
         , m_backward(m_forward.size())
-        , m_cutOff(std::max(kLeastCutOff,
-                            static_cast<Position>(std::sqrt(static_cast<double>(m_forward.size())))))
+        , m_cutOff(
+              std::max(kLeastCutOff,
+                       static_cast<Position>(std::sqrt(static_cast<double>(m_forward.size())))))
     {
     }
 
@@ -91,8 +99,14 @@ private:
     {
         return m_a.tokens[static_cast<std::size_t>(x)] == m_b.tokens[static_cast<std::size_t>(y)];
     }
-    Position& forward(Position diagonal) { return m_forward[static_cast<std::size_t>(diagonal + m_offset)]; }
-    Position& backward(Position diagonal) { return m_backward[static_cast<std::size_t>(diagonal + m_offset)]; }
+    Position& forward(Position diagonal)
+    {
+        return m_forward[static_cast<std::size_t>(diagonal + m_offset)];
+    }
+    Position& backward(Position diagonal)
+    {
+        return m_backward[static_cast<std::size_t>(diagonal + m_offset)];
+    }
 
     void trim(Box& box) const
     {
@@ -100,7 +114,8 @@ private:
             ++box.left;
             ++box.top;
         }
-        while (box.left < box.right && box.top < box.bottom && equal(box.right - 1, box.bottom - 1)) {
+        while (box.left < box.right && box.top < box.bottom
+               && equal(box.right - 1, box.bottom - 1)) {
             --box.right;
             --box.bottom;
         }

@@ -25,9 +25,9 @@ std::string join(const Words& words, LineRange range)
 
 bool isBlankGap(const Words& words, LineRange range)
 {
-    return std::all_of(words.begin() + range.begin, words.begin() + range.end, [](std::string_view word) {
-        return word[0] == ' ' || word[0] == '\t';
-    });
+    return std::all_of(words.begin() + range.begin,
+                       words.begin() + range.end,
+                       [](std::string_view word) { return word[0] == ' ' || word[0] == '\t'; });
 }
 
 std::vector<Hunk> wordHunks(const Words& before, const Words& after)

@@ -11,7 +11,10 @@ namespace rope {
 class CommitGraph
 {
 public:
-    explicit CommitGraph(std::unique_ptr<CommitStream> stream) : m_stream(std::move(stream)) {}
+    explicit CommitGraph(std::unique_ptr<CommitStream> stream)
+        : m_stream(std::move(stream))
+    {
+    }
 
     /// The commit with its parents. The pointer stays valid as long as the graph.
     /// Errors: `corrupt` when history ends before it; those of the stream; `cancelled`.

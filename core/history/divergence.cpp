@@ -4,9 +4,10 @@
 
 #include "core/history/commit_graph.h"
 
+#include <queue>
+
 #include <algorithm>
 #include <limits>
-#include <queue>
 
 namespace rope {
 namespace {
@@ -15,7 +16,8 @@ constexpr Paint kOurs = 1;
 constexpr Paint kTheirs = 2;
 constexpr Paint kCommon = kOurs | kTheirs;
 constexpr Paint kStale = 4;  // below a commit that is common already
-constexpr std::int64_t kClockSlackSeconds = 24 * 60 * 60;  // how far clocks of committers may disagree
+constexpr std::int64_t kClockSlackSeconds =
+    24 * 60 * 60;  // how far clocks of committers may disagree
 
 struct Queued
 {
@@ -31,7 +33,11 @@ struct Queued
 class Painter
 {
 public:
-    Painter(CommitGraph& graph, const std::stop_token& stop) : m_graph(graph), m_stop(stop) {}
+    Painter(CommitGraph& graph, const std::stop_token& stop)
+        : m_graph(graph)
+        , m_stop(stop)
+    {
+    }
 
     /// Gives a commit more paint and, if it was not painted so before, a place in the queue.
     Status paint(const ObjectId& id, Paint paint)
@@ -57,7 +63,9 @@ public:
 
     Status run()
     {
-        while (!m_queue.empty() && (m_liveCount > 0 || m_queue.top().time >= m_oldestExclusive - kClockSlackSeconds)) {
+        while (
+            !m_queue.empty()
+            && (m_liveCount > 0 || m_queue.top().time >= m_oldestExclusive - kClockSlackSeconds)) {
             const ObjectId id = m_queue.top().id;
             m_queue.pop();
             m_queued.erase(id);
@@ -86,7 +94,8 @@ public:
         std::vector<ObjectId> tops;
         for (const ObjectId& id : m_commonTops) {
             // One that became stale after it was found lies below another.
-            if ((m_paint.at(id) & kStale) == 0 && std::find(tops.begin(), tops.end(), id) == tops.end()) {
+            if ((m_paint.at(id) & kStale) == 0
+                && std::find(tops.begin(), tops.end(), id) == tops.end()) {
                 tops.push_back(id);
             }
         }
@@ -122,7 +131,10 @@ private:
 };
 
 /// Whether `ancestor` can be reached from `from`; commits much older than it are not followed.
-Result<bool> isReachable(CommitGraph& graph, const ObjectId& from, const ObjectId& ancestor, const std::stop_token& stop)
+Result<bool> isReachable(CommitGraph& graph,
+                         const ObjectId& from,
+                         const ObjectId& ancestor,
+                         const std::stop_token& stop)
 {
     TRY_ASSIGN(const CommitLink* const goal, graph.commit(ancestor, stop));
     const std::int64_t oldest = goal->time - kClockSlackSeconds;
@@ -146,7 +158,8 @@ Result<bool> isReachable(CommitGraph& graph, const ObjectId& from, const ObjectI
 }
 
 /// Drops every candidate that another one contains: clocks that run wrong can leave such.
-Result<std::vector<ObjectId>> onlyBest(CommitGraph& graph, std::vector<ObjectId> candidates, const std::stop_token& stop)
+Result<std::vector<ObjectId>>
+onlyBest(CommitGraph& graph, std::vector<ObjectId> candidates, const std::stop_token& stop)
 {
     std::vector<ObjectId> best;
     for (const ObjectId& candidate : candidates) {
@@ -164,7 +177,8 @@ Result<std::vector<ObjectId>> onlyBest(CommitGraph& graph, std::vector<ObjectId>
     return best;
 }
 
-Relation relationOf(const ObjectId& ours, const ObjectId& theirs, const std::vector<ObjectId>& bases)
+Relation
+relationOf(const ObjectId& ours, const ObjectId& theirs, const std::vector<ObjectId>& bases)
 {
     if (ours == theirs) {
         return Relation::same;
@@ -182,11 +196,16 @@ Relation relationOf(const ObjectId& ours, const ObjectId& theirs, const std::vec
 std::string_view nameOf(Relation relation)
 {
     switch (relation) {
-    case Relation::same: return "same";
-    case Relation::oursAhead: return "ours-ahead";
-    case Relation::theirsAhead: return "theirs-ahead";
-    case Relation::diverged: return "diverged";
-    case Relation::unrelated: return "unrelated";
+    case Relation::same:
+        return "same";
+    case Relation::oursAhead:
+        return "ours-ahead";
+    case Relation::theirsAhead:
+        return "theirs-ahead";
+    case Relation::diverged:
+        return "diverged";
+    case Relation::unrelated:
+        return "unrelated";
     }
     return "";
 }

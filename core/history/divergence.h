@@ -14,7 +14,7 @@ enum class Relation {
     oursAhead,    ///< Theirs is contained in ours: nothing to do.
     theirsAhead,  ///< Ours is contained in theirs: a fast-forward.
     diverged,
-    unrelated,    ///< They have no commit in common.
+    unrelated,  ///< They have no commit in common.
 };
 
 [[nodiscard]] std::string_view nameOf(Relation relation);

@@ -26,7 +26,8 @@ Result<ObjectId> blobAt(Repository& repository, const ObjectId& commit, const Re
         TRY_ASSIGN(const auto entries, repository.readTrees(trees));
         const auto& list = entries.front();
         const std::string name = path.substr(from, slash - from);
-        const auto found = std::find_if(list.begin(), list.end(), [&](const TreeEntry& e) { return e.name == name; });
+        const auto found = std::find_if(
+            list.begin(), list.end(), [&](const TreeEntry& e) { return e.name == name; });
         const bool isLast = slash == path.size();
         if (found == list.end() || isLast != isRegular(found->kind)) {
             return ObjectId{};
@@ -53,10 +54,12 @@ LineRange shiftedBack(LineRange range, const std::vector<Hunk>& hunks)
             shift = static_cast<std::int64_t>(hunk.before.end) - hunk.after.end;
         }
     }
-    return {static_cast<LineNumber>(range.begin + shift), static_cast<LineNumber>(range.end + shift)};
+    return {static_cast<LineNumber>(range.begin + shift),
+            static_cast<LineNumber>(range.end + shift)};
 }
 
-Result<std::vector<Hunk>> changes(Repository& repository, const ObjectId& before, const ObjectId& after)
+Result<std::vector<Hunk>>
+changes(Repository& repository, const ObjectId& before, const ObjectId& after)
 {
     const ObjectId ids[] = {before, after};
     TRY_ASSIGN(const auto blobs, repository.readBlobs(ids));
@@ -75,8 +78,15 @@ Result<std::vector<Hunk>> changes(Repository& repository, const ObjectId& before
 class Follower
 {
 public:
-    Follower(Repository& repository, const RepoPath& path, const Links& links, std::vector<LineRange> ranges)
-        : m_repository(repository), m_path(path), m_links(links), m_ranges(std::move(ranges)), m_found(m_ranges.size())
+    Follower(Repository& repository,
+             const RepoPath& path,
+             const Links& links,
+             std::vector<LineRange> ranges)
+        : m_repository(repository)
+        , m_path(path)
+        , m_links(links)
+        , m_ranges(std::move(ranges))
+        , m_found(m_ranges.size())
     {
     }
 
@@ -119,7 +129,9 @@ private:
             if (!m_found[i].isNull()) {
                 continue;
             }
-            const auto touches = [&](const Hunk& hunk) { return meets(hunk.after, m_ranges[i]); };
+            const auto touches = [&](const Hunk& hunk) {
+                return meets(hunk.after, m_ranges[i]);
+            };
             if (std::any_of(hunks.begin(), hunks.end(), touches)) {
                 m_found[i] = commit;
             } else {

@@ -15,8 +15,15 @@
 namespace rope {
 namespace {
 /// In the order of CandidateKind.
-constexpr std::array<std::string_view, 9> kKindNames{
-    "word-splice", "ours", "theirs", "ours-theirs", "theirs-ours", "union", "greater", "base", "neither"};
+constexpr std::array<std::string_view, 9> kKindNames{"word-splice",
+                                                     "ours",
+                                                     "theirs",
+                                                     "ours-theirs",
+                                                     "theirs-ours",
+                                                     "union",
+                                                     "greater",
+                                                     "base",
+                                                     "neither"};
 
 /// `first` then `second`, with a line end between where the first has none.
 std::string inTurn(std::string_view first, std::string_view second, std::string_view lineEnd)
@@ -105,10 +112,12 @@ std::optional<std::string> greaterText(const RegionTexts& texts)
 bool contains(std::string_view outer, std::string_view inner, std::string_view base)
 {
     const auto origins = originsOfLines(inner, {base, outer, {}}, LineOrigin::hand);
-    return std::none_of(origins.begin(), origins.end(), [](LineOrigin o) { return o == LineOrigin::hand; });
+    return std::none_of(
+        origins.begin(), origins.end(), [](LineOrigin o) { return o == LineOrigin::hand; });
 }
 
-std::vector<Consequence> consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& texts)
+std::vector<Consequence>
+consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& texts)
 {
     std::vector<Consequence> signs;
     const int oursEdits = countEdits(texts.base, texts.ours);
@@ -119,8 +128,12 @@ std::vector<Consequence> consequencesOf(CandidateKind kind, std::string_view res
         }
     };
     switch (kind) {
-    case CandidateKind::ours: drop(ConsequenceKind::dropsTheirs, theirsEdits); break;
-    case CandidateKind::theirs: drop(ConsequenceKind::dropsOurs, oursEdits); break;
+    case CandidateKind::ours:
+        drop(ConsequenceKind::dropsTheirs, theirsEdits);
+        break;
+    case CandidateKind::theirs:
+        drop(ConsequenceKind::dropsOurs, oursEdits);
+        break;
     case CandidateKind::greater:
         drop(result == texts.ours ? ConsequenceKind::dropsTheirs : ConsequenceKind::dropsOurs,
              result == texts.ours ? theirsEdits : oursEdits);
@@ -133,15 +146,19 @@ std::vector<Consequence> consequencesOf(CandidateKind kind, std::string_view res
     case CandidateKind::wordSplice:
     case CandidateKind::oursTheirs:
     case CandidateKind::theirsOurs:
-    case CandidateKind::unionOfLines: signs.push_back({ConsequenceKind::keepsBothEdits, 0}); break;
+    case CandidateKind::unionOfLines:
+        signs.push_back({ConsequenceKind::keepsBothEdits, 0});
+        break;
     }
     const bool isComposed = kind == CandidateKind::wordSplice || kind == CandidateKind::oursTheirs
-                            || kind == CandidateKind::theirsOurs || kind == CandidateKind::unionOfLines;
+                            || kind == CandidateKind::theirsOurs
+                            || kind == CandidateKind::unionOfLines;
     if (isComposed) {
         const auto fromText = textConsequences(result, texts);
         signs.insert(signs.end(), fromText.begin(), fromText.end());
     }
-    std::stable_partition(signs.begin(), signs.end(), [](const Consequence& c) { return !c.isWarning(); });
+    std::stable_partition(
+        signs.begin(), signs.end(), [](const Consequence& c) { return !c.isWarning(); });
     return signs;
 }
 
@@ -150,16 +167,21 @@ std::vector<CandidateKind> rankedKinds(const RegionTexts& texts)
 {
     using enum CandidateKind;
     if (contains(texts.theirs, texts.ours, texts.base)) {
-        return {theirs, wordSplice, greater, theirsOurs, ours, unionOfLines, oursTheirs, base, neither};
+        return {
+            theirs, wordSplice, greater, theirsOurs, ours, unionOfLines, oursTheirs, base, neither};
     }
     if (texts.base.empty()) {
-        return {theirsOurs, oursTheirs, theirs, ours, greater, unionOfLines, wordSplice, base, neither};
+        return {
+            theirsOurs, oursTheirs, theirs, ours, greater, unionOfLines, wordSplice, base, neither};
     }
     return {greater, wordSplice, theirs, ours, theirsOurs, unionOfLines, oursTheirs, base, neither};
 }
 }  // namespace
 
-std::string_view nameOf(CandidateKind kind) { return kKindNames[static_cast<std::size_t>(kind)]; }
+std::string_view nameOf(CandidateKind kind)
+{
+    return kKindNames[static_cast<std::size_t>(kind)];
+}
 
 std::optional<CandidateKind> candidateKindNamed(std::string_view name)
 {
@@ -173,15 +195,24 @@ std::optional<CandidateKind> candidateKindNamed(std::string_view name)
 std::optional<std::string> candidateText(CandidateKind kind, const RegionTexts& texts)
 {
     switch (kind) {
-    case CandidateKind::wordSplice: return spliceWords(texts);
-    case CandidateKind::ours: return std::string(texts.ours);
-    case CandidateKind::theirs: return std::string(texts.theirs);
-    case CandidateKind::oursTheirs: return inTurn(texts.ours, texts.theirs, lineEndIn(texts));
-    case CandidateKind::theirsOurs: return inTurn(texts.theirs, texts.ours, lineEndIn(texts));
-    case CandidateKind::unionOfLines: return unionText(texts);
-    case CandidateKind::greater: return greaterText(texts);
-    case CandidateKind::base: return std::string(texts.base);
-    case CandidateKind::neither: return std::string();
+    case CandidateKind::wordSplice:
+        return spliceWords(texts);
+    case CandidateKind::ours:
+        return std::string(texts.ours);
+    case CandidateKind::theirs:
+        return std::string(texts.theirs);
+    case CandidateKind::oursTheirs:
+        return inTurn(texts.ours, texts.theirs, lineEndIn(texts));
+    case CandidateKind::theirsOurs:
+        return inTurn(texts.theirs, texts.ours, lineEndIn(texts));
+    case CandidateKind::unionOfLines:
+        return unionText(texts);
+    case CandidateKind::greater:
+        return greaterText(texts);
+    case CandidateKind::base:
+        return std::string(texts.base);
+    case CandidateKind::neither:
+        return std::string();
     }
     return std::nullopt;
 }
@@ -191,7 +222,9 @@ std::vector<Candidate> candidatesFor(const RegionTexts& texts)
     std::vector<Candidate> candidates;
     for (const CandidateKind kind : rankedKinds(texts)) {
         std::optional<std::string> text = candidateText(kind, texts);
-        const auto hasText = [&](const Candidate& other) { return other.text == *text; };
+        const auto hasText = [&](const Candidate& other) {
+            return other.text == *text;
+        };
         if (!text || std::any_of(candidates.begin(), candidates.end(), hasText)) {
             continue;
         }

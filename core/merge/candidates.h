@@ -12,15 +12,15 @@
 namespace rope {
 /// How a candidate came about. The names (nameOf) are part of the command line's JSON.
 enum class CandidateKind {
-    wordSplice,   ///< Both sides' edits joined word by word.
+    wordSplice,  ///< Both sides' edits joined word by word.
     ours,
     theirs,
-    oursTheirs,   ///< All of ours, then all of theirs.
+    oursTheirs,  ///< All of ours, then all of theirs.
     theirsOurs,
-    unionOfLines, ///< The lines of both in one order, shared ones once.
-    greater,      ///< The sides differ in one number alone: the greater one.
+    unionOfLines,  ///< The lines of both in one order, shared ones once.
+    greater,       ///< The sides differ in one number alone: the greater one.
     base,
-    neither,      ///< Nothing at all.
+    neither,  ///< Nothing at all.
 };
 
 [[nodiscard]] std::string_view nameOf(CandidateKind kind);
@@ -42,5 +42,6 @@ struct Candidate
 [[nodiscard]] std::vector<Candidate> candidatesFor(const RegionTexts& texts);
 
 /// Returns the text one kind of candidate gives, or nothing where that kind does not apply.
-[[nodiscard]] std::optional<std::string> candidateText(CandidateKind kind, const RegionTexts& texts);
+[[nodiscard]] std::optional<std::string> candidateText(CandidateKind kind,
+                                                       const RegionTexts& texts);
 }  // namespace rope

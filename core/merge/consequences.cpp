@@ -13,12 +13,15 @@ std::string_view trimmed(std::string_view line)
 {
     constexpr std::string_view kBlanks = " \t\r\n";
     const std::size_t begin = line.find_first_not_of(kBlanks);
-    return begin == std::string_view::npos ? std::string_view{}
-                                           : line.substr(begin, line.find_last_not_of(kBlanks) - begin + 1);
+    return begin == std::string_view::npos
+               ? std::string_view{}
+               : line.substr(begin, line.find_last_not_of(kBlanks) - begin + 1);
 }
 
-constexpr double kSameLine = 0.6;        // share of words in common from which two lines are versions of one
-constexpr std::size_t kMostLines = 200;  // longer regions are not searched for repeats, line by line
+constexpr double kSameLine =
+    0.6;  // share of words in common from which two lines are versions of one
+constexpr std::size_t kMostLines =
+    200;  // longer regions are not searched for repeats, line by line
 
 /// The lines that say something (have a name in them), as names, indentation and signs aside.
 std::vector<std::vector<std::string_view>> tellingLines(std::string_view text)
@@ -34,7 +37,8 @@ std::vector<std::vector<std::string_view>> tellingLines(std::string_view text)
     return lines;
 }
 
-bool areVersionsOfOne(const std::vector<std::string_view>& a, const std::vector<std::string_view>& b)
+bool areVersionsOfOne(const std::vector<std::string_view>& a,
+                      const std::vector<std::string_view>& b)
 {
     std::unordered_map<std::string_view, int> counts;
     for (const std::string_view word : a) {
@@ -53,9 +57,10 @@ int repeatsIn(std::string_view text, bool& opensBlock)
     const auto lines = tellingLines(text);
     int repeats = 0;
     for (std::size_t i = 0; i < lines.size() && lines.size() <= kMostLines; ++i) {
-        const auto again = std::find_if(lines.begin() + static_cast<std::ptrdiff_t>(i) + 1, lines.end(), [&](const auto& other) {
-            return areVersionsOfOne(lines[i], other);
-        });
+        const auto again =
+            std::find_if(lines.begin() + static_cast<std::ptrdiff_t>(i) + 1,
+                         lines.end(),
+                         [&](const auto& other) { return areVersionsOfOne(lines[i], other); });
         if (again != lines.end()) {
             ++repeats;
             opensBlock = opensBlock || lines[i].back() == ":" || lines[i].back() == "{";
@@ -74,15 +79,23 @@ int netBrackets(std::string_view text)
     return net;
 }
 
-bool hasOddQuotes(std::string_view text) { return std::count(text.begin(), text.end(), '"') % 2 != 0; }
+bool hasOddQuotes(std::string_view text)
+{
+    return std::count(text.begin(), text.end(), '"') % 2 != 0;
+}
 
-void appendRepeats(std::string_view result, const RegionTexts& texts, std::vector<Consequence>& signs)
+void appendRepeats(std::string_view result,
+                   const RegionTexts& texts,
+                   std::vector<Consequence>& signs)
 {
     bool opensBlock = false;
     bool ignored = false;
-    const int repeated = repeatsIn(result, opensBlock) - repeatsIn(texts.ours, ignored) - repeatsIn(texts.theirs, ignored);
+    const int repeated = repeatsIn(result, opensBlock) - repeatsIn(texts.ours, ignored)
+                         - repeatsIn(texts.theirs, ignored);
     if (repeated > 0) {
-        signs.push_back({opensBlock ? ConsequenceKind::opensBlockTwice : ConsequenceKind::repeatsLines, repeated});
+        signs.push_back(
+            {opensBlock ? ConsequenceKind::opensBlockTwice : ConsequenceKind::repeatsLines,
+             repeated});
     }
 }
 }  // namespace
@@ -94,11 +107,13 @@ bool Consequence::isWarning() const
     case ConsequenceKind::opensBlockTwice:
     case ConsequenceKind::bracketsLeftOpen:
     case ConsequenceKind::bracketsExtra:
-    case ConsequenceKind::quotesUnbalanced: return true;
+    case ConsequenceKind::quotesUnbalanced:
+        return true;
     case ConsequenceKind::keepsBothEdits:
     case ConsequenceKind::dropsOurs:
     case ConsequenceKind::dropsTheirs:
-    case ConsequenceKind::bracketsBalance: return false;
+    case ConsequenceKind::bracketsBalance:
+        return false;
     }
     return false;
 }

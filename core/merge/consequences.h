@@ -9,15 +9,15 @@
 namespace rope {
 /// A sign of what taking a text for a region would mean.
 enum class ConsequenceKind {
-    keepsBothEdits,     ///< Nothing either side did is lost.
-    dropsOurs,          ///< `count` edits of ours would be lost.
-    dropsTheirs,        ///< `count` edits of theirs would be lost.
-    repeatsLines,       ///< `count` lines would stand there more often than on either side.
-    opensBlockTwice,    ///< A repeated line is one that opens a block.
-    bracketsLeftOpen,   ///< `count` brackets opened and not closed, though both sides balance alike.
-    bracketsExtra,      ///< `count` closing brackets too many.
-    quotesUnbalanced,   ///< A quotation mark without its partner, though both sides have pairs.
-    bracketsBalance,    ///< Brackets balance as they do on both sides.
+    keepsBothEdits,    ///< Nothing either side did is lost.
+    dropsOurs,         ///< `count` edits of ours would be lost.
+    dropsTheirs,       ///< `count` edits of theirs would be lost.
+    repeatsLines,      ///< `count` lines would stand there more often than on either side.
+    opensBlockTwice,   ///< A repeated line is one that opens a block.
+    bracketsLeftOpen,  ///< `count` brackets opened and not closed, though both sides balance alike.
+    bracketsExtra,     ///< `count` closing brackets too many.
+    quotesUnbalanced,  ///< A quotation mark without its partner, though both sides have pairs.
+    bracketsBalance,   ///< Brackets balance as they do on both sides.
 };
 
 struct Consequence
@@ -31,5 +31,6 @@ struct Consequence
 
 /// Returns the signs that can be read off a text composed of both sides: lines that would stand there
 /// twice, perhaps in two versions; brackets; quotes.
-[[nodiscard]] std::vector<Consequence> textConsequences(std::string_view result, const RegionTexts& texts);
+[[nodiscard]] std::vector<Consequence> textConsequences(std::string_view result,
+                                                        const RegionTexts& texts);
 }  // namespace rope

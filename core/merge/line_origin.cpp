@@ -36,7 +36,8 @@ std::vector<LineNumber> lineUp(std::string_view from, std::string_view to)
 }
 }  // namespace
 
-std::vector<LineOrigin> originsOfLines(std::string_view result, const RegionTexts& texts, LineOrigin unknown)
+std::vector<LineOrigin>
+originsOfLines(std::string_view result, const RegionTexts& texts, LineOrigin unknown)
 {
     const auto base = lineUp(texts.base, result);
     const auto ours = lineUp(texts.ours, result);
@@ -62,11 +63,16 @@ std::vector<LineOrigin> originsOfLines(std::string_view result, const RegionText
 std::vector<LineOrigin> originsOfChunk(const Chunk& chunk)
 {
     switch (chunk.kind) {
-    case ChunkKind::unchanged: return std::vector<LineOrigin>(chunk.ours.size(), LineOrigin::base);
-    case ChunkKind::ours: return std::vector<LineOrigin>(chunk.ours.size(), LineOrigin::ours);
-    case ChunkKind::theirs: return std::vector<LineOrigin>(chunk.theirs.size(), LineOrigin::theirs);
-    case ChunkKind::alike: return std::vector<LineOrigin>(chunk.ours.size(), LineOrigin::both);
-    case ChunkKind::region: break;
+    case ChunkKind::unchanged:
+        return std::vector<LineOrigin>(chunk.ours.size(), LineOrigin::base);
+    case ChunkKind::ours:
+        return std::vector<LineOrigin>(chunk.ours.size(), LineOrigin::ours);
+    case ChunkKind::theirs:
+        return std::vector<LineOrigin>(chunk.theirs.size(), LineOrigin::theirs);
+    case ChunkKind::alike:
+        return std::vector<LineOrigin>(chunk.ours.size(), LineOrigin::both);
+    case ChunkKind::region:
+        break;
     }
     ROPE_ASSERT(false, "a region has no text by itself");
     return {};

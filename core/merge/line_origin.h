@@ -18,9 +18,8 @@ enum class LineOrigin {
 
 /// Returns one origin for each line of `result`, found by lining it up with the three texts of its
 /// region. A line that none of them has gets `unknown` (hand for free text, both for a word splice).
-[[nodiscard]] std::vector<LineOrigin> originsOfLines(std::string_view result,
-                                                     const RegionTexts& texts,
-                                                     LineOrigin unknown);
+[[nodiscard]] std::vector<LineOrigin>
+originsOfLines(std::string_view result, const RegionTexts& texts, LineOrigin unknown);
 
 /// Returns one origin for each line a chunk gives by itself. REQUIRES: it is not a region.
 [[nodiscard]] std::vector<LineOrigin> originsOfChunk(const Chunk& chunk);

@@ -11,7 +11,10 @@ constexpr std::size_t kMarkerLength = 7;
 class MarkedWriter
 {
 public:
-    explicit MarkedWriter(std::string_view lineEnd) : m_lineEnd(lineEnd) {}
+    explicit MarkedWriter(std::string_view lineEnd)
+        : m_lineEnd(lineEnd)
+    {
+    }
 
     void marker(char sign, std::string_view label)
     {

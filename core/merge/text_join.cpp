@@ -12,16 +12,23 @@ namespace {
 /// The style all three versions are brought to before they are joined; nothing: leave them alone.
 std::optional<LineEnd> joinedLineEnd(LineEnd base, LineEnd ours, LineEnd theirs)
 {
-    const auto isUniform = [](LineEnd style) { return style == LineEnd::lf || style == LineEnd::crlf; };
-    if (!isUniform(base) || !isUniform(ours) || !isUniform(theirs) || (base == ours && ours == theirs)) {
+    const auto isUniform = [](LineEnd style) {
+        return style == LineEnd::lf || style == LineEnd::crlf;
+    };
+    if (!isUniform(base) || !isUniform(ours) || !isUniform(theirs)
+        || (base == ours && ours == theirs)) {
         return std::nullopt;
     }
     return ours == base ? theirs : ours;
 }
 }  // namespace
 
-TextJoin::TextJoin(std::shared_ptr<const Versions> versions, std::vector<Chunk> chunks, bool convertedLineEnds)
-    : m_versions(std::move(versions)), m_chunks(std::move(chunks)), m_convertedLineEnds(convertedLineEnds)
+TextJoin::TextJoin(std::shared_ptr<const Versions> versions,
+                   std::vector<Chunk> chunks,
+                   bool convertedLineEnds)
+    : m_versions(std::move(versions))
+    , m_chunks(std::move(chunks))
+    , m_convertedLineEnds(convertedLineEnds)
 {
     for (std::size_t i = 0; i < m_chunks.size(); ++i) {
         if (m_chunks[i].kind == ChunkKind::region) {
@@ -47,9 +54,12 @@ std::string_view TextJoin::joinedText(const Chunk& chunk) const
     switch (chunk.kind) {
     case ChunkKind::unchanged:
     case ChunkKind::ours:
-    case ChunkKind::alike: return ours().lines(chunk.ours);
-    case ChunkKind::theirs: return theirs().lines(chunk.theirs);
-    case ChunkKind::region: return {};
+    case ChunkKind::alike:
+        return ours().lines(chunk.ours);
+    case ChunkKind::theirs:
+        return theirs().lines(chunk.theirs);
+    case ChunkKind::region:
+        return {};
     }
     return {};
 }
@@ -65,7 +75,8 @@ std::string TextJoin::cleanText() const
     return text;
 }
 
-Result<TextJoin> joinTexts(std::string base, std::string ours, std::string theirs, const std::stop_token& stop)
+Result<TextJoin>
+joinTexts(std::string base, std::string ours, std::string theirs, const std::stop_token& stop)
 {
     const auto style = joinedLineEnd(lineEndOf(base), lineEndOf(ours), lineEndOf(theirs));
     if (style) {
@@ -79,8 +90,12 @@ Result<TextJoin> joinTexts(std::string base, std::string ours, std::string their
     const std::vector<TokenId> baseIds = interner.internLines(versions->base);
     const std::vector<TokenId> oursIds = interner.internLines(versions->ours);
     const std::vector<TokenId> theirsIds = interner.internLines(versions->theirs);
-    TRY_ASSIGN(const auto oursHunks, diffTokens(baseIds, oursIds, interner.idCount(), DiffMethod::histogram, stop));
-    TRY_ASSIGN(const auto theirsHunks, diffTokens(baseIds, theirsIds, interner.idCount(), DiffMethod::histogram, stop));
-    return TextJoin(versions, joinHunks({baseIds, oursIds, theirsIds}, oursHunks, theirsHunks), style.has_value());
+    TRY_ASSIGN(const auto oursHunks,
+               diffTokens(baseIds, oursIds, interner.idCount(), DiffMethod::histogram, stop));
+    TRY_ASSIGN(const auto theirsHunks,
+               diffTokens(baseIds, theirsIds, interner.idCount(), DiffMethod::histogram, stop));
+    return TextJoin(versions,
+                    joinHunks({baseIds, oursIds, theirsIds}, oursHunks, theirsHunks),
+                    style.has_value());
 }
 }  // namespace rope

@@ -32,8 +32,13 @@ public:
         Text theirs;
     };
 
-    TextJoin() : m_versions(std::make_shared<const Versions>()) {}
-    TextJoin(std::shared_ptr<const Versions> versions, std::vector<Chunk> chunks, bool convertedLineEnds);
+    TextJoin()
+        : m_versions(std::make_shared<const Versions>())
+    {
+    }
+    TextJoin(std::shared_ptr<const Versions> versions,
+             std::vector<Chunk> chunks,
+             bool convertedLineEnds);
 
     [[nodiscard]] const Text& base() const { return m_versions->base; }
     [[nodiscard]] const Text& ours() const { return m_versions->ours; }
@@ -43,7 +48,10 @@ public:
     [[nodiscard]] bool isClean() const { return m_regions.empty(); }
     [[nodiscard]] std::size_t regionCount() const { return m_regions.size(); }
     /// The chunk of a region. REQUIRES: index < regionCount()
-    [[nodiscard]] const Chunk& region(std::size_t index) const { return m_chunks[m_regions[index]]; }
+    [[nodiscard]] const Chunk& region(std::size_t index) const
+    {
+        return m_chunks[m_regions[index]];
+    }
     /// Where in chunks() a region is. REQUIRES: index < regionCount()
     [[nodiscard]] std::size_t chunkOfRegion(std::size_t index) const { return m_regions[index]; }
     [[nodiscard]] RegionTexts regionTexts(std::size_t index) const;
@@ -71,8 +79,6 @@ private:
 /// Promises: join(b, b, x) is x; join(b, x, x) is x; swapped sides give the swapped outcome.
 /// Errors: `cancelled`. Threads: any.
 /// REQUIRES: each text is at most Text::kMaxBytes.
-[[nodiscard]] Result<TextJoin> joinTexts(std::string base,
-                                         std::string ours,
-                                         std::string theirs,
-                                         const std::stop_token& stop = {});
+[[nodiscard]] Result<TextJoin>
+joinTexts(std::string base, std::string ours, std::string theirs, const std::stop_token& stop = {});
 }  // namespace rope

@@ -14,7 +14,10 @@ namespace {
 class SideCursor
 {
 public:
-    explicit SideCursor(std::span<const Hunk> hunks) : m_hunks(hunks) {}
+    explicit SideCursor(std::span<const Hunk> hunks)
+        : m_hunks(hunks)
+    {
+    }
 
     [[nodiscard]] bool isAtEnd() const { return m_next == m_hunks.size(); }
     [[nodiscard]] LineNumber nextBegin() const { return m_hunks[m_next].before.begin; }
@@ -43,7 +46,8 @@ private:
 
 bool equalTokens(Tokens a, LineRange x, Tokens b, LineRange y)
 {
-    return std::equal(a.begin() + x.begin, a.begin() + x.end, b.begin() + y.begin, b.begin() + y.end);
+    return std::equal(
+        a.begin() + x.begin, a.begin() + x.end, b.begin() + y.begin, b.begin() + y.end);
 }
 
 /// Appends a region, with what both sides have in common at its ends as chunks of their own.
@@ -61,7 +65,8 @@ void appendTrimmed(const ThreeTokens& t, Chunk region, std::vector<Chunk>& chunk
     bool takesBase = true;
     while (!region.ours.isEmpty() && !region.theirs.isEmpty()
            && t.ours[region.ours.begin] == t.theirs[region.theirs.begin]) {
-        takesBase = takesBase && !region.base.isEmpty() && t.base[region.base.begin] == t.ours[region.ours.begin];
+        takesBase = takesBase && !region.base.isEmpty()
+                    && t.base[region.base.begin] == t.ours[region.ours.begin];
         region.base.begin += takesBase ? 1 : 0;
         head.base.end = region.base.begin;
         head.ours.end = ++region.ours.begin;
@@ -70,7 +75,8 @@ void appendTrimmed(const ThreeTokens& t, Chunk region, std::vector<Chunk>& chunk
     takesBase = true;
     while (!region.ours.isEmpty() && !region.theirs.isEmpty()
            && t.ours[region.ours.end - 1] == t.theirs[region.theirs.end - 1]) {
-        takesBase = takesBase && !region.base.isEmpty() && t.base[region.base.end - 1] == t.ours[region.ours.end - 1];
+        takesBase = takesBase && !region.base.isEmpty()
+                    && t.base[region.base.end - 1] == t.ours[region.ours.end - 1];
         region.base.end -= takesBase ? 1 : 0;
         tail.base.begin = region.base.end;
         tail.ours.begin = --region.ours.end;
@@ -85,7 +91,8 @@ void appendTrimmed(const ThreeTokens& t, Chunk region, std::vector<Chunk>& chunk
     }
 }
 
-void appendGroup(const ThreeTokens& t, Chunk group, bool hasOurs, bool hasTheirs, std::vector<Chunk>& chunks)
+void appendGroup(
+    const ThreeTokens& t, Chunk group, bool hasOurs, bool hasTheirs, std::vector<Chunk>& chunks)
 {
     if (!hasTheirs) {
         group.kind = ChunkKind::ours;
@@ -111,10 +118,12 @@ std::vector<Chunk> joinHunks(const ThreeTokens& tokens,
     SideCursor theirs(theirsHunks);
     const auto baseCount = static_cast<LineNumber>(tokens.base.size());
     LineNumber at = 0;
-    const auto cutAt = [&](LineNumber base) { return Chunk{ChunkKind::unchanged,
-                                                           {at, base},
-                                                           {ours.sidePosition(at), ours.sidePosition(base)},
-                                                           {theirs.sidePosition(at), theirs.sidePosition(base)}}; };
+    const auto cutAt = [&](LineNumber base) {
+        return Chunk{ChunkKind::unchanged,
+                     {at, base},
+                     {ours.sidePosition(at), ours.sidePosition(base)},
+                     {theirs.sidePosition(at), theirs.sidePosition(base)}};
+    };
     while (!ours.isAtEnd() || !theirs.isAtEnd()) {
         const LineNumber begin = std::min(ours.isAtEnd() ? baseCount : ours.nextBegin(),
                                           theirs.isAtEnd() ? baseCount : theirs.nextBegin());

@@ -2,5 +2,8 @@
 #include "core/repository/repository.h"
 
 namespace rope {
-std::string Commit::subject() const { return message.substr(0, message.find('\n')); }
+std::string Commit::subject() const
+{
+    return message.substr(0, message.find('\n'));
+}
 }  // namespace rope

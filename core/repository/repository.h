@@ -48,7 +48,8 @@ public:
     virtual Result<std::vector<Commit>> readCommits(std::span<const ObjectId> ids) = 0;
     /// One list per id, entries in the repository's order. A null id reads as an empty folder.
     /// Errors: `corrupt` for an entry whose name no tree may hold (`..`, one with a slash, …).
-    virtual Result<std::vector<std::vector<TreeEntry>>> readTrees(std::span<const ObjectId> ids) = 0;
+    virtual Result<std::vector<std::vector<TreeEntry>>>
+    readTrees(std::span<const ObjectId> ids) = 0;
     /// Bytes of each blob, in the order asked. Errors: `notFound`.
     virtual Result<std::vector<BlobBytes>> readBlobs(std::span<const ObjectId> ids) = 0;
     /// Sizes in bytes, in the order asked. Errors: `notFound`.

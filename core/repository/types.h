@@ -16,7 +16,7 @@ using RepoPath = std::string;
 /// Who did something, and when.
 struct Signature
 {
-    std::string name;   ///< Bytes as stored; nearly always UTF-8.
+    std::string name;  ///< Bytes as stored; nearly always UTF-8.
     std::string email;
     std::int64_t time = 0;  ///< Seconds since 1970, UTC.
 };
@@ -60,8 +60,8 @@ struct TreeEntry
 
 struct Branch
 {
-    std::string ref;          ///< Full, unique name, as the repository calls it.
-    std::string name;         ///< For people: "main", "origin/main".
+    std::string ref;   ///< Full, unique name, as the repository calls it.
+    std::string name;  ///< For people: "main", "origin/main".
     ObjectId tip;
     std::string upstreamRef;  ///< Full name of the branch it follows; empty if none.
     bool isShared = false;    ///< Known from a remote, as of when it was last asked.
@@ -70,9 +70,9 @@ struct Branch
 /// Where the working tree stands.
 struct Standing
 {
-    std::string ref;       ///< Full name of the branch; empty when on none.
-    std::string name;      ///< For people.
-    ObjectId tip;          ///< Null when the branch has no commit yet.
+    std::string ref;   ///< Full name of the branch; empty when on none.
+    std::string name;  ///< For people.
+    ObjectId tip;      ///< Null when the branch has no commit yet.
     bool hasWorkingTree = false;
 };
 

@@ -28,20 +28,20 @@ enum class OutcomeKind {
 
 /// A question about a file that is not about its lines.
 enum class QuestionKind {
-    deletedByOurs,     ///< Ours deleted it, theirs edited it.
-    deletedByTheirs,   ///< Theirs deleted it, ours edited it.
-    binary,            ///< Both changed bytes that are no lines.
-    tooLarge,          ///< Both changed a text too large to be joined by lines.
-    modes,             ///< Both added the same text, one of them executable.
-    symlink,           ///< Both changed where a link points.
-    submodule,         ///< Both moved a submodule.
-    differentKinds,    ///< A file on one side, a link or submodule on the other.
-    fileAgainstFolder, ///< A file on one side stands where the other has a folder.
+    deletedByOurs,      ///< Ours deleted it, theirs edited it.
+    deletedByTheirs,    ///< Theirs deleted it, ours edited it.
+    binary,             ///< Both changed bytes that are no lines.
+    tooLarge,           ///< Both changed a text too large to be joined by lines.
+    modes,              ///< Both added the same text, one of them executable.
+    symlink,            ///< Both changed where a link points.
+    submodule,          ///< Both moved a submodule.
+    differentKinds,     ///< A file on one side, a link or submodule on the other.
+    fileAgainstFolder,  ///< A file on one side stands where the other has a folder.
 };
 
 /// One answer to a question about a file. The names are stored in the journal.
 enum class FileChoice {
-    ours,      ///< What ours has there; deletion, if ours deleted it.
+    ours,  ///< What ours has there; deletion, if ours deleted it.
     theirs,
     base,      ///< As it was before both.
     keepBoth,  ///< Ours at its path, theirs beside it under the name `beside`.

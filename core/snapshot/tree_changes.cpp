@@ -91,7 +91,9 @@ Result<std::vector<FileChange>> treeChanges(Repository& repository,
         }
         level = std::move(deeper);
     }
-    std::sort(changes.begin(), changes.end(), [](const auto& a, const auto& b) { return a.path < b.path; });
+    std::sort(changes.begin(), changes.end(), [](const auto& a, const auto& b) {
+        return a.path < b.path;
+    });
     return changes;
 }
 }  // namespace rope

@@ -26,7 +26,10 @@ EntryKind joinedKindOf(const FileOutcome& file)
     return file.ours->kind == file.base->kind ? file.theirs->kind : file.ours->kind;
 }
 
-void ask(FileOutcome& file, OutcomeKind kind, QuestionKind question, std::vector<FileChoice> choices)
+void ask(FileOutcome& file,
+         OutcomeKind kind,
+         QuestionKind question,
+         std::vector<FileChoice> choices)
 {
     file.kind = kind;
     file.question = FileQuestion{question, std::move(choices), {}};
@@ -36,7 +39,9 @@ class TreeJoiner
 {
 public:
     TreeJoiner(Repository& repository, const ProgressSink& progress, const std::stop_token& stop)
-        : m_repository(repository), m_progress(progress), m_stop(stop)
+        : m_repository(repository)
+        , m_progress(progress)
+        , m_stop(stop)
     {
     }
 
@@ -83,13 +88,17 @@ private:
         } else if (!file.ours) {
             ask(file, OutcomeKind::modifyDelete, QuestionKind::deletedByOurs, {theirs, ours, base});
         } else if (!file.theirs) {
-            ask(file, OutcomeKind::modifyDelete, QuestionKind::deletedByTheirs, {ours, theirs, base});
+            ask(file,
+                OutcomeKind::modifyDelete,
+                QuestionKind::deletedByTheirs,
+                {ours, theirs, base});
         } else if (!isRegular(file.ours->kind) || !isRegular(file.theirs->kind)) {
             classifySpecial(file);
         } else {
             file.joinedKind = joinedKindOf(file);
             const EntryKind joinedMode = file.joinedKind;
-            const ObjectId baseId = file.base && isRegular(file.base->kind) ? file.base->id : ObjectId{};
+            const ObjectId baseId =
+                file.base && isRegular(file.base->kind) ? file.base->id : ObjectId{};
             if (!file.base && file.ours->kind != file.theirs->kind) {
                 ask(file, OutcomeKind::mode, QuestionKind::modes, {ours, theirs});
             } else if (file.ours->id == file.theirs->id || file.theirs->id == baseId) {
@@ -120,10 +129,12 @@ private:
 
     [[nodiscard]] static bool wantsText(const FileOutcome& file)
     {
-        if (file.settled || !file.ours || !file.theirs || !isRegular(file.ours->kind) || !isRegular(file.theirs->kind)) {
+        if (file.settled || !file.ours || !file.theirs || !isRegular(file.ours->kind)
+            || !isRegular(file.theirs->kind)) {
             return false;
         }
-        return !file.question || (file.question->kind == QuestionKind::modes && file.ours->id != file.theirs->id);
+        return !file.question
+               || (file.question->kind == QuestionKind::modes && file.ours->id != file.theirs->id);
     }
 
     /// The blobs of base (if any), ours and theirs, in this order.
@@ -159,9 +170,10 @@ private:
                 m_progress({"joining " + file->path, done++, wanted.size()});
             }
             const auto own = blobsOf(*file);
-            const bool isLarge = std::any_of(sizes.begin() + static_cast<std::ptrdiff_t>(next),
-                                             sizes.begin() + static_cast<std::ptrdiff_t>(next + own.size()),
-                                             [](std::uint64_t size) { return size > kMostTextBytes; });
+            const bool isLarge =
+                std::any_of(sizes.begin() + static_cast<std::ptrdiff_t>(next),
+                            sizes.begin() + static_cast<std::ptrdiff_t>(next + own.size()),
+                            [](std::uint64_t size) { return size > kMostTextBytes; });
             next += own.size();
             if (isLarge) {
                 askAsWhole(*file, QuestionKind::tooLarge);
@@ -186,7 +198,8 @@ private:
     Status joinText(FileOutcome& file, const std::vector<ObjectId>& ids)
     {
         TRY_ASSIGN(const auto blobs, m_repository.readBlobs(ids));
-        if (std::any_of(blobs.begin(), blobs.end(), [](const BlobBytes& b) { return isBinary(*b); })) {
+        if (std::any_of(
+                blobs.begin(), blobs.end(), [](const BlobBytes& b) { return isBinary(*b); })) {
             askAsWhole(file, QuestionKind::binary);
             return ok();
         }
@@ -206,7 +219,8 @@ private:
     {
         std::set<RepoPath> folders;
         const auto addFolders = [&folders](const RepoPath& path) {
-            for (std::size_t slash = path.find('/'); slash != RepoPath::npos; slash = path.find('/', slash + 1)) {
+            for (std::size_t slash = path.find('/'); slash != RepoPath::npos;
+                 slash = path.find('/', slash + 1)) {
                 folders.insert(path.substr(0, slash));
             }
         };
@@ -229,16 +243,21 @@ private:
         }
         for (const FileChange& change : m_join.theirsChanges) {
             if (change.after && folders.contains(change.path) && !hasOutcome(change.path)) {
-                std::erase_if(m_join.theirsEdits, [&](const TreeEdit& edit) { return edit.path == change.path; });
+                std::erase_if(m_join.theirsEdits,
+                              [&](const TreeEdit& edit) { return edit.path == change.path; });
                 addAside(change, false);
             }
         }
-        std::sort(m_join.files.begin(), m_join.files.end(), [](const auto& a, const auto& b) { return a.path < b.path; });
+        std::sort(m_join.files.begin(), m_join.files.end(), [](const auto& a, const auto& b) {
+            return a.path < b.path;
+        });
     }
 
     [[nodiscard]] bool hasOutcome(const RepoPath& path) const
     {
-        return std::any_of(m_join.files.begin(), m_join.files.end(), [&](const auto& f) { return f.path == path; });
+        return std::any_of(m_join.files.begin(), m_join.files.end(), [&](const auto& f) {
+            return f.path == path;
+        });
     }
 
     void addAside(const FileChange& change, bool isOurs)
@@ -255,7 +274,10 @@ private:
     {
         using enum FileChoice;
         const bool isOurs = file.ours.has_value();
-        ask(file, OutcomeKind::directoryFile, QuestionKind::fileAgainstFolder, {aside, isOurs ? theirs : ours});
+        ask(file,
+            OutcomeKind::directoryFile,
+            QuestionKind::fileAgainstFolder,
+            {aside, isOurs ? theirs : ours});
         file.question->beside = file.path + (isOurs ? "~ours" : "~theirs");
         file.settled.reset();
     }
@@ -269,7 +291,8 @@ private:
 
 bool TreeJoin::isClean() const
 {
-    return std::none_of(files.begin(), files.end(), [](const FileOutcome& file) { return file.needsDecision(); });
+    return std::none_of(
+        files.begin(), files.end(), [](const FileOutcome& file) { return file.needsDecision(); });
 }
 
 Result<TreeJoin> joinTrees(Repository& repository,

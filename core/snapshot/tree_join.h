@@ -7,8 +7,8 @@ namespace rope {
 /// Three trees joined.
 struct TreeJoin
 {
-    std::vector<FileOutcome> files;       ///< What both sides touched or a person must decide, by path.
-    std::vector<TreeEdit> theirsEdits;    ///< What theirs alone changed and ours takes over, by path.
+    std::vector<FileOutcome> files;  ///< What both sides touched or a person must decide, by path.
+    std::vector<TreeEdit> theirsEdits;  ///< What theirs alone changed and ours takes over, by path.
     std::vector<FileChange> oursChanges;  ///< Base to ours, by path.
     std::vector<FileChange> theirsChanges;
     [[nodiscard]] bool isClean() const;

@@ -35,18 +35,24 @@ void insert(EditNode& root, const TreeEdit& edit)
 /// git's order of tree entries: a folder sorts as if its name ended in a slash.
 bool sortsBefore(const TreeEntry& a, const TreeEntry& b)
 {
-    const auto key = [](const TreeEntry& e) { return e.kind == EntryKind::folder ? e.name + "/" : e.name; };
+    const auto key = [](const TreeEntry& e) {
+        return e.kind == EntryKind::folder ? e.name + "/" : e.name;
+    };
     return key(a) < key(b);
 }
 
 /// The edited folder's id, null if nothing is left in it.
-Result<ObjectId> writeFolder(Repository& repository, const ObjectId& tree, const EditNode& node, const RepoPath& prefix)
+Result<ObjectId> writeFolder(Repository& repository,
+                             const ObjectId& tree,
+                             const EditNode& node,
+                             const RepoPath& prefix)
 {
     const ObjectId ids[] = {tree};
     TRY_ASSIGN(auto read, repository.readTrees(ids));
     std::vector<TreeEntry>& entries = read.front();
     for (const auto& [name, child] : node.children) {
-        const auto found = std::find_if(entries.begin(), entries.end(), [&n = name](const auto& e) { return e.name == n; });
+        const auto found = std::find_if(
+            entries.begin(), entries.end(), [&n = name](const auto& e) { return e.name == n; });
         std::optional<TreeEntry> present;
         if (found != entries.end()) {
             present = *found;
@@ -54,11 +60,14 @@ Result<ObjectId> writeFolder(Repository& repository, const ObjectId& tree, const
         }
         if (!child->children.empty()) {
             const bool isFolder = present && present->kind == EntryKind::folder;
-            TRY_ASSIGN(const ObjectId folder,
-                       writeFolder(repository, isFolder ? present->id : ObjectId{}, *child, prefix + name + "/"));
+            TRY_ASSIGN(
+                const ObjectId folder,
+                writeFolder(
+                    repository, isFolder ? present->id : ObjectId{}, *child, prefix + name + "/"));
             if (!folder.isNull()) {
                 if (child->isEdited && child->version) {
-                    return Error{ErrorCode::invalidInput, prefix + name, "a file and a folder of this name"};
+                    return Error{
+                        ErrorCode::invalidInput, prefix + name, "a file and a folder of this name"};
                 }
                 entries.push_back({name, EntryKind::folder, folder});
                 continue;
@@ -78,7 +87,8 @@ Result<ObjectId> writeFolder(Repository& repository, const ObjectId& tree, const
 }
 }  // namespace
 
-Result<ObjectId> writeEditedTree(Repository& repository, const ObjectId& tree, std::span<const TreeEdit> edits)
+Result<ObjectId>
+writeEditedTree(Repository& repository, const ObjectId& tree, std::span<const TreeEdit> edits)
 {
     if (edits.empty() && !tree.isNull()) {
         return tree;

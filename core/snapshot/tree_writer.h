@@ -10,7 +10,6 @@ namespace rope {
 /// an edit are read and written; a folder that becomes empty is gone. A later edit of a path wins.
 /// A null id is an empty tree. Errors: `invalidInput` when a file would stand where a folder is;
 /// those of reading and writing.
-[[nodiscard]] Result<ObjectId> writeEditedTree(Repository& repository,
-                                               const ObjectId& tree,
-                                               std::span<const TreeEdit> edits);
+[[nodiscard]] Result<ObjectId>
+writeEditedTree(Repository& repository, const ObjectId& tree, std::span<const TreeEdit> edits);
 }  // namespace rope

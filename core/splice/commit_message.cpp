@@ -8,12 +8,15 @@ namespace rope {
 namespace {
 std::string choiceInWords(const std::string& choice)
 {
-    static const std::map<std::string, std::string> kWords{
-        {"word-splice", "word splice"},          {"ours-theirs", "ours then theirs"},
-        {"theirs-ours", "theirs then ours"},     {"union", "lines of both"},
-        {"greater", "the greater value"},        {"neither", "neither"},
-        {std::string(kOwnText), "by hand"},      {"keep-both", "both kept"},
-        {"aside", "kept under a second name"}};
+    static const std::map<std::string, std::string> kWords{{"word-splice", "word splice"},
+                                                           {"ours-theirs", "ours then theirs"},
+                                                           {"theirs-ours", "theirs then ours"},
+                                                           {"union", "lines of both"},
+                                                           {"greater", "the greater value"},
+                                                           {"neither", "neither"},
+                                                           {std::string(kOwnText), "by hand"},
+                                                           {"keep-both", "both kept"},
+                                                           {"aside", "kept under a second name"}};
     const auto found = kWords.find(choice);
     return found == kWords.end() ? choice : found->second;
 }
@@ -32,7 +35,8 @@ std::string decisionsOf(const SpliceFile& file)
     }
     std::string words;
     for (const auto& [choice, count] : counts) {
-        words += (words.empty() ? "" : ", ") + choice + (count > 1 ? " (" + std::to_string(count) + ")" : "");
+        words += (words.empty() ? "" : ", ") + choice
+                 + (count > 1 ? " (" + std::to_string(count) + ")" : "");
     }
     return words;
 }
@@ -40,7 +44,8 @@ std::string decisionsOf(const SpliceFile& file)
 
 std::string proposedMessage(const Splice& splice)
 {
-    std::string message = "Merge " + splice.plan().theirsName + " into " + splice.plan().oursName + "\n";
+    std::string message =
+        "Merge " + splice.plan().theirsName + " into " + splice.plan().oursName + "\n";
     std::string decided;
     for (const SpliceFile& file : splice.files()) {
         const std::string words = decisionsOf(file);

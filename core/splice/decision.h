@@ -13,8 +13,8 @@ inline constexpr std::string_view kOwnText = "own";
 /// question about a whole file. The default is "nothing yet". Small values, journalled as they are.
 struct SlotState
 {
-    bool isDecided = false;           ///< Regions and questions; text between regions is never open.
-    std::string choice;               ///< Name of the candidate or answer taken; kOwnText; or empty.
+    bool isDecided = false;  ///< Regions and questions; text between regions is never open.
+    std::string choice;      ///< Name of the candidate or answer taken; kOwnText; or empty.
     std::optional<std::string> text;  ///< The slot's bytes where they are not what the join gave.
     friend bool operator==(const SlotState&, const SlotState&) = default;
 };

@@ -10,21 +10,27 @@
 namespace rope {
 std::size_t Forecast::regionCount() const
 {
-    return std::accumulate(join.files.begin(), join.files.end(), std::size_t{0}, [](std::size_t sum, const auto& file) {
-        return sum + file.regionCount();
-    });
+    return std::accumulate(
+        join.files.begin(),
+        join.files.end(),
+        std::size_t{0},
+        [](std::size_t sum, const auto& file) { return sum + file.regionCount(); });
 }
 
 std::size_t Forecast::questionCount() const
 {
-    return static_cast<std::size_t>(std::count_if(
-        join.files.begin(), join.files.end(), [](const auto& file) { return file.question.has_value(); }));
+    return static_cast<std::size_t>(
+        std::count_if(join.files.begin(), join.files.end(), [](const auto& file) {
+            return file.question.has_value();
+        }));
 }
 
 std::size_t Forecast::openFileCount() const
 {
     return static_cast<std::size_t>(
-        std::count_if(join.files.begin(), join.files.end(), [](const auto& file) { return file.needsDecision(); }));
+        std::count_if(join.files.begin(), join.files.end(), [](const auto& file) {
+            return file.needsDecision();
+        }));
 }
 
 Result<Forecast> forecastJoin(Repository& repository,
@@ -53,8 +59,9 @@ Result<Forecast> forecastJoin(Repository& repository,
         return forecast;
     }
     forecast.base = commits[2];
-    TRY_ASSIGN(forecast.join,
-               joinTrees(repository, commits[2].tree, commits[0].tree, commits[1].tree, progress, stop));
+    TRY_ASSIGN(
+        forecast.join,
+        joinTrees(repository, commits[2].tree, commits[0].tree, commits[1].tree, progress, stop));
     return forecast;
 }
 

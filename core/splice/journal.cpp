@@ -15,14 +15,18 @@ namespace {
 constexpr int kVersion = 1;
 
 constexpr std::array kTables{
-    "CREATE TABLE IF NOT EXISTS splice (id TEXT PRIMARY KEY, state TEXT NOT NULL, started_at INTEGER NOT NULL,"
-    " ours_ref BLOB NOT NULL, ours_name BLOB NOT NULL, theirs_name BLOB NOT NULL, ours TEXT NOT NULL,"
+    "CREATE TABLE IF NOT EXISTS splice (id TEXT PRIMARY KEY, state TEXT NOT NULL, started_at "
+    "INTEGER NOT NULL,"
+    " ours_ref BLOB NOT NULL, ours_name BLOB NOT NULL, theirs_name BLOB NOT NULL, ours TEXT NOT "
+    "NULL,"
     " theirs TEXT NOT NULL, message BLOB NOT NULL DEFAULT x'', station TEXT NOT NULL DEFAULT '',"
     " place BLOB NOT NULL DEFAULT x'', recorded TEXT NOT NULL DEFAULT '')",
-    "CREATE TABLE IF NOT EXISTS decision (splice TEXT NOT NULL REFERENCES splice(id), path BLOB NOT NULL,"
+    "CREATE TABLE IF NOT EXISTS decision (splice TEXT NOT NULL REFERENCES splice(id), path BLOB "
+    "NOT NULL,"
     " slot TEXT NOT NULL, is_decided INTEGER NOT NULL, choice TEXT NOT NULL, text BLOB,"
     " PRIMARY KEY (splice, path, slot)) WITHOUT ROWID",
-    "CREATE TABLE IF NOT EXISTS recording (splice TEXT PRIMARY KEY REFERENCES splice(id), step TEXT NOT NULL,"
+    "CREATE TABLE IF NOT EXISTS recording (splice TEXT PRIMARY KEY REFERENCES splice(id), step "
+    "TEXT NOT NULL,"
     " ours_tree TEXT NOT NULL, result_tree TEXT NOT NULL, commit_id TEXT NOT NULL DEFAULT '')",
 };
 
@@ -52,8 +56,14 @@ QVariant blob(const std::string& bytes)
 {
     return QByteArray(bytes.data(), static_cast<qsizetype>(bytes.size()));
 }
-std::string bytesOf(const QVariant& value) { return value.toByteArray().toStdString(); }
-QVariant text(const std::string& ascii) { return QString::fromStdString(ascii); }
+std::string bytesOf(const QVariant& value)
+{
+    return value.toByteArray().toStdString();
+}
+QVariant text(const std::string& ascii)
+{
+    return QString::fromStdString(ascii);
+}
 ObjectId idOf(const QVariant& value)
 {
     return ObjectId::fromHex(value.toString().toStdString()).value_or(ObjectId{});
@@ -72,7 +82,10 @@ bool runQuery(QSqlQuery& query, const char* sql, const std::vector<QVariant>& va
 }
 }  // namespace
 
-Error Journal::failure(const QString& detail) const { return {ErrorCode::io, m_file, detail.toStdString()}; }
+Error Journal::failure(const QString& detail) const
+{
+    return {ErrorCode::io, m_file, detail.toStdString()};
+}
 
 Result<std::unique_ptr<Journal>> Journal::open(const std::string& folder)
 {
@@ -105,7 +118,8 @@ Status Journal::prepareTables()
 {
     QSqlQuery query(QSqlDatabase::database(m_connection));
     // NORMAL: with a write-ahead log every commit outlives this process; see noteRecording for power.
-    for (const char* pragma : {"PRAGMA journal_mode=WAL", "PRAGMA synchronous=NORMAL", "PRAGMA foreign_keys=ON"}) {
+    for (const char* pragma :
+         {"PRAGMA journal_mode=WAL", "PRAGMA synchronous=NORMAL", "PRAGMA foreign_keys=ON"}) {
         if (!runQuery(query, pragma)) {
             return Error{ErrorCode::corrupt, m_file, query.lastError().text().toStdString()};
         }
@@ -135,12 +149,17 @@ Status Journal::prepareTables()
 Status Journal::begin(const SplicePlan& plan, std::int64_t startedAt)
 {
     QSqlQuery query(QSqlDatabase::database(m_connection));
-    const bool isStored = runQuery(query,
-                                   "INSERT INTO splice (id, state, started_at, ours_ref, ours_name, theirs_name, ours, theirs)"
-                                   " VALUES (?, 'open', ?, ?, ?, ?, ?, ?)",
-                                   {text(plan.id), QVariant::fromValue<qlonglong>(startedAt), blob(plan.oursRef),
-                                    blob(plan.oursName), blob(plan.theirsName), text(plan.ours.hex()),
-                                    text(plan.theirs.hex())});
+    const bool isStored = runQuery(
+        query,
+        "INSERT INTO splice (id, state, started_at, ours_ref, ours_name, theirs_name, ours, theirs)"
+        " VALUES (?, 'open', ?, ?, ?, ?, ?, ?)",
+        {text(plan.id),
+         QVariant::fromValue<qlonglong>(startedAt),
+         blob(plan.oursRef),
+         blob(plan.oursName),
+         blob(plan.theirsName),
+         text(plan.ours.hex()),
+         text(plan.theirs.hex())});
     return isStored ? ok() : failure(query.lastError().text());
 }
 
@@ -148,7 +167,8 @@ Result<std::vector<JournalEntry>> Journal::splices(SpliceState state)
 {
     QSqlQuery query(QSqlDatabase::database(m_connection));
     if (!runQuery(query,
-                  "SELECT id, started_at, ours_ref, ours_name, theirs_name, ours, theirs, message, station, place, recorded"
+                  "SELECT id, started_at, ours_ref, ours_name, theirs_name, ours, theirs, message, "
+                  "station, place, recorded"
                   " FROM splice WHERE state = ? ORDER BY started_at DESC, rowid DESC",
                   {nameIn(kStateNames, state)})) {
         return failure(query.lastError().text());
@@ -176,9 +196,10 @@ Result<std::vector<JournalEntry>> Journal::splices(SpliceState state)
 Status Journal::setState(const std::string& splice, SpliceState state, const ObjectId& recorded)
 {
     QSqlQuery query(QSqlDatabase::database(m_connection));
-    const bool isStored = runQuery(query,
-                                   "UPDATE splice SET state = ?, recorded = ? WHERE id = ?",
-                                   {nameIn(kStateNames, state), text(recorded.hex()), text(splice)});
+    const bool isStored =
+        runQuery(query,
+                 "UPDATE splice SET state = ?, recorded = ? WHERE id = ?",
+                 {nameIn(kStateNames, state), text(recorded.hex()), text(splice)});
     return isStored ? ok() : failure(query.lastError().text());
 }
 
@@ -197,12 +218,17 @@ Status Journal::storeDecisions(const std::string& splice, const std::vector<Deci
                                 {text(splice), blob(decision.path), text(decision.slot)});
             continue;
         }
-        isStored = runQuery(query,
-                            "INSERT OR REPLACE INTO decision (splice, path, slot, is_decided, choice, text)"
-                            " VALUES (?, ?, ?, ?, ?, ?)",
-                            {text(splice), blob(decision.path), text(decision.slot), decision.state.isDecided ? 1 : 0,
-                             text(decision.state.choice),
-                             decision.state.text ? blob(*decision.state.text) : QVariant(QMetaType(QMetaType::QByteArray))});
+        isStored = runQuery(
+            query,
+            "INSERT OR REPLACE INTO decision (splice, path, slot, is_decided, choice, text)"
+            " VALUES (?, ?, ?, ?, ?, ?)",
+            {text(splice),
+             blob(decision.path),
+             text(decision.slot),
+             decision.state.isDecided ? 1 : 0,
+             text(decision.state.choice),
+             decision.state.text ? blob(*decision.state.text)
+                                 : QVariant(QMetaType(QMetaType::QByteArray))});
     }
     const QString problem = query.lastError().text();
     if (!isStored || !database.commit()) {
@@ -215,7 +241,9 @@ Status Journal::storeDecisions(const std::string& splice, const std::vector<Deci
 Result<std::vector<Decision>> Journal::decisions(const std::string& splice)
 {
     QSqlQuery query(QSqlDatabase::database(m_connection));
-    if (!runQuery(query, "SELECT path, slot, is_decided, choice, text FROM decision WHERE splice = ?", {text(splice)})) {
+    if (!runQuery(query,
+                  "SELECT path, slot, is_decided, choice, text FROM decision WHERE splice = ?",
+                  {text(splice)})) {
         return failure(query.lastError().text());
     }
     std::vector<Decision> decisions;
@@ -236,15 +264,18 @@ Result<std::vector<Decision>> Journal::decisions(const std::string& splice)
 Status Journal::storeMessage(const std::string& splice, const std::string& message)
 {
     QSqlQuery query(QSqlDatabase::database(m_connection));
-    const bool isStored = runQuery(query, "UPDATE splice SET message = ? WHERE id = ?", {blob(message), text(splice)});
+    const bool isStored = runQuery(
+        query, "UPDATE splice SET message = ? WHERE id = ?", {blob(message), text(splice)});
     return isStored ? ok() : failure(query.lastError().text());
 }
 
-Status Journal::storePlace(const std::string& splice, const std::string& station, const std::string& place)
+Status
+Journal::storePlace(const std::string& splice, const std::string& station, const std::string& place)
 {
     QSqlQuery query(QSqlDatabase::database(m_connection));
-    const bool isStored = runQuery(
-        query, "UPDATE splice SET station = ?, place = ? WHERE id = ?", {text(station), blob(place), text(splice)});
+    const bool isStored = runQuery(query,
+                                   "UPDATE splice SET station = ?, place = ? WHERE id = ?",
+                                   {text(station), blob(place), text(splice)});
     return isStored ? ok() : failure(query.lastError().text());
 }
 
@@ -253,26 +284,34 @@ Status Journal::noteRecording(const std::string& splice, const RecordingNote& no
     QSqlDatabase database = QSqlDatabase::database(m_connection);
     QSqlQuery query(database);
     bool isStored = runQuery(query, "PRAGMA synchronous=FULL") && database.transaction();
-    isStored = isStored
-               && runQuery(query,
-                           "INSERT OR REPLACE INTO recording (splice, step, ours_tree, result_tree, commit_id)"
-                           " VALUES (?, ?, ?, ?, ?)",
-                           {text(splice), nameIn(kStepNames, note.step), text(note.oursTree.hex()),
-                            text(note.resultTree.hex()), text(note.commit.hex())})
-               && runQuery(query, "UPDATE splice SET state = 'recording' WHERE id = ?", {text(splice)});
+    isStored =
+        isStored
+        && runQuery(
+            query,
+            "INSERT OR REPLACE INTO recording (splice, step, ours_tree, result_tree, commit_id)"
+            " VALUES (?, ?, ?, ?, ?)",
+            {text(splice),
+             nameIn(kStepNames, note.step),
+             text(note.oursTree.hex()),
+             text(note.resultTree.hex()),
+             text(note.commit.hex())})
+        && runQuery(query, "UPDATE splice SET state = 'recording' WHERE id = ?", {text(splice)});
     const QString problem = query.lastError().text();
     if (!isStored || !database.commit()) {
         database.rollback();
         return failure(problem);
     }
-    (void)runQuery(query, "PRAGMA synchronous=NORMAL");  // stays FULL if this fails: slower, not worse
+    (void)runQuery(query,
+                   "PRAGMA synchronous=NORMAL");  // stays FULL if this fails: slower, not worse
     return ok();
 }
 
 Result<std::optional<RecordingNote>> Journal::recordingNote(const std::string& splice)
 {
     QSqlQuery query(QSqlDatabase::database(m_connection));
-    if (!runQuery(query, "SELECT step, ours_tree, result_tree, commit_id FROM recording WHERE splice = ?", {text(splice)})) {
+    if (!runQuery(query,
+                  "SELECT step, ours_tree, result_tree, commit_id FROM recording WHERE splice = ?",
+                  {text(splice)})) {
         return failure(query.lastError().text());
     }
     if (!query.next()) {
@@ -290,11 +329,12 @@ Status Journal::endRecording(const std::string& splice, SpliceState state, const
 {
     QSqlDatabase database = QSqlDatabase::database(m_connection);
     QSqlQuery query(database);
-    const bool isStored = database.transaction()
-                          && runQuery(query, "DELETE FROM recording WHERE splice = ?", {text(splice)})
-                          && runQuery(query,
-                                      "UPDATE splice SET state = ?, recorded = ? WHERE id = ?",
-                                      {nameIn(kStateNames, state), text(recorded.hex()), text(splice)});
+    const bool isStored =
+        database.transaction()
+        && runQuery(query, "DELETE FROM recording WHERE splice = ?", {text(splice)})
+        && runQuery(query,
+                    "UPDATE splice SET state = ?, recorded = ? WHERE id = ?",
+                    {nameIn(kStateNames, state), text(recorded.hex()), text(splice)});
     const QString problem = query.lastError().text();
     if (!isStored || !database.commit()) {
         database.rollback();

@@ -69,7 +69,8 @@ public:
     Result<std::vector<Decision>> decisions(const std::string& splice);
 
     Status storeMessage(const std::string& splice, const std::string& message);
-    Status storePlace(const std::string& splice, const std::string& station, const std::string& place);
+    Status
+    storePlace(const std::string& splice, const std::string& station, const std::string& place);
 
     /// Notes the step a recording is about to take, and the state that goes with it.
     Status noteRecording(const std::string& splice, const RecordingNote& note);
@@ -78,7 +79,11 @@ public:
     Status endRecording(const std::string& splice, SpliceState state, const ObjectId& recorded);
 
 private:
-    Journal(QString connection, std::string file) : m_connection(std::move(connection)), m_file(std::move(file)) {}
+    Journal(QString connection, std::string file)
+        : m_connection(std::move(connection))
+        , m_file(std::move(file))
+    {
+    }
     Status connectTo(const std::string& file);
     Status prepareTables();
     [[nodiscard]] Error failure(const QString& detail) const;

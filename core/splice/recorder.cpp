@@ -17,11 +17,16 @@ namespace {
 const char* stepName(RecordStep step)
 {
     switch (step) {
-    case RecordStep::bringingWorkingTree: return "bringing-working-tree";
-    case RecordStep::committing: return "committing";
-    case RecordStep::movingBranch: return "moving-branch";
-    case RecordStep::finishing: return "finishing";
-    case RecordStep::undoing: return "undoing";
+    case RecordStep::bringingWorkingTree:
+        return "bringing-working-tree";
+    case RecordStep::committing:
+        return "committing";
+    case RecordStep::movingBranch:
+        return "moving-branch";
+    case RecordStep::finishing:
+        return "finishing";
+    case RecordStep::undoing:
+        return "undoing";
     }
     return "";
 }
@@ -29,8 +34,14 @@ const char* stepName(RecordStep step)
 class Recording
 {
 public:
-    Recording(Repository& repository, Journal& journal, const RecordRequest& request, const ProgressSink& progress)
-        : m_repository(repository), m_journal(journal), m_request(request), m_progress(progress)
+    Recording(Repository& repository,
+              Journal& journal,
+              const RecordRequest& request,
+              const ProgressSink& progress)
+        : m_repository(repository)
+        , m_journal(journal)
+        , m_request(request)
+        , m_progress(progress)
     {
     }
 
@@ -87,7 +98,8 @@ private:
         }
         TRY_ASSIGN(const auto ids, m_repository.writeBlobs(contents));
         for (std::size_t i = 0; i < ids.size(); ++i) {
-            edits.push_back({m_request.result.texts[i].path, FileVersion{m_request.result.texts[i].kind, ids[i]}});
+            edits.push_back({m_request.result.texts[i].path,
+                             FileVersion{m_request.result.texts[i].kind, ids[i]}});
         }
         return writeEditedTree(m_repository, m_note.oursTree, edits);
     }
@@ -112,7 +124,8 @@ private:
         m_note.resultTree = staged;  // a hook may have staged more, as git lets it
         TRY_ASSIGN(const std::string message, checkedMessage());
         TRY_ASSIGN(m_note.commit,
-                   m_repository.writeCommit({staged, {m_request.plan.ours, m_request.plan.theirs}, message}));
+                   m_repository.writeCommit(
+                       {staged, {m_request.plan.ours, m_request.plan.theirs}, message}));
         TRY(enter(RecordStep::movingBranch));
         TRY(m_repository.moveBranch(m_request.plan.oursRef,
                                     m_request.plan.ours,
@@ -146,14 +159,17 @@ private:
         QFile file(QString::fromStdString(folder + "/MERGE_MSG"));
         const std::string tidy = tidiedMessage(m_request.message);
         const auto size = static_cast<qint64>(tidy.size());
-        if (!file.open(QIODevice::WriteOnly | QIODevice::Truncate) || file.write(tidy.data(), size) != size || !file.flush()) {
-            return Error{ErrorCode::io, file.fileName().toStdString(), file.errorString().toStdString()};
+        if (!file.open(QIODevice::WriteOnly | QIODevice::Truncate)
+            || file.write(tidy.data(), size) != size || !file.flush()) {
+            return Error{
+                ErrorCode::io, file.fileName().toStdString(), file.errorString().toStdString()};
         }
         file.close();
         TRY(runHook(HookPoint::prepareMessage, file.fileName().toStdString()));
         TRY(runHook(HookPoint::checkMessage, file.fileName().toStdString()));
         if (!file.open(QIODevice::ReadOnly)) {
-            return Error{ErrorCode::io, file.fileName().toStdString(), file.errorString().toStdString()};
+            return Error{
+                ErrorCode::io, file.fileName().toStdString(), file.errorString().toStdString()};
         }
         std::string message = tidiedMessage(file.readAll().toStdString());
         file.close();

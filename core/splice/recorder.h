@@ -42,5 +42,6 @@ struct Recovery
 /// Finishes or undoes the recording that the journal says was interrupted, if any. Safe to repeat.
 /// Errors: `stale` when the working tree holds changes that are neither ours nor the result's, with
 /// the file as subject; `busy`; those of the repository and the journal.
-[[nodiscard]] Result<std::optional<Recovery>> recoverRecording(Repository& repository, Journal& journal);
+[[nodiscard]] Result<std::optional<Recovery>> recoverRecording(Repository& repository,
+                                                               Journal& journal);
 }  // namespace rope

@@ -34,9 +34,13 @@ Result<std::vector<RegionAuthors>> authorsOf(Repository& repository,
                                              const std::stop_token& stop)
 {
     const Divergence& divergence = forecast.divergence;
-    TRY_ASSIGN(auto ours, commitsOfSide(repository, file.path, forecast.ours.id, divergence.oursOnly, oursRanges, stop));
-    TRY_ASSIGN(auto theirs,
-               commitsOfSide(repository, file.path, forecast.theirs.id, divergence.theirsOnly, theirsRanges, stop));
+    TRY_ASSIGN(auto ours,
+               commitsOfSide(
+                   repository, file.path, forecast.ours.id, divergence.oursOnly, oursRanges, stop));
+    TRY_ASSIGN(
+        auto theirs,
+        commitsOfSide(
+            repository, file.path, forecast.theirs.id, divergence.theirsOnly, theirsRanges, stop));
     std::vector<RegionAuthors> authors(ours.size());
     for (std::size_t i = 0; i < authors.size(); ++i) {
         authors[i] = {std::move(ours[i]), std::move(theirs[i])};

@@ -12,10 +12,11 @@ struct RegionAuthors
 };
 
 /// Returns one entry for each region of a file. Errors: those of reading; `cancelled`.
-[[nodiscard]] Result<std::vector<RegionAuthors>> findRegionAuthors(Repository& repository,
-                                                                  const Forecast& forecast,
-                                                                  const FileOutcome& file,
-                                                                  const std::stop_token& stop = {});
+[[nodiscard]] Result<std::vector<RegionAuthors>>
+findRegionAuthors(Repository& repository,
+                  const Forecast& forecast,
+                  const FileOutcome& file,
+                  const std::stop_token& stop = {});
 
 /// Returns who last touched a file on either side, for questions about it as a whole.
 [[nodiscard]] Result<RegionAuthors> findFileAuthors(Repository& repository,

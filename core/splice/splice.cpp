@@ -9,7 +9,10 @@
 namespace rope {
 namespace {
 /// Whether a file is worked on at all: something is open in it, or its text was joined from both.
-bool belongsToWork(const FileOutcome& outcome) { return outcome.needsDecision() || outcome.text; }
+bool belongsToWork(const FileOutcome& outcome)
+{
+    return outcome.needsDecision() || outcome.text;
+}
 }  // namespace
 
 std::size_t SpliceFile::openCount() const
@@ -23,7 +26,8 @@ std::size_t SpliceFile::decidedCount() const
 }
 
 Splice::Splice(SplicePlan plan, std::shared_ptr<const Forecast> forecast)
-    : m_plan(std::move(plan)), m_forecast(std::move(forecast))
+    : m_plan(std::move(plan))
+    , m_forecast(std::move(forecast))
 {
     for (const FileOutcome& outcome : m_forecast->join.files) {
         if (belongsToWork(outcome)) {
@@ -45,16 +49,20 @@ const SlotState& Splice::state(SlotPlace place) const
 
 std::size_t Splice::openCount() const
 {
-    return std::accumulate(m_files.begin(), m_files.end(), std::size_t{0}, [](std::size_t sum, const SpliceFile& file) {
-        return sum + file.openCount();
-    });
+    return std::accumulate(
+        m_files.begin(),
+        m_files.end(),
+        std::size_t{0},
+        [](std::size_t sum, const SpliceFile& file) { return sum + file.openCount(); });
 }
 
 std::size_t Splice::decidedCount() const
 {
-    return std::accumulate(m_files.begin(), m_files.end(), std::size_t{0}, [](std::size_t sum, const SpliceFile& file) {
-        return sum + file.decidedCount();
-    });
+    return std::accumulate(
+        m_files.begin(),
+        m_files.end(),
+        std::size_t{0},
+        [](std::size_t sum, const SpliceFile& file) { return sum + file.decidedCount(); });
 }
 
 std::size_t Splice::restore(const std::vector<Decision>& decisions)
@@ -70,14 +78,16 @@ std::size_t Splice::restore(const std::vector<Decision>& decisions)
         if (decision.slot == kQuestionSlot) {
             const auto choice = fileChoiceNamed(decision.state.choice);
             const auto& question = file->outcome->question;
-            const bool isOffered = question && choice
-                                   && std::find(question->choices.begin(), question->choices.end(), *choice)
-                                          != question->choices.end();
+            const bool isOffered =
+                question && choice
+                && std::find(question->choices.begin(), question->choices.end(), *choice)
+                       != question->choices.end();
             if (isOffered || !decision.state.isDecided) {
                 file->answer = decision.state;
                 ++placed;
             }
-        } else if (const auto slot = file->text ? file->text->slotWithKey(decision.slot) : std::nullopt) {
+        } else if (const auto slot =
+                       file->text ? file->text->slotWithKey(decision.slot) : std::nullopt) {
             file->text->setState(*slot, decision.state);
             ++placed;
         }
@@ -89,16 +99,19 @@ Decision Splice::decisionAt(const SlotChange& change) const
 {
     const SpliceFile& file = m_files[change.place.file];
     const bool isQuestion = change.place.slot == SlotPlace::kQuestion;
-    return {file.outcome->path, isQuestion ? std::string(kQuestionSlot) : file.text->key(change.place.slot), change.state};
+    return {file.outcome->path,
+            isQuestion ? std::string(kQuestionSlot) : file.text->key(change.place.slot),
+            change.state};
 }
 
 void Splice::apply(const std::vector<SlotChange>& changes)
 {
     if (m_sink) {
         std::vector<Decision> decisions;
-        std::transform(changes.begin(), changes.end(), std::back_inserter(decisions), [this](const SlotChange& c) {
-            return decisionAt(c);
-        });
+        std::transform(changes.begin(),
+                       changes.end(),
+                       std::back_inserter(decisions),
+                       [this](const SlotChange& c) { return decisionAt(c); });
         m_sink(decisions);
     }
     for (const SlotChange& change : changes) {
@@ -147,7 +160,10 @@ void Splice::answer(std::size_t file, FileChoice choice)
     change({{{file, SlotPlace::kQuestion}, {true, std::string(nameOf(choice)), std::nullopt}}});
 }
 
-void Splice::reopen(SlotPlace place) { change({{place, {}}}); }
+void Splice::reopen(SlotPlace place)
+{
+    change({{place, {}}});
+}
 
 void Splice::decideAllOpen(std::size_t file, FileChoice side)
 {
@@ -160,7 +176,9 @@ void Splice::decideAllOpen(std::size_t file, FileChoice side)
     for (std::size_t slot = 0; work.text && slot < work.text->slotCount(); ++slot) {
         if (work.text->isOpen(slot)) {
             const RegionTexts texts = work.text->join().regionTexts(work.text->regionOf(slot));
-            changes.push_back({{file, slot}, {true, name, std::string(side == FileChoice::ours ? texts.ours : texts.theirs)}});
+            changes.push_back(
+                {{file, slot},
+                 {true, name, std::string(side == FileChoice::ours ? texts.ours : texts.theirs)}});
         }
     }
     change(std::move(changes));
@@ -170,7 +188,9 @@ namespace {
 std::vector<SlotPlace> placesOf(const std::vector<SlotChange>& changes)
 {
     std::vector<SlotPlace> places;
-    std::transform(changes.begin(), changes.end(), std::back_inserter(places), [](const auto& c) { return c.place; });
+    std::transform(changes.begin(), changes.end(), std::back_inserter(places), [](const auto& c) {
+        return c.place;
+    });
     return places;
 }
 }  // namespace
@@ -239,7 +259,9 @@ std::vector<LineNumber> leftoverMarkers(const SplicedText& text)
     const std::string whole = text.wholeText();
     LineNumber number = 0;
     for (const std::string_view line : splitLines(whole)) {
-        const auto isMarker = [&](std::string_view sign) { return line.starts_with(sign) && !known.contains(line); };
+        const auto isMarker = [&](std::string_view sign) {
+            return line.starts_with(sign) && !known.contains(line);
+        };
         if (isMarker("<<<<<<< ") || isMarker("||||||| ") || isMarker(">>>>>>> ")) {
             found.push_back(number);
         }

@@ -13,7 +13,7 @@ namespace rope {
 /// What is joined into what. Fixed when a splice starts.
 struct SplicePlan
 {
-    std::string id;          ///< Names the splice in the journal and its refs: letters, digits, hyphens.
+    std::string id;  ///< Names the splice in the journal and its refs: letters, digits, hyphens.
     std::string oursRef;     ///< Full name of the branch that will receive the commit.
     std::string oursName;    ///< For people.
     std::string theirsName;  ///< For people.

@@ -8,10 +8,13 @@
 #include <unordered_map>
 
 namespace rope {
-SplicedText::SplicedText(std::shared_ptr<const TextJoin> join) : m_join(std::move(join))
+SplicedText::SplicedText(std::shared_ptr<const TextJoin> join)
+    : m_join(std::move(join))
 {
     const auto& chunks = m_join->chunks();
-    const auto startText = [&](std::size_t chunk) { m_slots.push_back({false, chunk, chunk, {}, {}}); };
+    const auto startText = [&](std::size_t chunk) {
+        m_slots.push_back({false, chunk, chunk, {}, {}});
+    };
     startText(0);
     for (std::size_t i = 0; i < chunks.size(); ++i) {
         if (chunks[i].kind == ChunkKind::region) {
@@ -44,7 +47,8 @@ std::size_t SplicedText::regionOf(std::size_t slot) const
 
 std::optional<std::size_t> SplicedText::slotWithKey(std::string_view key) const
 {
-    const auto found = std::find_if(m_slots.begin(), m_slots.end(), [&](const Slot& slot) { return slot.key == key; });
+    const auto found = std::find_if(
+        m_slots.begin(), m_slots.end(), [&](const Slot& slot) { return slot.key == key; });
     if (found == m_slots.end()) {
         return std::nullopt;
     }
@@ -62,7 +66,8 @@ std::size_t SplicedText::openCount() const
 
 std::string_view SplicedText::text(std::size_t slot) const
 {
-    return m_states[slot].text ? std::string_view(*m_states[slot].text) : std::string_view(m_slots[slot].joined);
+    return m_states[slot].text ? std::string_view(*m_states[slot].text)
+                               : std::string_view(m_slots[slot].joined);
 }
 
 std::vector<LineOrigin> SplicedText::joinedOrigins(const Slot& slot) const
@@ -99,7 +104,8 @@ bool SplicedText::isEditedByHand(std::size_t slot) const
         return state.text.has_value();
     }
     const auto kind = candidateKindNamed(state.choice);
-    return state.text && (!kind || candidateText(*kind, m_join->regionTexts(regionOf(slot))) != state.text);
+    return state.text
+           && (!kind || candidateText(*kind, m_join->regionTexts(regionOf(slot))) != state.text);
 }
 
 std::string SplicedText::wholeText() const

@@ -30,7 +30,10 @@ public:
 
     [[nodiscard]] const SlotState& state(std::size_t slot) const { return m_states[slot]; }
     void setState(std::size_t slot, SlotState state) { m_states[slot] = std::move(state); }
-    [[nodiscard]] bool isOpen(std::size_t slot) const { return isRegion(slot) && !m_states[slot].isDecided; }
+    [[nodiscard]] bool isOpen(std::size_t slot) const
+    {
+        return isRegion(slot) && !m_states[slot].isDecided;
+    }
     [[nodiscard]] std::size_t openCount() const;
 
     /// The slot's bytes as they stand now: what was chosen or written, else what the join gave; an

@@ -11,7 +11,9 @@ std::size_t sequenceLength(std::string_view bytes, std::size_t at)
     const auto byte = [&](std::size_t i) {
         return at + i < bytes.size() ? static_cast<std::uint8_t>(bytes[at + i]) : std::uint8_t{0};
     };
-    const auto isTail = [&](std::size_t i) { return (byte(i) & 0xC0) == 0x80; };
+    const auto isTail = [&](std::size_t i) {
+        return (byte(i) & 0xC0) == 0x80;
+    };
     const std::uint8_t lead = byte(0);
     if (lead < 0x80) {
         return 1;
@@ -68,7 +70,8 @@ std::string latin1FromUtf8(std::string_view utf8)
     for (std::size_t i = 0; i < utf8.size(); ++i) {
         const auto lead = static_cast<std::uint8_t>(utf8[i]);
         if ((lead == 0xC2 || lead == 0xC3) && i + 1 < utf8.size()) {
-            out += static_cast<char>(((lead & 3) << 6) | (static_cast<std::uint8_t>(utf8[i + 1]) & 0x3F));
+            out += static_cast<char>(((lead & 3) << 6)
+                                     | (static_cast<std::uint8_t>(utf8[i + 1]) & 0x3F));
             ++i;
         } else {
             out += utf8[i];

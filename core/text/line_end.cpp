@@ -27,7 +27,8 @@ std::string withLineEnd(std::string_view text, LineEnd style)
     std::string out;
     out.reserve(text.size() + (style == LineEnd::crlf ? text.size() / 16 : 0));
     std::size_t from = 0;
-    for (std::size_t at = text.find('\n'); at != std::string_view::npos; at = text.find('\n', from)) {
+    for (std::size_t at = text.find('\n'); at != std::string_view::npos;
+         at = text.find('\n', from)) {
         const bool isCrlf = at > from && text[at - 1] == '\r';
         out.append(text, from, at - from - (isCrlf ? 1 : 0));
         out += style == LineEnd::crlf ? "\r\n" : "\n";
@@ -39,10 +40,14 @@ std::string withLineEnd(std::string_view text, LineEnd style)
 std::string_view nameOf(LineEnd style)
 {
     switch (style) {
-    case LineEnd::none: return "no line end";
-    case LineEnd::lf: return "LF";
-    case LineEnd::crlf: return "CRLF";
-    case LineEnd::mixed: return "mixed line ends";
+    case LineEnd::none:
+        return "no line end";
+    case LineEnd::lf:
+        return "LF";
+    case LineEnd::crlf:
+        return "CRLF";
+    case LineEnd::mixed:
+        return "mixed line ends";
     }
     return "";
 }

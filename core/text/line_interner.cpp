@@ -7,7 +7,8 @@
 #include <bit>
 
 namespace rope {
-LineInterner::LineInterner(std::size_t expectedTokens) : m_slots(std::bit_ceil(2 * expectedTokens + 2))
+LineInterner::LineInterner(std::size_t expectedTokens)
+    : m_slots(std::bit_ceil(2 * expectedTokens + 2))
 {
     m_tokens.reserve(expectedTokens);
 }

@@ -35,7 +35,8 @@ private:
     };
     void grow();
 
-    std::vector<Entry> m_tokens;         ///< By id.
-    std::vector<std::uint32_t> m_slots;  ///< Open addressing; id + 1, 0 is free. Size is a power of two.
+    std::vector<Entry> m_tokens;  ///< By id.
+    std::vector<std::uint32_t>
+        m_slots;  ///< Open addressing; id + 1, 0 is free. Size is a power of two.
 };
 }  // namespace rope

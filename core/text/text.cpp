@@ -10,7 +10,8 @@ namespace {
 constexpr std::size_t kBinaryProbeBytes = 8000;  // as far as git looks
 }
 
-Text::Text(std::string bytes) : m_bytes(std::move(bytes))
+Text::Text(std::string bytes)
+    : m_bytes(std::move(bytes))
 {
     ROPE_ASSERT(m_bytes.size() <= kMaxBytes, "text too large for 32-bit line starts");
     const char* const begin = m_bytes.data();
@@ -23,11 +24,15 @@ Text::Text(std::string bytes) : m_bytes(std::move(bytes))
     }
 }
 
-std::string_view Text::line(LineNumber number) const { return lines({number, number + 1}); }
+std::string_view Text::line(LineNumber number) const
+{
+    return lines({number, number + 1});
+}
 
 std::string_view Text::lines(LineRange range) const
 {
-    ROPE_ASSERT(range.begin <= range.end && range.end <= lineCount(), "line range outside the text");
+    ROPE_ASSERT(range.begin <= range.end && range.end <= lineCount(),
+                "line range outside the text");
     const std::uint32_t from = m_starts[range.begin];
     return std::string_view(m_bytes).substr(from, m_starts[range.end] - from);
 }

@@ -23,7 +23,10 @@ public:
     explicit Text(std::string bytes);
 
     [[nodiscard]] const std::string& bytes() const { return m_bytes; }
-    [[nodiscard]] LineNumber lineCount() const { return static_cast<LineNumber>(m_starts.size() - 1); }
+    [[nodiscard]] LineNumber lineCount() const
+    {
+        return static_cast<LineNumber>(m_starts.size() - 1);
+    }
     /// The line with its end. REQUIRES: number < lineCount()
     [[nodiscard]] std::string_view line(LineNumber number) const;
     /// The bytes of some lines that follow each other. REQUIRES: range.end <= lineCount()

@@ -9,7 +9,10 @@ bool isNameByte(char c)
            || static_cast<unsigned char>(c) >= 0x80;
 }
 
-bool isBlank(char c) { return c == ' ' || c == '\t'; }
+bool isBlank(char c)
+{
+    return c == ' ' || c == '\t';
+}
 
 template <typename Predicate>
 std::size_t runLength(std::string_view text, Predicate belongs)
@@ -45,5 +48,8 @@ std::vector<std::string_view> splitWords(std::string_view text)
     return words;
 }
 
-bool isName(std::string_view word) { return !word.empty() && isNameByte(word[0]); }
+bool isName(std::string_view word)
+{
+    return !word.empty() && isNameByte(word[0]);
+}
 }  // namespace rope

@@ -15,10 +15,11 @@ void runInBackground(QObject* owner, QThreadPool& pool, Work work, Done done)
 {
     using Answer = std::invoke_result_t<Work>;
     auto* watcher = new QFutureWatcher<Answer>(owner);
-    QObject::connect(watcher, &QFutureWatcherBase::finished, owner, [watcher, done = std::move(done)]() mutable {
-        watcher->deleteLater();
-        done(watcher->future().takeResult());
-    });
+    QObject::connect(
+        watcher, &QFutureWatcherBase::finished, owner, [watcher, done = std::move(done)]() mutable {
+            watcher->deleteLater();
+            done(watcher->future().takeResult());
+        });
     watcher->setFuture(QtConcurrent::run(&pool, std::move(work)));
 }
 }  // namespace rope

@@ -6,7 +6,6 @@
 #include "desktop/app/merge_file_command.h"
 
 #include <CLI/CLI.hpp>
-
 #include <cstdio>
 #include <filesystem>
 #include <unistd.h>
@@ -21,7 +20,8 @@ int startWindow(const std::vector<std::string>& arguments)
     std::error_code error;
     const std::filesystem::path own = std::filesystem::read_symlink("/proc/self/exe", error);
     const std::string beside = (own.parent_path() / kWindowProgram).string();
-    const std::string installed = (own.parent_path().parent_path() / "libexec" / kWindowProgram).string();
+    const std::string installed =
+        (own.parent_path().parent_path() / "libexec" / kWindowProgram).string();
     for (const std::string& program : {beside, installed}) {
         std::vector<char*> argv{const_cast<char*>(program.c_str())};
         for (const std::string& argument : arguments) {
@@ -30,14 +30,17 @@ int startWindow(const std::vector<std::string>& arguments)
         argv.push_back(nullptr);
         ::execv(program.c_str(), argv.data());
     }
-    std::fprintf(stderr, "rope-splice: %s is missing beside this program. Build or install it again.\n", kWindowProgram);
+    std::fprintf(stderr,
+                 "rope-splice: %s is missing beside this program. Build or install it again.\n",
+                 kWindowProgram);
     return kExitError;
 }
 }  // namespace
 
 int runCommandLine(int argc, char** argv)
 {
-    CLI::App app("Joins diverged branches three-way. Without a subcommand it opens the window.", "rope-splice");
+    CLI::App app("Joins diverged branches three-way. Without a subcommand it opens the window.",
+                 "rope-splice");
     app.set_version_flag("--version", "rope-splice 0.1.0");
     std::string path;
     std::string theme;
@@ -46,7 +49,8 @@ int runCommandLine(int argc, char** argv)
         ->check(CLI::IsMember({"light", "dark"}));
 
     ForecastRequest forecast;
-    CLI::App* forecastApp = app.add_subcommand("forecast", "what joining THEIRS into OURS would give; touches nothing");
+    CLI::App* forecastApp =
+        app.add_subcommand("forecast", "what joining THEIRS into OURS would give; touches nothing");
     forecastApp->add_option("--repo", forecast.folder, "the repository; else the current folder");
     forecastApp->add_flag("--json", forecast.asJson, "print JSON");
     forecastApp->add_flag("--write-tree", forecast.writesTree, "write the joined tree when clean");
@@ -54,7 +58,8 @@ int runCommandLine(int argc, char** argv)
     forecastApp->add_option("theirs", forecast.theirs, "branch or commit")->required();
 
     MergeFileRequest mergeFile;
-    CLI::App* mergeFileApp = app.add_subcommand("merge-file", "join three files; prints the result, with markers where needed");
+    CLI::App* mergeFileApp = app.add_subcommand(
+        "merge-file", "join three files; prints the result, with markers where needed");
     mergeFileApp->add_flag("--json", mergeFile.asJson, "print JSON with regions and candidates");
     mergeFileApp->add_option("-o", mergeFile.output, "write the result to this file instead");
     mergeFileApp->add_option("base", mergeFile.base)->required();

@@ -15,7 +15,8 @@ constexpr int kKnotWidth = 26;
 constexpr int kSegment = 46;  // rope between two knots
 }  // namespace
 
-KnotButton::KnotButton(const QString& name, const char* objectName, QWidget* parent) : QAbstractButton(parent)
+KnotButton::KnotButton(const QString& name, const char* objectName, QWidget* parent)
+    : QAbstractButton(parent)
 {
     setText(name);
     setObjectName(QLatin1String(objectName));
@@ -27,7 +28,9 @@ KnotButton::KnotButton(const QString& name, const char* objectName, QWidget* par
 void KnotButton::setState(KnotState state)
 {
     m_state = state;
-    const QString word = state == KnotState::current ? tr("you are here") : state == KnotState::done ? tr("done") : tr("ahead");
+    const QString word = state == KnotState::current ? tr("you are here")
+                         : state == KnotState::done  ? tr("done")
+                                                     : tr("ahead");
     setAccessibleName(QStringLiteral("%1, %2 %3").arg(text(), word, m_note));
     setToolTip(tr("%1: %2").arg(text(), word));
     update();
@@ -76,7 +79,9 @@ void KnotButton::paintEvent(QPaintEvent*)
 }
 
 CourseBar::CourseBar(QWidget* parent)
-    : QWidget(parent), m_first(new ElidedLabel(TextRole::normal, this)), m_second(new ElidedLabel(TextRole::muted, this))
+    : QWidget(parent)
+    , m_first(new ElidedLabel(TextRole::normal, this))
+    , m_second(new ElidedLabel(TextRole::muted, this))
 {
     m_row = new QHBoxLayout(this);
     m_row->setContentsMargins(10, 6, 14, 8);
@@ -89,7 +94,9 @@ CourseBar::CourseBar(QWidget* parent)
         }
         auto* knot = new KnotButton(name, objectName, this);
         const auto station = static_cast<Station>(m_knots.size());
-        connect(knot, &QAbstractButton::clicked, this, [this, station] { emit stationRequested(station); });
+        connect(knot, &QAbstractButton::clicked, this, [this, station] {
+            emit stationRequested(station);
+        });
         m_row->addWidget(knot);
         m_knots.push_back(knot);
     }
@@ -118,7 +125,10 @@ void CourseBar::setReached(Station station)
     applyStates();
 }
 
-void CourseBar::setNote(Station station, const QString& note) { m_knots[static_cast<std::size_t>(station)]->setNote(note); }
+void CourseBar::setNote(Station station, const QString& note)
+{
+    m_knots[static_cast<std::size_t>(station)]->setNote(note);
+}
 
 void CourseBar::setFacts(const QString& first, const QString& second, const QString& secondToolTip)
 {
@@ -129,7 +139,10 @@ void CourseBar::setFacts(const QString& first, const QString& second, const QStr
     }
 }
 
-QString CourseBar::facts() const { return m_first->fullText() + QLatin1Char('\n') + m_second->fullText(); }
+QString CourseBar::facts() const
+{
+    return m_first->fullText() + QLatin1Char('\n') + m_second->fullText();
+}
 
 void CourseBar::setSideButton(QWidget* button)
 {
@@ -141,7 +154,7 @@ void CourseBar::applyStates()
 {
     for (std::size_t i = 0; i < m_knots.size(); ++i) {
         const auto station = static_cast<Station>(i);
-        m_knots[i]->setState(station == m_current ? KnotState::current
+        m_knots[i]->setState(station == m_current  ? KnotState::current
                              : station < m_reached ? KnotState::done
                                                    : KnotState::ahead);
     }

@@ -8,9 +8,8 @@
 #include "desktop/wording/describe_error.h"
 #include "desktop/wording/merge_words.h"
 
-#include <nlohmann/json.hpp>
-
 #include <cstdio>
+#include <nlohmann/json.hpp>
 
 namespace rope {
 namespace {
@@ -67,7 +66,8 @@ void printWords(const Forecast& forecast, const ObjectId& tree)
     std::printf("%s\n", forecastInWords(forecast).toUtf8().constData());
     if (forecast.divergence.bases.size() > 1) {
         std::printf("there are %zu best common ancestors; the forecast is over the first, %s\n",
-                    forecast.divergence.bases.size(), forecast.base->id.brief().c_str());
+                    forecast.divergence.bases.size(),
+                    forecast.base->id.brief().c_str());
     }
     for (const FileOutcome& file : forecast.join.files) {
         std::printf("%s: %s\n", file.path.c_str(), forecastInWords(file).toUtf8().constData());
@@ -112,7 +112,10 @@ int runForecast(const ForecastRequest& request)
         printWords(*forecast, tree);
     }
     if (isUnrelated) {
-        std::fprintf(stderr, "rope-splice: %s and %s have no commit in common.\n", request.ours.c_str(), request.theirs.c_str());
+        std::fprintf(stderr,
+                     "rope-splice: %s and %s have no commit in common.\n",
+                     request.ours.c_str(),
+                     request.theirs.c_str());
         return kExitError;
     }
     return forecast->isClean() ? kExitClean : kExitMustDecide;

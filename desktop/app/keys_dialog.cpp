@@ -23,7 +23,8 @@ void showKeys(const QList<QAction*>& actions, QWidget* parent)
         if (action->shortcut().isEmpty() || action->text().isEmpty()) {
             continue;
         }
-        auto* key = makeLabel(action->shortcut().toString(QKeySequence::NativeText), TextRole::code, dialog);
+        auto* key = makeLabel(
+            action->shortcut().toString(QKeySequence::NativeText), TextRole::code, dialog);
         key->setWordWrap(false);
         QString words = action->text();
         words.remove(QLatin1Char('&'));

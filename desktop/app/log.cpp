@@ -24,14 +24,20 @@ void startLog()
     }
     try {  // spdlog tells of an unwritable file by throwing; a program without a log still runs
         spdlog::set_default_logger(
-            spdlog::rotating_logger_mt("rope-splice", (folder + QStringLiteral("/log")).toStdString(), kMostBytes, kMostFiles));
+            spdlog::rotating_logger_mt("rope-splice",
+                                       (folder + QStringLiteral("/log")).toStdString(),
+                                       kMostBytes,
+                                       kMostFiles));
         spdlog::flush_on(spdlog::level::info);
     } catch (const spdlog::spdlog_ex&) {
         spdlog::set_level(spdlog::level::off);
     }
 }
 
-void logNote(const std::string& text) { spdlog::info("{}", text); }
+void logNote(const std::string& text)
+{
+    spdlog::info("{}", text);
+}
 
 void logError(const Error& error)
 {

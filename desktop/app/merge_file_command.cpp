@@ -7,12 +7,11 @@
 #include "desktop/app/command_line.h"
 #include "desktop/app/json_bytes.h"
 
-#include <nlohmann/json.hpp>
-
 #include <cerrno>
 #include <cstdio>
 #include <cstring>
 #include <memory>
+#include <nlohmann/json.hpp>
 
 namespace rope {
 namespace {
@@ -56,13 +55,17 @@ Status writeFile(const std::string& path, const std::string& bytes)
 
 int fail(const Error& error)
 {
-    std::fprintf(stderr, "rope-splice: %s could not be read or written: %s\n", error.subject.c_str(), error.detail.c_str());
+    std::fprintf(stderr,
+                 "rope-splice: %s could not be read or written: %s\n",
+                 error.subject.c_str(),
+                 error.detail.c_str());
     return kExitError;
 }
 
 Json mergeJson(const TextJoin& join, const MarkedText& marked)
 {
-    const bool isValid = isUtf8(join.base().bytes()) && isUtf8(join.ours().bytes()) && isUtf8(join.theirs().bytes());
+    const bool isValid =
+        isUtf8(join.base().bytes()) && isUtf8(join.ours().bytes()) && isUtf8(join.theirs().bytes());
     const auto inJson = [isValid](std::string_view bytes) {
         return isValid ? std::string(bytes) : utf8FromLatin1(bytes);
     };
@@ -71,7 +74,8 @@ Json mergeJson(const TextJoin& join, const MarkedText& marked)
         const RegionTexts texts = join.regionTexts(i);
         Json candidates = Json::array();
         for (const Candidate& candidate : candidatesFor(texts)) {
-            candidates.push_back({{"kind", nameOf(candidate.kind)}, {"text", inJson(candidate.text)}});
+            candidates.push_back(
+                {{"kind", nameOf(candidate.kind)}, {"text", inJson(candidate.text)}});
         }
         regions.push_back({{"line", marked.regionLines[i] + 1},
                            {"base", inJson(texts.base)},
@@ -96,7 +100,9 @@ int runMergeFile(const MergeFileRequest& request)
             return fail(bytes.error());
         }
         if (isBinary(*bytes)) {
-            std::fprintf(stderr, "rope-splice: %s is not text: it cannot be joined by lines.\n", paths[i]->c_str());
+            std::fprintf(stderr,
+                         "rope-splice: %s is not text: it cannot be joined by lines.\n",
+                         paths[i]->c_str());
             return kExitError;
         }
         texts[i] = std::move(*bytes);

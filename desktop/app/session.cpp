@@ -18,7 +18,11 @@ namespace {
 constexpr qint64 kProgressEveryMs = 60;
 }
 
-Session::Session(QObject* parent) : QObject(parent) { m_pool.setMaxThreadCount(2); }
+Session::Session(QObject* parent)
+    : QObject(parent)
+{
+    m_pool.setMaxThreadCount(2);
+}
 
 Session::~Session()
 {
@@ -66,7 +70,9 @@ void Session::open(const QString& folder)
     m_stop = {};
     const int generation = ++m_generation;
     runInBackground(
-        this, m_pool, [path = folder.toStdString()] { return openRepository(path, true); },
+        this,
+        m_pool,
+        [path = folder.toStdString()] { return openRepository(path, true); },
         [this, folder, generation](Result<OpenedRepository> opened) {
             if (generation != m_generation) {
                 return;
@@ -95,9 +101,11 @@ void Session::onOpened(OpenedRepository found)
     } else if (found.recovery) {
         const QString branch = shown(found.recovery->plan.oursName);
         emit noticed(found.recovery->isFinished
-                         ? tr("A recording on %1 had been interrupted after its commit %2 was made. It is finished now.")
+                         ? tr("A recording on %1 had been interrupted after its commit %2 was "
+                              "made. It is finished now.")
                                .arg(branch, shown(found.recovery->commit.brief()))
-                         : tr("A recording on %1 had been interrupted. It was undone: everything is as before, your decisions are kept.")
+                         : tr("A recording on %1 had been interrupted. It was undone: everything "
+                              "is as before, your decisions are kept.")
                                .arg(branch));
     }
     if (!m_privateFolder.empty()) {
@@ -128,7 +136,9 @@ void Session::refresh()
 {
     const int generation = ++m_generation;
     runInBackground(
-        this, m_pool, [path = m_folder.toStdString()] { return openRepository(path, false); },
+        this,
+        m_pool,
+        [path = m_folder.toStdString()] { return openRepository(path, false); },
         [this, generation](Result<OpenedRepository> found) {
             if (generation != m_generation) {
                 return;
@@ -152,7 +162,8 @@ void Session::refresh()
 
 void Session::requestForecast(const std::string& theirsRef)
 {
-    if (m_facts == nullptr || m_facts->branch(theirsRef) == nullptr || m_facts->standing.tip.isNull()) {
+    if (m_facts == nullptr || m_facts->branch(theirsRef) == nullptr
+        || m_facts->standing.tip.isNull()) {
         return;
     }
     std::erase(m_forecastQueue, theirsRef);
@@ -175,8 +186,12 @@ void Session::forecastNext()
     m_isForecasting = true;
     const int generation = m_generation;
     runInBackground(
-        this, m_pool,
-        [path = m_folder.toStdString(), ours = m_facts->standing.tip, theirs = branch->tip, progress = progressSink(),
+        this,
+        m_pool,
+        [path = m_folder.toStdString(),
+         ours = m_facts->standing.tip,
+         theirs = branch->tip,
+         progress = progressSink(),
          stop = m_stop.get_token()] { return surveyForecast(path, ours, theirs, progress, stop); },
         [this, ref, generation](Result<std::shared_ptr<const SurveyForecast>> forecast) {
             m_isForecasting = false;
@@ -207,7 +222,8 @@ std::size_t Session::carryDecisions(Splice& splice, const SplicePlan& plan)
     return 0;
 }
 
-void Session::startSplice(const std::string& theirsRef, std::shared_ptr<const SurveyForecast> survey)
+void Session::startSplice(const std::string& theirsRef,
+                          std::shared_ptr<const SurveyForecast> survey)
 {
     const Branch* theirs = m_facts ? m_facts->branch(theirsRef) : nullptr;
     if (m_journal == nullptr || theirs == nullptr || survey == nullptr || m_splice) {
@@ -221,7 +237,9 @@ void Session::startSplice(const std::string& theirsRef, std::shared_ptr<const Su
     plan.theirsName = theirs->name;
     plan.theirs = survey->forecast.theirs.id;
     runInBackground(
-        this, m_pool, [path = m_folder.toStdString(), plan] { return prepareSplice(path, plan); },
+        this,
+        m_pool,
+        [path = m_folder.toStdString(), plan] { return prepareSplice(path, plan); },
         [this, plan, survey](const Status& prepared) {
             if (!prepared) {
                 report(prepared.error());
@@ -235,20 +253,24 @@ void Session::startSplice(const std::string& theirsRef, std::shared_ptr<const Su
                 return;
             }
             m_survey = survey;
-            auto splice = std::make_unique<Splice>(plan, std::shared_ptr<const Forecast>(survey, &survey->forecast));
+            auto splice = std::make_unique<Splice>(
+                plan, std::shared_ptr<const Forecast>(survey, &survey->forecast));
             const std::size_t carried = carryDecisions(*splice, plan);
             if (carried > 0) {
                 std::vector<Decision> decisions;
                 for (const SpliceFile& file : splice->files()) {
-                    decisions.push_back({file.outcome->path, std::string(kQuestionSlot), file.answer});
+                    decisions.push_back(
+                        {file.outcome->path, std::string(kQuestionSlot), file.answer});
                     for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
-                        decisions.push_back({file.outcome->path, file.text->key(slot), file.text->state(slot)});
+                        decisions.push_back(
+                            {file.outcome->path, file.text->key(slot), file.text->state(slot)});
                     }
                 }
                 if (const auto stored = m_journal->storeDecisions(plan.id, decisions); !stored) {
                     report(stored.error());
                 }
-                emit noticed(tr("%1 from an earlier try were carried over.").arg(countOf(carried, "decision", "decisions")));
+                emit noticed(tr("%1 from an earlier try were carried over.")
+                                 .arg(countOf(carried, "decision", "decisions")));
             }
             takeUp(std::move(splice));
             emit spliceStarted(entry);
@@ -259,7 +281,8 @@ void Session::takeUp(std::unique_ptr<Splice> splice)
 {
     m_splice = std::move(splice);
     m_splice->setDecisionSink([this](const std::vector<Decision>& decisions) {
-        if (const auto stored = m_journal->storeDecisions(m_splice->plan().id, decisions); !stored) {
+        if (const auto stored = m_journal->storeDecisions(m_splice->plan().id, decisions);
+            !stored) {
             report(stored.error());
         }
     });
@@ -269,17 +292,23 @@ void Session::resume(const JournalEntry& entry)
 {
     if (entry.plan.ours != m_facts->standing.tip || entry.plan.oursRef != m_facts->standing.ref) {
         // What was decided is carried over when the branches are joined again from where they stand now.
-        if (const auto stored = m_journal->setState(entry.plan.id, SpliceState::abandoned); !stored) {
+        if (const auto stored = m_journal->setState(entry.plan.id, SpliceState::abandoned);
+            !stored) {
             report(stored.error());
         }
-        emit noticed(tr("A splice of %1 into %2 was left when the branch stood elsewhere. Its decisions carry over when you join them again.")
+        emit noticed(tr("A splice of %1 into %2 was left when the branch stood elsewhere. Its "
+                        "decisions carry over when you join them again.")
                          .arg(shown(entry.plan.theirsName), shown(entry.plan.oursName)));
         return;
     }
     const int generation = m_generation;
     runInBackground(
-        this, m_pool,
-        [path = m_folder.toStdString(), plan = entry.plan, progress = progressSink(), stop = m_stop.get_token()] {
+        this,
+        m_pool,
+        [path = m_folder.toStdString(),
+         plan = entry.plan,
+         progress = progressSink(),
+         stop = m_stop.get_token()] {
             return surveyForecast(path, plan.ours, plan.theirs, progress, stop);
         },
         [this, entry, generation](Result<std::shared_ptr<const SurveyForecast>> survey) {
@@ -292,7 +321,8 @@ void Session::resume(const JournalEntry& entry)
                 return;
             }
             m_survey = *survey;
-            auto splice = std::make_unique<Splice>(entry.plan, std::shared_ptr<const Forecast>(m_survey, &m_survey->forecast));
+            auto splice = std::make_unique<Splice>(
+                entry.plan, std::shared_ptr<const Forecast>(m_survey, &m_survey->forecast));
             (void)splice->restore(*decisions);
             takeUp(std::move(splice));
             emit spliceStarted(entry);
@@ -326,7 +356,8 @@ void Session::bringBackAbandoned()
     }
     for (const JournalEntry& entry : *entries) {
         if (entry.plan.id == m_abandonedId) {
-            if (const auto stored = m_journal->setState(m_abandonedId, SpliceState::open); !stored) {
+            if (const auto stored = m_journal->setState(m_abandonedId, SpliceState::open);
+                !stored) {
                 report(stored.error());
                 return;
             }
@@ -349,9 +380,15 @@ void Session::record(const QString& message)
     RecordRequest request{m_splice->plan(), m_splice->result(), message.toStdString()};
     emit progressed(tr("Recording…"));
     runInBackground(
-        this, m_pool,
-        [path = m_folder.toStdString(), folder = m_privateFolder, request = std::move(request), identity = m_newIdentity,
-         progress = progressSink()] { return recordInBackground(path, folder, request, identity, progress); },
+        this,
+        m_pool,
+        [path = m_folder.toStdString(),
+         folder = m_privateFolder,
+         request = std::move(request),
+         identity = m_newIdentity,
+         progress = progressSink()] {
+            return recordInBackground(path, folder, request, identity, progress);
+        },
         [this](Result<Recorded> result) {
             m_isRecording = false;
             emit progressed({});
@@ -380,10 +417,13 @@ void Session::requestFileFacts(std::size_t file)
     const std::shared_ptr<const Forecast> forecast(m_survey, &m_survey->forecast);
     const FileOutcome* outcome = m_splice->files()[file].outcome;
     runInBackground(
-        this, m_pool,
-        [path = m_folder.toStdString(), forecast, outcome, now = m_facts->readAt, stop = m_stop.get_token()] {
-            return fileFacts(path, forecast, *outcome, now, stop);
-        },
+        this,
+        m_pool,
+        [path = m_folder.toStdString(),
+         forecast,
+         outcome,
+         now = m_facts->readAt,
+         stop = m_stop.get_token()] { return fileFacts(path, forecast, *outcome, now, stop); },
         [this, file, survey = m_survey](const Result<FileFacts>& facts) {
             if (survey != m_survey) {
                 return;
@@ -399,7 +439,8 @@ void Session::requestFileFacts(std::size_t file)
 void Session::storeMessage(const QString& message)
 {
     if (m_splice) {
-        if (const auto stored = m_journal->storeMessage(m_splice->plan().id, message.toStdString()); !stored) {
+        if (const auto stored = m_journal->storeMessage(m_splice->plan().id, message.toStdString());
+            !stored) {
             report(stored.error());
         }
     }
@@ -408,7 +449,8 @@ void Session::storeMessage(const QString& message)
 void Session::storePlace(const std::string& station, const std::string& place)
 {
     if (m_splice) {
-        if (const auto stored = m_journal->storePlace(m_splice->plan().id, station, place); !stored) {
+        if (const auto stored = m_journal->storePlace(m_splice->plan().id, station, place);
+            !stored) {
             report(stored.error());
         }
     }
@@ -423,7 +465,8 @@ void Session::fetch()
     m_fetchStop = {};
     emit progressed(tr("Asking the remote…"));
     runInBackground(
-        this, m_pool,
+        this,
+        m_pool,
         [path = m_folder.toStdString(), progress = progressSink(), stop = m_fetchStop.get_token()] {
             return fetchRepository(path, progress, stop);
         },
@@ -437,5 +480,8 @@ void Session::fetch()
         });
 }
 
-void Session::cancel() { m_fetchStop.request_stop(); }
+void Session::cancel()
+{
+    m_fetchStop.request_stop();
+}
 }  // namespace rope

@@ -46,7 +46,8 @@ signals:
     void openFailed(const rope::Error& error);
     void factsChanged();
     void identityKnown(const std::optional<rope::Signature>& identity);
-    void forecastReady(const std::string& ref, std::shared_ptr<const rope::SurveyForecast> forecast);
+    void forecastReady(const std::string& ref,
+                       std::shared_ptr<const rope::SurveyForecast> forecast);
     void forecastFailed(const std::string& ref, const rope::Error& error);
     /// A splice is under way; `entry` says where the person was, if it was begun earlier.
     void spliceStarted(const rope::JournalEntry& entry);
@@ -72,7 +73,7 @@ private:
     std::shared_ptr<const SurveyFacts> m_facts;
     std::shared_ptr<const SurveyForecast> m_survey;  ///< What the splice under way was made of.
     std::unique_ptr<Splice> m_splice;
-    std::vector<std::string> m_forecastQueue;         ///< Branches yet to be forecast, next last.
+    std::vector<std::string> m_forecastQueue;  ///< Branches yet to be forecast, next last.
     std::string m_abandonedId;
     std::optional<Signature> m_newIdentity;
     std::stop_source m_stop;

@@ -44,7 +44,8 @@ SideFacts inWords(const std::optional<Commit>& commit, std::int64_t now)
     if (!commit) {
         return {};
     }
-    return {QStringLiteral("%1 · %2").arg(shown(commit->author.name), relativeTime(commit->author.time, now)),
+    return {QStringLiteral("%1 · %2").arg(shown(commit->author.name),
+                                          relativeTime(commit->author.time, now)),
             exactTime(commit->author.time),
             QStringLiteral("%1 %2").arg(shown(commit->id.brief()), shown(commit->subject()))};
 }
@@ -82,7 +83,8 @@ Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const std::string& 
     auto survey = std::make_shared<SurveyForecast>();
     TRY_ASSIGN(survey->forecast, forecastJoin(*repository, ours, theirs, progress, stop));
     TRY_ASSIGN(survey->oursCommits, readListed(*repository, survey->forecast.divergence.oursOnly));
-    TRY_ASSIGN(survey->theirsCommits, readListed(*repository, survey->forecast.divergence.theirsOnly));
+    TRY_ASSIGN(survey->theirsCommits,
+               readListed(*repository, survey->forecast.divergence.theirsOnly));
     return std::shared_ptr<const SurveyForecast>(std::move(survey));
 }
 
@@ -139,7 +141,9 @@ Result<Recorded> recordInBackground(const std::string& folder,
     return recorded;
 }
 
-Status fetchRepository(const std::string& folder, const ProgressSink& progress, const std::stop_token& stop)
+Status fetchRepository(const std::string& folder,
+                       const ProgressSink& progress,
+                       const std::stop_token& stop)
 {
     TRY_ASSIGN(auto repository, GitRepository::open(folder));
     return repository->fetch(progress, stop);

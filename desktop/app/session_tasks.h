@@ -14,8 +14,8 @@ namespace rope {
 struct OpenedRepository
 {
     std::shared_ptr<const SurveyFacts> facts;
-    std::string privateFolder;              ///< Empty where no splice can be kept (bare).
-    std::optional<Recovery> recovery;       ///< A recording that had been interrupted.
+    std::string privateFolder;         ///< Empty where no splice can be kept (bare).
+    std::optional<Recovery> recovery;  ///< A recording that had been interrupted.
     std::optional<Error> recoveryFailure;
     std::optional<Signature> identity;
 };
@@ -23,11 +23,12 @@ struct OpenedRepository
 /// `recovers` finishes or undoes an interrupted recording first.
 [[nodiscard]] Result<OpenedRepository> openRepository(const std::string& folder, bool recovers);
 
-[[nodiscard]] Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const std::string& folder,
-                                                                           const ObjectId& ours,
-                                                                           const ObjectId& theirs,
-                                                                           const ProgressSink& progress,
-                                                                           const std::stop_token& stop);
+[[nodiscard]] Result<std::shared_ptr<const SurveyForecast>>
+surveyForecast(const std::string& folder,
+               const ObjectId& ours,
+               const ObjectId& theirs,
+               const ProgressSink& progress,
+               const std::stop_token& stop);
 
 /// Makes sure that a splice may start now, and keeps both its commits alive.
 [[nodiscard]] Status prepareSplice(const std::string& folder, const SplicePlan& plan);
@@ -52,5 +53,7 @@ struct FileFacts
                                                   const std::optional<Signature>& newIdentity,
                                                   const ProgressSink& progress);
 
-[[nodiscard]] Status fetchRepository(const std::string& folder, const ProgressSink& progress, const std::stop_token& stop);
+[[nodiscard]] Status fetchRepository(const std::string& folder,
+                                     const ProgressSink& progress,
+                                     const std::stop_token& stop);
 }  // namespace rope

@@ -8,13 +8,16 @@
 #include <QVBoxLayout>
 
 namespace rope {
-StartPage::StartPage(QWidget* parent) : QWidget(parent), m_recent(new QListWidget(this))
+StartPage::StartPage(QWidget* parent)
+    : QWidget(parent)
+    , m_recent(new QListWidget(this))
 {
     setAutoFillBackground(true);
     setBackgroundRole(QPalette::Base);
     m_recent->setObjectName(QStringLiteral("recentList"));
     m_recent->setAccessibleName(tr("Recent repositories"));
-    auto* choose = makeButton(tr("Open a repository…"), "openRepositoryButton", ButtonRole::primary, this);
+    auto* choose =
+        makeButton(tr("Open a repository…"), "openRepositoryButton", ButtonRole::primary, this);
     auto* column = new QVBoxLayout;
     column->setSpacing(8);
     column->addStretch(1);
@@ -23,9 +26,11 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent), m_recent(new QListWidge
     large.setPointSizeF(large.pointSizeF() * 1.6);
     title->setFont(large);
     column->addWidget(title);
-    column->addWidget(makeLabel(tr("Joins two branches that went apart, and shows each place where they do not fit. "
-                                   "Open the folder of a git repository to see where it stands."),
-                                TextRole::muted, this));
+    column->addWidget(makeLabel(
+        tr("Joins two branches that went apart, and shows each place where they do not fit. "
+           "Open the folder of a git repository to see where it stands."),
+        TextRole::muted,
+        this));
     column->addSpacing(8);
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(choose);
@@ -40,8 +45,12 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent), m_recent(new QListWidge
     row->addLayout(column, 2);
     row->addStretch(1);
     connect(choose, &QPushButton::clicked, this, &StartPage::chooserRequested);
-    connect(m_recent, &QListWidget::itemActivated, this, [this](const QListWidgetItem* item) { emit folderChosen(item->text()); });
-    connect(m_recent, &QListWidget::itemClicked, this, [this](const QListWidgetItem* item) { emit folderChosen(item->text()); });
+    connect(m_recent, &QListWidget::itemActivated, this, [this](const QListWidgetItem* item) {
+        emit folderChosen(item->text());
+    });
+    connect(m_recent, &QListWidget::itemClicked, this, [this](const QListWidgetItem* item) {
+        emit folderChosen(item->text());
+    });
 }
 
 void StartPage::setRecent(const QStringList& folders)

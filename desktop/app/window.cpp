@@ -29,9 +29,12 @@ constexpr int kMessagePauseMs = 400;
 const char* nameOfStation(Station station)
 {
     switch (station) {
-    case Station::survey: return "survey";
-    case Station::resolve: return "resolve";
-    case Station::record: return "record";
+    case Station::survey:
+        return "survey";
+    case Station::resolve:
+        return "resolve";
+    case Station::record:
+        return "record";
     }
     return "";
 }
@@ -54,7 +57,9 @@ Window::Window(QWidget* parent)
     setWindowTitle(tr("Rope Splice"));
     setMinimumSize(1024, 600);
     resize(1280, 800);
-    for (QWidget* page : {static_cast<QWidget*>(m_startPage), static_cast<QWidget*>(m_survey), static_cast<QWidget*>(m_resolve),
+    for (QWidget* page : {static_cast<QWidget*>(m_startPage),
+                          static_cast<QWidget*>(m_survey),
+                          static_cast<QWidget*>(m_resolve),
                           static_cast<QWidget*>(m_record)}) {
         m_stations->addWidget(page);
     }
@@ -75,7 +80,8 @@ Window::Window(QWidget* parent)
     connectStations();
     const QSettings settings;
     restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
-    m_resolve->splitter()->restoreState(settings.value(QStringLiteral("window/resolveSplitter")).toByteArray());
+    m_resolve->splitter()->restoreState(
+        settings.value(QStringLiteral("window/resolveSplitter")).toByteArray());
     m_startPage->setRecent(recentFolders());
     rememberFolder({});
     onSpliceEnded(false);
@@ -87,25 +93,41 @@ Window::Window(QWidget* parent)
 void Window::connectSession()
 {
     connect(m_session, &Session::opened, this, &Window::onOpened);
-    connect(m_session, &Session::openFailed, this, [this](const Error& error) { m_notice->showError(error); });
-    connect(m_session, &Session::failed, this, [this](const Error& error) { m_notice->showError(error); });
-    connect(m_session, &Session::noticed, this, [this](const QString& text) { m_notice->showMessage(text); });
+    connect(m_session, &Session::openFailed, this, [this](const Error& error) {
+        m_notice->showError(error);
+    });
+    connect(m_session, &Session::failed, this, [this](const Error& error) {
+        m_notice->showError(error);
+    });
+    connect(m_session, &Session::noticed, this, [this](const QString& text) {
+        m_notice->showMessage(text);
+    });
     connect(m_session, &Session::factsChanged, this, [this] {
         m_survey->showFacts(m_session->facts(), m_session->facts()->proposedTheirs());
         showFactsOfCourse();
     });
     connect(m_session, &Session::identityKnown, m_record, &RecordStation::setIdentity);
-    connect(m_session, &Session::forecastReady, this, [this](const std::string& ref, const auto& forecast) {
-        m_survey->setForecast(ref, forecast);
-        showStatus();
-    });
-    connect(m_session, &Session::forecastFailed, this, [this](const std::string& ref, const Error& error) {
-        m_survey->setForecastFailure(ref, describeInLine(error));
-    });
+    connect(m_session,
+            &Session::forecastReady,
+            this,
+            [this](const std::string& ref, const auto& forecast) {
+                m_survey->setForecast(ref, forecast);
+                showStatus();
+            });
+    connect(m_session,
+            &Session::forecastFailed,
+            this,
+            [this](const std::string& ref, const Error& error) {
+                m_survey->setForecastFailure(ref, describeInLine(error));
+            });
     connect(m_session, &Session::spliceStarted, this, &Window::onSpliceStarted);
     connect(m_session, &Session::spliceEnded, this, &Window::onSpliceEnded);
-    connect(m_session, &Session::fileFactsReady, this,
-            [this](std::size_t file, const FileFacts& facts) { m_resolve->setFacts(file, facts.regions, facts.whole); });
+    connect(m_session,
+            &Session::fileFactsReady,
+            this,
+            [this](std::size_t file, const FileFacts& facts) {
+                m_resolve->setFacts(file, facts.regions, facts.whole);
+            });
     connect(m_session, &Session::recorded, this, [this](const Recorded& recorded) {
         m_record->showRecorded(recorded);
         m_station = Station::record;
@@ -131,14 +153,17 @@ void Window::connectStations()
     connect(m_startPage, &StartPage::folderChosen, this, &Window::openRepository);
     connect(m_startPage, &StartPage::chooserRequested, this, &Window::chooseFolder);
     connect(m_survey, &SurveyStation::branchPicked, m_session, &Session::requestForecast);
-    connect(m_survey, &SurveyStation::startRequested, this,
-            [this] { m_session->startSplice(m_survey->theirsRef(), m_survey->forecast()); });
+    connect(m_survey, &SurveyStation::startRequested, this, [this] {
+        m_session->startSplice(m_survey->theirsRef(), m_survey->forecast());
+    });
     connect(m_survey, &SurveyStation::resumeRequested, this, [this] { goTo(Station::resolve); });
     connect(m_resolve, &ResolveStation::changed, this, &Window::onChanged);
     connect(m_resolve, &ResolveStation::placeChanged, this, &Window::storePlace);
     connect(m_resolve, &ResolveStation::factsRequested, m_session, &Session::requestFileFacts);
     connect(m_record, &RecordStation::messageEdited, this, [this] { m_messageTimer.start(); });
-    connect(&m_messageTimer, &QTimer::timeout, this, [this] { m_session->storeMessage(m_record->message()); });
+    connect(&m_messageTimer, &QTimer::timeout, this, [this] {
+        m_session->storeMessage(m_record->message());
+    });
     connect(m_record, &RecordStation::identityGiven, m_session, &Session::setNewIdentity);
     connect(m_record, &RecordStation::recordRequested, m_session, &Session::record);
     connect(m_record, &RecordStation::surveyRequested, this, [this] { goTo(Station::survey); });
@@ -178,7 +203,9 @@ void Window::onSpliceStarted(const JournalEntry& entry)
     m_resolve->setSplice(m_session->splice(), entry.place);
     m_record->setSplice(m_session->splice(), shown(entry.message));
     onChanged();
-    goTo(entry.station == "record" ? Station::record : entry.station == "survey" ? Station::survey : Station::resolve);
+    goTo(entry.station == "record"   ? Station::record
+         : entry.station == "survey" ? Station::survey
+                                     : Station::resolve);
 }
 
 void Window::onSpliceEnded(bool wasAbandoned)
@@ -189,11 +216,13 @@ void Window::onSpliceEnded(bool wasAbandoned)
     m_survey->setSpliceUnderWay({});
     m_resolve->setSplice(nullptr);
     m_course->setNote(Station::resolve, {});
-    m_course->setReached(m_station == Station::record && !wasAbandoned ? Station::record : Station::survey);
+    m_course->setReached(m_station == Station::record && !wasAbandoned ? Station::record
+                                                                       : Station::survey);
     if (wasAbandoned) {
         m_record->setSplice(nullptr, {});
         goTo(Station::survey);
-        m_notice->showMessage(tr("The splice is put away. Nothing was changed, and its decisions are kept."));
+        m_notice->showMessage(
+            tr("The splice is put away. Nothing was changed, and its decisions are kept."));
         m_notice->offerAction(tr("Bring it back"), [this] { m_session->bringBackAbandoned(); });
     }
     showFactsOfCourse();
@@ -230,7 +259,9 @@ void Window::goTo(Station station)
 void Window::primaryAction()
 {
     switch (m_station) {
-    case Station::survey: m_survey->start(); break;
+    case Station::survey:
+        m_survey->start();
+        break;
     case Station::resolve:
         if (m_session->splice() != nullptr && m_session->splice()->openCount() == 0) {
             goTo(Station::record);
@@ -238,7 +269,9 @@ void Window::primaryAction()
             m_resolve->takeLookedAt();
         }
         break;
-    case Station::record: m_record->record(); break;
+    case Station::record:
+        m_record->record();
+        break;
     }
 }
 
@@ -249,7 +282,9 @@ void Window::onChanged()
         return;
     }
     const std::size_t total = splice->openCount() + splice->decidedCount();
-    m_course->setNote(Station::resolve, total == 0 ? QString() : tr("%1 of %2").arg(splice->decidedCount()).arg(total));
+    m_course->setNote(Station::resolve,
+                      total == 0 ? QString()
+                                 : tr("%1 of %2").arg(splice->decidedCount()).arg(total));
     m_course->setReached(splice->openCount() == 0 ? Station::record : Station::resolve);
     showStatus();
 }
@@ -264,17 +299,24 @@ void Window::showFactsOfCourse()
     const Splice* splice = m_session->splice();
     if (splice != nullptr && m_station != Station::survey) {
         const auto& base = splice->forecast().base;
-        m_course->setFacts(tr("%1: joining %2 into %3 by merge commit")
-                               .arg(facts->repositoryName, shown(splice->plan().theirsName), shown(splice->plan().oursName)),
-                           base ? tr("base %1, %2 · nothing in your working tree has changed yet")
-                                      .arg(shown(base->id.brief()), relativeTime(base->author.time, facts->readAt))
-                                : QString());
+        m_course->setFacts(
+            tr("%1: joining %2 into %3 by merge commit")
+                .arg(facts->repositoryName,
+                     shown(splice->plan().theirsName),
+                     shown(splice->plan().oursName)),
+            base ? tr("base %1, %2 · nothing in your working tree has changed yet")
+                       .arg(shown(base->id.brief()), relativeTime(base->author.time, facts->readAt))
+                 : QString());
         return;
     }
-    const QString name = facts->standing.name.empty() ? tr("no branch") : shown(facts->standing.name);
-    const QString asked = facts->lastAsked ? tr("remote last asked %1").arg(relativeTime(*facts->lastAsked, facts->readAt))
-                                           : tr("the remote was never asked from here");
-    m_course->setFacts(tr("%1 on %2").arg(facts->repositoryName, name), asked,
+    const QString name =
+        facts->standing.name.empty() ? tr("no branch") : shown(facts->standing.name);
+    const QString asked =
+        facts->lastAsked
+            ? tr("remote last asked %1").arg(relativeTime(*facts->lastAsked, facts->readAt))
+            : tr("the remote was never asked from here");
+    m_course->setFacts(tr("%1 on %2").arg(facts->repositoryName, name),
+                       asked,
                        facts->lastAsked ? exactTime(*facts->lastAsked) : QString());
 }
 
@@ -287,24 +329,38 @@ void Window::showStatus()
     if (!hasRepository) {
         hints = {{tr("Ctrl+O"), tr("open a repository")}, {tr("F1"), tr("all keys")}};
     } else if (m_station == Station::survey) {
-        hints = {{tr("Ctrl+R"), tr("fetch")}, {tr("Ctrl+Enter"), tr("start with this plan")}, {tr("F1"), tr("all keys")}};
+        hints = {{tr("Ctrl+R"), tr("fetch")},
+                 {tr("Ctrl+Enter"), tr("start with this plan")},
+                 {tr("F1"), tr("all keys")}};
         status = m_survey->status();
     } else if (m_station == Station::resolve && splice != nullptr) {
-        hints = {{tr("Ctrl+J"), tr("next open")}, {tr("Alt+1…9"), tr("use a candidate")}, {tr("Ctrl+Z"), tr("undo")}, {tr("F1"), tr("all keys")}};
+        hints = {{tr("Ctrl+J"), tr("next open")},
+                 {tr("Alt+1…9"), tr("use a candidate")},
+                 {tr("Ctrl+Z"), tr("undo")},
+                 {tr("F1"), tr("all keys")}};
         std::size_t files = 0;
         for (const SpliceFile& file : splice->files()) {
             files += file.openCount() > 0 ? 1U : 0U;
         }
         status = splice->openCount() == 0 ? tr("Nothing is open · Ctrl+Enter goes on to Record")
-                                          : tr("%1 still open in %2").arg(splice->openCount()).arg(countOf(files, "file", "files"));
+                                          : tr("%1 still open in %2")
+                                                .arg(splice->openCount())
+                                                .arg(countOf(files, "file", "files"));
+    } else if (splice == nullptr) {
+        hints = {{tr("Ctrl+1"), tr("back to Survey")}, {tr("F1"), tr("all keys")}};
     } else {
-        hints = {{tr("Ctrl+Enter"), tr("record")}, {tr("Ctrl+2"), tr("back to Resolve")}, {tr("F1"), tr("all keys")}};
+        hints = {{tr("Ctrl+Enter"), tr("record")},
+                 {tr("Ctrl+2"), tr("back to Resolve")},
+                 {tr("F1"), tr("all keys")}};
     }
     m_hints->setHints(std::move(hints));
     m_hints->setStatus(m_progress.isEmpty() ? status : m_progress);
 }
 
-QStringList Window::recentFolders() const { return QSettings().value(QStringLiteral("recent")).toStringList(); }
+QStringList Window::recentFolders() const
+{
+    return QSettings().value(QStringLiteral("recent")).toStringList();
+}
 
 void Window::rememberFolder(const QString& folder)
 {
@@ -317,7 +373,8 @@ void Window::rememberFolder(const QString& folder)
     }
     m_recentMenu->clear();
     for (const QString& path : recent) {
-        QAction* action = m_recentMenu->addAction(QString(path).replace(QLatin1Char('&'), QLatin1String("&&")));
+        QAction* action =
+            m_recentMenu->addAction(QString(path).replace(QLatin1Char('&'), QLatin1String("&&")));
         connect(action, &QAction::triggered, this, [this, path] { openRepository(path); });
     }
     m_recentMenu->setEnabled(!recent.isEmpty());

@@ -33,7 +33,11 @@ protected:
 
 private:
     void addMenus();
-    QAction* addAction(QMenu* menu, const QString& text, const char* objectName, const QKeySequence& key, std::function<void()> act);
+    QAction* addAction(QMenu* menu,
+                       const QString& text,
+                       const char* objectName,
+                       const QKeySequence& key,
+                       std::function<void()> act);
     void connectSession();
     void connectStations();
     void goTo(Station station);
@@ -63,7 +67,7 @@ private:
     QList<QAction*> m_allActions;
     QList<QAction*> m_spliceActions;  ///< Enabled while a splice is under way.
     Station m_station = Station::survey;
-    QTimer m_messageTimer;            ///< A half-written message is stored when typing pauses.
+    QTimer m_messageTimer;  ///< A half-written message is stored when typing pauses.
     QString m_progress;
 };
 }  // namespace rope

@@ -9,11 +9,13 @@
 
 int main(int argc, char** argv)
 {
-    CLI::App commandLine("The window of Rope Splice; started by rope-splice.", "rope-splice-window");
+    CLI::App commandLine("The window of Rope Splice; started by rope-splice.",
+                         "rope-splice-window");
     std::string path;
     std::string look;
     commandLine.add_option("path", path, "the repository to open");
-    commandLine.add_option("--theme", look, "light or dark; else the desktop's")->check(CLI::IsMember({"light", "dark"}));
+    commandLine.add_option("--theme", look, "light or dark; else the desktop's")
+        ->check(CLI::IsMember({"light", "dark"}));
     CLI11_PARSE(commandLine, argc, argv);
 
     QApplication application(argc, argv);
@@ -21,12 +23,15 @@ int main(int argc, char** argv)
     QApplication::setApplicationName(QStringLiteral("rope-splice"));
     QApplication::setApplicationDisplayName(QStringLiteral("Rope Splice"));
     rope::startLog();
-    const rope::Look asked = look.empty() ? rope::desktopLook() : look == "dark" ? rope::Look::dark : rope::Look::light;
+    const rope::Look asked = look.empty()     ? rope::desktopLook()
+                             : look == "dark" ? rope::Look::dark
+                                              : rope::Look::light;
     rope::applyLook(application, asked);
     rope::Window window;
     window.show();
     if (!path.empty()) {
-        window.openRepository(QString::fromLocal8Bit(path.data(), static_cast<qsizetype>(path.size())));
+        window.openRepository(
+            QString::fromLocal8Bit(path.data(), static_cast<qsizetype>(path.size())));
     }
     return QApplication::exec();
 }

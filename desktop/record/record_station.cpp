@@ -48,8 +48,10 @@ RecordStation::RecordStation(QWidget* parent)
 
     auto* form = new QFormLayout(m_identityForm);
     form->setContentsMargins(0, 0, 0, 0);
-    form->addRow(makeLabel(tr("git does not know who you are. Your name and address go into the commit and are kept for this repository."),
-                           TextRole::normal, m_identityForm));
+    form->addRow(makeLabel(tr("git does not know who you are. Your name and address go into the "
+                              "commit and are kept for this repository."),
+                           TextRole::normal,
+                           m_identityForm));
     form->addRow(tr("Name"), m_name);
     form->addRow(tr("E-mail"), m_email);
 
@@ -155,17 +157,28 @@ void RecordStation::refresh()
         m_isFilling = false;
     }
     const Forecast& forecast = m_splice->forecast();
-    m_what->setText(tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 from %7, %8 decided by you. "
-                       "The working tree follows; nothing is sent.")
-                        .arg(shown(m_splice->plan().oursName), shown(forecast.ours.id.brief()), shown(forecast.ours.subject()),
-                             shown(forecast.theirs.id.brief()), shown(forecast.theirs.subject()))
-                        .arg(countOf(forecast.join.theirsChanges.size(), "changed file", "changed files"),
-                             shown(m_splice->plan().theirsName))
-                        .arg(m_splice->decidedCount()));
+    m_what->setText(
+        tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 from %7, %8 "
+           "decided by you. "
+           "The working tree follows; nothing is sent.")
+            .arg(shown(m_splice->plan().oursName),
+                 shown(forecast.ours.id.brief()),
+                 shown(forecast.ours.subject()),
+                 shown(forecast.theirs.id.brief()),
+                 shown(forecast.theirs.subject()))
+            .arg(countOf(forecast.join.theirsChanges.size(), "changed file", "changed files"),
+                 shown(m_splice->plan().theirsName))
+            .arg(m_splice->decidedCount()));
+    m_markedPath.clear();
     for (const SpliceFile& file : m_splice->files()) {
         const QString path = shownPath(file.outcome->path);
+        if (file.text && !leftoverMarkers(*file.text).empty()) {
+            m_markedPath = path;
+        }
         const auto add = [&](const QString& what, const SlotState& state) {
-            auto* item = new QListWidgetItem(tr("%1%2: %3").arg(path, what, state.isDecided ? labelOfChoice(state.choice) : tr("open")));
+            auto* item = new QListWidgetItem(
+                tr("%1%2: %3")
+                    .arg(path, what, state.isDecided ? labelOfChoice(state.choice) : tr("open")));
             item->setForeground(state.isDecided ? theme().ink : theme().openInk);
             m_decisions->addItem(item);
         };
@@ -173,7 +186,8 @@ void RecordStation::refresh()
             add({}, file.answer);
         }
         for (std::size_t region = 0; region < file.outcome->regionCount(); ++region) {
-            add(tr(", region %1").arg(region + 1), file.text->state(file.text->slotOfRegion(region)));
+            add(tr(", region %1").arg(region + 1),
+                file.text->state(file.text->slotOfRegion(region)));
         }
     }
     showObstacle();
@@ -196,17 +210,17 @@ void RecordStation::showObstacle()
     if (m_splice == nullptr) {
         obstacle = tr("No splice is under way. Start one in Survey.");
     } else if (m_splice->openCount() > 0) {
-        obstacle = tr("%1 still open. Go to Resolve and decide the rest.").arg(m_splice->openCount());
+        obstacle =
+            tr("%1 still open. Go to Resolve and decide the rest.").arg(m_splice->openCount());
     } else if (message().trimmed().isEmpty()) {
         obstacle = tr("The message is empty. Write at least one line.");
-    } else if (!m_signature && (m_name->text().trimmed().isEmpty() || !m_email->text().contains(QLatin1Char('@')))) {
+    } else if (!m_signature
+               && (m_name->text().trimmed().isEmpty()
+                   || !m_email->text().contains(QLatin1Char('@')))) {
         obstacle = tr("Fill in your name and e-mail address.");
-    } else {
-        for (const SpliceFile& file : m_splice->files()) {
-            if (file.text && !leftoverMarkers(*file.text).empty()) {
-                obstacle = tr("%1 holds conflict markers that neither side had. Remove them first.").arg(shownPath(file.outcome->path));
-            }
-        }
+    } else if (!m_markedPath.isEmpty()) {
+        obstacle = tr("%1 holds conflict markers that neither side had. Remove them first.")
+                       .arg(m_markedPath);
     }
     m_obstacle->setText(obstacle);
     m_obstacle->setVisible(!obstacle.isEmpty());
@@ -234,15 +248,21 @@ void RecordStation::showRecorded(const Recorded& recorded)
     for (const ObjectId& parent : recorded.commit.parents) {
         parents << shown(parent.brief());
     }
-    m_doneDetails->setText(tr("%1\nparents %2 · by %3 <%4>\nYour working tree holds it. Nothing was sent; git push sends it.")
-                               .arg(shown(recorded.commit.subject()), parents.join(QStringLiteral(" and ")),
-                                    shown(recorded.commit.author.name), shown(recorded.commit.author.email)));
+    m_doneDetails->setText(tr("%1\nparents %2 · by %3 <%4>\nYour working tree holds it. Nothing "
+                              "was sent; git push sends it.")
+                               .arg(shown(recorded.commit.subject()),
+                                    parents.join(QStringLiteral(" and ")),
+                                    shown(recorded.commit.author.name),
+                                    shown(recorded.commit.author.email)));
     m_hookOutput->setPlainText(shown(recorded.hookOutput));
     m_hookOutput->setVisible(!recorded.hookOutput.empty());
     m_pages->setCurrentIndex(1);
 }
 
-QString RecordStation::message() const { return m_message->toPlainText(); }
+QString RecordStation::message() const
+{
+    return m_message->toPlainText();
+}
 
 void RecordStation::record()
 {

@@ -59,6 +59,7 @@ private:
     QPlainTextEdit* m_hookOutput;
     const Splice* m_splice = nullptr;
     std::optional<Signature> m_signature;
+    QString m_markedPath;  ///< A file with leftover markers, found when the station was entered.
     bool m_isTouched = false;
     bool m_isFilling = false;
     bool m_isBusy = false;

@@ -18,7 +18,10 @@ public:
         m_rows = std::move(rows);
         endResetModel();
     }
-    [[nodiscard]] const ChoiceRow& row(int index) const { return m_rows[static_cast<std::size_t>(index)]; }
+    [[nodiscard]] const ChoiceRow& row(int index) const
+    {
+        return m_rows[static_cast<std::size_t>(index)];
+    }
     [[nodiscard]] int rowCount(const QModelIndex& parent) const override
     {
         return parent.isValid() ? 0 : static_cast<int>(m_rows.size());
@@ -30,7 +33,9 @@ public:
             return row.label;
         }
         if (role == Qt::AccessibleTextRole) {
-            return QStringLiteral("%1 %2: %3").arg(index.row() + 1).arg(row.label, row.consequences);
+            return QStringLiteral("%1 %2: %3")
+                .arg(index.row() + 1)
+                .arg(row.label, row.consequences);
         }
         return {};
     }
@@ -44,14 +49,20 @@ class ChoiceDelegate final : public QStyledItemDelegate
 {
 public:
     using RowAt = std::function<const ChoiceRow&(int)>;
-    ChoiceDelegate(RowAt rowAt, QObject* parent) : QStyledItemDelegate(parent), m_rowAt(std::move(rowAt)) {}
+    ChoiceDelegate(RowAt rowAt, QObject* parent)
+        : QStyledItemDelegate(parent)
+        , m_rowAt(std::move(rowAt))
+    {
+    }
 
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex&) const override
     {
         return {100, option.fontMetrics.height() + 7};
     }
 
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override
+    void paint(QPainter* painter,
+               const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override
     {
         const ChoiceRow& row = m_rowAt(index.row());
         const QRect rect = option.rect;
@@ -76,8 +87,10 @@ public:
         const QRect rest = labelRect.adjusted(labelWidth + 12, 0, 0, 0);
         painter->setFont(option.font);
         painter->setPen(row.isWarning ? theme().openInk : theme().muted);
-        painter->drawText(rest, Qt::AlignRight | Qt::AlignVCenter,
-                          option.fontMetrics.elidedText(row.consequences, Qt::ElideRight, rest.width()));
+        painter->drawText(
+            rest,
+            Qt::AlignRight | Qt::AlignVCenter,
+            option.fontMetrics.elidedText(row.consequences, Qt::ElideRight, rest.width()));
     }
 
 private:
@@ -85,16 +98,21 @@ private:
 };
 }  // namespace
 
-CandidateList::CandidateList(QWidget* parent) : QListView(parent), m_model(new Model(this))
+CandidateList::CandidateList(QWidget* parent)
+    : QListView(parent)
+    , m_model(new Model(this))
 {
     setObjectName(QStringLiteral("candidateList"));
     setAccessibleName(tr("Candidates"));
     setModel(m_model);
-    setItemDelegate(new ChoiceDelegate([this](int row) -> const ChoiceRow& { return m_model->row(row); }, this));
+    setItemDelegate(new ChoiceDelegate(
+        [this](int row) -> const ChoiceRow& { return m_model->row(row); }, this));
     setFrameShape(QFrame::NoFrame);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    connect(this, &QListView::activated, this, [this](const QModelIndex& index) { emit taken(index.row()); });
+    connect(this, &QListView::activated, this, [this](const QModelIndex& index) {
+        emit taken(index.row());
+    });
 }
 
 void CandidateList::setRows(std::vector<ChoiceRow> rows)
@@ -104,9 +122,15 @@ void CandidateList::setRows(std::vector<ChoiceRow> rows)
     updateGeometry();
 }
 
-int CandidateList::rowCount() const { return m_model->rowCount({}); }
+int CandidateList::rowCount() const
+{
+    return m_model->rowCount({});
+}
 
-void CandidateList::lookAt(int row) { setCurrentIndex(m_model->index(row)); }
+void CandidateList::lookAt(int row)
+{
+    setCurrentIndex(m_model->index(row));
+}
 
 QSize CandidateList::sizeHint() const
 {

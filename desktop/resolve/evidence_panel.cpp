@@ -14,7 +14,10 @@
 
 namespace rope {
 namespace {
-void showSide(EvidenceCard& card, std::string_view base, std::string_view side, WordText::Side which)
+void showSide(EvidenceCard& card,
+              std::string_view base,
+              std::string_view side,
+              WordText::Side which)
 {
     if (side.empty() && base.empty()) {
         card.text().showRemark(EvidencePanel::tr("nothing here"));
@@ -64,7 +67,8 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     auto* previewFrame = new QFrame(this);
     previewFrame->setObjectName(QStringLiteral("previewFrame"));
     previewFrame->setStyleSheet(
-        QStringLiteral("#previewFrame { border: 1px dashed %1; border-radius: 3px; }").arg(theme().muted.name()));
+        QStringLiteral("#previewFrame { border: 1px dashed %1; border-radius: 3px; }")
+            .arg(theme().muted.name()));
     m_preview->setObjectName(QStringLiteral("candidatePreview"));
     auto* previewLayout = new QVBoxLayout(previewFrame);
     previewLayout->setContentsMargins(4, 2, 4, 2);
@@ -97,12 +101,15 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     setFocusProxy(m_list);
     connect(m_list, &CandidateList::lookedAtChanged, this, &EvidencePanel::lookAt);
     connect(m_list, &CandidateList::taken, this, &EvidencePanel::candidateTaken);
-    connect(m_take, &QPushButton::clicked, this, [this] { emit candidateTaken(m_list->lookedAt()); });
+    connect(
+        m_take, &QPushButton::clicked, this, [this] { emit candidateTaken(m_list->lookedAt()); });
     connect(writeOwn, &QPushButton::clicked, this, &EvidencePanel::writeOwnRequested);
     connect(m_leaveOpen, &QPushButton::clicked, this, &EvidencePanel::leaveOpenRequested);
 }
 
-void EvidencePanel::showRegion(const RegionView& region, const SideNames& names, const QString& baseName)
+void EvidencePanel::showRegion(const RegionView& region,
+                               const SideNames& names,
+                               const QString& baseName)
 {
     m_texts = region.texts;
     m_number->setText(tr("region %1 of %2").arg(region.number).arg(region.count));
@@ -110,9 +117,11 @@ void EvidencePanel::showRegion(const RegionView& region, const SideNames& names,
     m_ours->setBranch(names.ours);
     m_base->setBranch(baseName);
     const auto baseLines = static_cast<LineNumber>(splitLines(m_texts.base).size());
-    const QString place = baseLines == 0   ? tr("before line %1").arg(region.firstBaseLine + 1)
-                          : baseLines == 1 ? tr("line %1").arg(region.firstBaseLine + 1)
-                                           : tr("lines %1–%2").arg(region.firstBaseLine + 1).arg(region.firstBaseLine + baseLines);
+    const QString place =
+        baseLines == 0 ? tr("before line %1").arg(region.firstBaseLine + 1)
+        : baseLines == 1
+            ? tr("line %1").arg(region.firstBaseLine + 1)
+            : tr("lines %1–%2").arg(region.firstBaseLine + 1).arg(region.firstBaseLine + baseLines);
     m_base->setAuthorship(place, {}, {});
     setFacts({});
     showSide(*m_theirs, m_texts.base, m_texts.theirs, WordText::Side::theirs);
@@ -141,19 +150,25 @@ void EvidencePanel::setState(const SlotState& state, bool isEditedByHand)
     fillList();
 }
 
-int EvidencePanel::lookedAt() const { return m_list->lookedAt(); }
+int EvidencePanel::lookedAt() const
+{
+    return m_list->lookedAt();
+}
 
 void EvidencePanel::fillList()
 {
     std::vector<ChoiceRow> rows;
     int taken = -1;
     for (const Candidate& candidate : m_candidates) {
-        const bool isTaken = m_state.isDecided && !m_isEditedByHand && m_state.choice == nameOf(candidate.kind);
+        const bool isTaken =
+            m_state.isDecided && !m_isEditedByHand && m_state.choice == nameOf(candidate.kind);
         if (isTaken) {
             taken = static_cast<int>(rows.size());
         }
-        rows.push_back({labelOf(candidate.kind), consequencesInWords(candidate.consequences),
-                        hasWarning(candidate.consequences), isTaken});
+        rows.push_back({labelOf(candidate.kind),
+                        consequencesInWords(candidate.consequences),
+                        hasWarning(candidate.consequences),
+                        isTaken});
     }
     m_list->setRows(std::move(rows));
     m_list->lookAt(std::max(taken, 0));

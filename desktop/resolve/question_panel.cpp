@@ -49,11 +49,14 @@ QuestionPanel::QuestionPanel(QWidget* parent)
     column->addLayout(body, 1);
 
     setFocusProxy(m_answers);
-    const auto give = [this](int row) { emit answered(m_file->outcome->question->choices[static_cast<std::size_t>(row)]); };
+    const auto give = [this](int row) {
+        emit answered(m_file->outcome->question->choices[static_cast<std::size_t>(row)]);
+    };
     connect(m_answers, &CandidateList::taken, this, give);
     connect(m_take, &QPushButton::clicked, this, [this, give] { give(m_answers->lookedAt()); });
-    connect(m_answers, &CandidateList::lookedAtChanged, this,
-            [this](int row) { m_take->setText(tr("Use answer %1").arg(row + 1)); });
+    connect(m_answers, &CandidateList::lookedAtChanged, this, [this](int row) {
+        m_take->setText(tr("Use answer %1").arg(row + 1));
+    });
     connect(m_reopen, &QPushButton::clicked, this, &QuestionPanel::reopenRequested);
 }
 
@@ -80,7 +83,10 @@ void QuestionPanel::setFacts(const PlaceFacts& facts, const SideNames& names)
     m_facts->setText(lines.join(QLatin1Char('\n')));
 }
 
-int QuestionPanel::lookedAt() const { return m_answers->lookedAt(); }
+int QuestionPanel::lookedAt() const
+{
+    return m_answers->lookedAt();
+}
 
 void QuestionPanel::fillList()
 {

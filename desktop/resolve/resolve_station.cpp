@@ -18,6 +18,15 @@
 
 namespace rope {
 namespace {
+/// Longer texts are not laid in the editor: its regions are decided by their candidates.
+constexpr std::size_t kMostEditableBytes = 16'000'000;
+
+bool isEditable(const SpliceFile& file)
+{
+    return file.text && file.text->join().ours().bytes().size() <= kMostEditableBytes
+           && file.text->join().theirs().bytes().size() <= kMostEditableBytes;
+}
+
 SideNames namesOf(const Splice& splice)
 {
     return {shown(splice.plan().oursName), shown(splice.plan().theirsName)};
@@ -64,11 +73,14 @@ ResolveStation::ResolveStation(QWidget* parent)
     layout->addWidget(m_splitter);
 
     connect(m_worklist, &Worklist::placeChosen, this, &ResolveStation::goTo);
-    connect(m_result, &ResultView::regionEntered, this, [this](std::size_t slot) { goTo({m_at.file, slot}); });
+    connect(m_result, &ResultView::regionEntered, this, [this](std::size_t slot) {
+        goTo({m_at.file, slot});
+    });
     connect(m_result, &ResultView::typed, this, [this] {
         m_worklist->show(m_splice);
         if (!isQuestion() && m_splice->files()[m_at.file].text->isRegion(m_at.slot)) {
-            m_evidence->setState(m_splice->state(m_at), m_splice->files()[m_at.file].text->isEditedByHand(m_at.slot));
+            m_evidence->setState(m_splice->state(m_at),
+                                 m_splice->files()[m_at.file].text->isEditedByHand(m_at.slot));
         }
         emit changed();
     });
@@ -95,10 +107,14 @@ void ResolveStation::setSplice(Splice* splice, const std::string& place)
     const auto places = decidablePlaces();
     const auto placeName = [this](SlotPlace p) {
         const SpliceFile& file = m_splice->files()[p.file];
-        return file.outcome->path + '\n' + (p.slot == SlotPlace::kQuestion ? std::string(kQuestionSlot) : file.text->key(p.slot));
+        return file.outcome->path + '\n'
+               + (p.slot == SlotPlace::kQuestion ? std::string(kQuestionSlot)
+                                                 : file.text->key(p.slot));
     };
-    const auto before = std::find_if(places.begin(), places.end(), [&](SlotPlace p) { return placeName(p) == place; });
-    const auto open = std::find_if(places.begin(), places.end(), [&](SlotPlace p) { return !m_splice->state(p).isDecided; });
+    const auto before = std::find_if(
+        places.begin(), places.end(), [&](SlotPlace p) { return placeName(p) == place; });
+    const auto open = std::find_if(
+        places.begin(), places.end(), [&](SlotPlace p) { return !m_splice->state(p).isDecided; });
     if (before != places.end()) {
         m_at = *before;
     } else if (open != places.end()) {
@@ -115,7 +131,8 @@ std::string ResolveStation::place() const
         return {};
     }
     const SpliceFile& file = m_splice->files()[m_at.file];
-    return file.outcome->path + '\n' + (isQuestion() ? std::string(kQuestionSlot) : file.text->key(m_at.slot));
+    return file.outcome->path + '\n'
+           + (isQuestion() ? std::string(kQuestionSlot) : file.text->key(m_at.slot));
 }
 
 bool ResolveStation::hasPlace() const
@@ -155,16 +172,22 @@ void ResolveStation::showPlace()
     if (!hasPlace()) {
         m_side->setCurrentIndex(2);
         m_centre->setCurrentIndex(1);
-        m_centreNote->setText(tr("Nothing here needs you: everything joined by itself.\n"
-                                 "“Show joined” in the worklist lists the files. Record comes next."));
+        m_centreNote->setText(
+            tr("Nothing here needs you: everything joined by itself.\n"
+               "“Show joined” in the worklist lists the files. Record comes next."));
         return;
     }
     const SpliceFile& file = m_splice->files()[m_at.file];
-    if (file.text) {
+    if (isEditable(file)) {
         if (!m_result->shows(m_at.file)) {
             m_result->showFile(*m_splice, m_at.file);
         }
         m_centre->setCurrentWidget(m_result);
+    } else if (file.text) {
+        m_centreNote->setText(tr("This file is too large to be edited here (%1 MB). Its regions "
+                                 "can be decided by their candidates.")
+                                  .arg(file.text->join().ours().bytes().size() / 1'000'000));
+        m_centre->setCurrentIndex(1);
     } else {
         m_centreNote->setText(questionInWords(*file.outcome, namesOf(*m_splice)));
         m_centre->setCurrentIndex(1);
@@ -184,9 +207,12 @@ void ResolveStation::showPlace()
         view.state = &m_splice->state(m_at);
         view.isEditedByHand = file.text->isEditedByHand(m_at.slot);
         const auto& base = m_splice->forecast().base;
-        m_evidence->showRegion(view, namesOf(*m_splice), base ? shown(base->id.brief()) : QString());
+        m_evidence->showRegion(
+            view, namesOf(*m_splice), base ? shown(base->id.brief()) : QString());
         m_side->setCurrentWidget(m_evidence);
-        m_result->selectRegion(m_at.slot);
+        if (m_result->shows(m_at.file)) {
+            m_result->selectRegion(m_at.slot);
+        }
     } else {
         m_side->setCurrentIndex(2);
     }
@@ -257,11 +283,15 @@ void ResolveStation::takeCandidate(int index)
     }
 }
 
-void ResolveStation::takeLookedAt() { takeCandidate(isQuestion() ? m_question->lookedAt() : m_evidence->lookedAt()); }
+void ResolveStation::takeLookedAt()
+{
+    takeCandidate(isQuestion() ? m_question->lookedAt() : m_evidence->lookedAt());
+}
 
 void ResolveStation::writeOwn()
 {
-    if (hasPlace() && !isQuestion() && m_splice->files()[m_at.file].text->isRegion(m_at.slot)) {
+    if (hasPlace() && !isQuestion() && m_result->shows(m_at.file)
+        && m_splice->files()[m_at.file].text->isRegion(m_at.slot)) {
         m_result->beginWriting(m_at.slot);
     }
 }
@@ -295,7 +325,10 @@ void ResolveStation::decideAllOpen(FileChoice side)
     afterChange(places);
 }
 
-void ResolveStation::focusChoices() { m_side->currentWidget()->setFocus(); }
+void ResolveStation::focusChoices()
+{
+    m_side->currentWidget()->setFocus();
+}
 
 void ResolveStation::undo()
 {
@@ -317,7 +350,10 @@ void ResolveStation::redo()
     }
 }
 
-void ResolveStation::flush() { m_result->flushTyping(); }
+void ResolveStation::flush()
+{
+    m_result->flushTyping();
+}
 
 void ResolveStation::afterChange(const std::vector<SlotPlace>& places)
 {

@@ -72,7 +72,8 @@ ResultView::ResultView(QWidget* parent)
             emit regionEntered(slot);
         }
     });
-    connect(m_strip, &RegionStrip::lineRequested, this, [this](int line) { m_code->reveal(line, 1); });
+    connect(
+        m_strip, &RegionStrip::lineRequested, this, [this](int line) { m_code->reveal(line, 1); });
 }
 
 void ResultView::clear()
@@ -98,10 +99,11 @@ void ResultView::showFile(Splice& splice, std::size_t file)
         m_lengths.push_back(text().text(slot).size());
     }
     m_code->setText(whole, shownPath(outcome.path));
-    m_title->setFullText(tr("%1 · %2 · %3")
-                             .arg(shownPath(outcome.path),
-                                  isUtf8(whole) ? QStringLiteral("UTF-8") : tr("not UTF-8, bytes kept"),
-                                  shown(nameOf(lineEndOf(whole)))));
+    m_title->setFullText(
+        tr("%1 · %2 · %3")
+            .arg(shownPath(outcome.path),
+                 isUtf8(whole) ? QStringLiteral("UTF-8") : tr("not UTF-8, bytes kept"),
+                 shown(nameOf(lineEndOf(whole)))));
     m_firstStrands.assign(text().slotCount(), Strand::base);
     for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
         paintStrands(slot);
@@ -115,7 +117,8 @@ void ResultView::showFile(Splice& splice, std::size_t file)
 
 std::size_t ResultView::beginOf(std::size_t slot) const
 {
-    return std::accumulate(m_lengths.begin(), m_lengths.begin() + static_cast<std::ptrdiff_t>(slot), std::size_t{0});
+    return std::accumulate(
+        m_lengths.begin(), m_lengths.begin() + static_cast<std::ptrdiff_t>(slot), std::size_t{0});
 }
 
 std::size_t ResultView::slotAt(std::size_t position) const
@@ -138,7 +141,10 @@ std::size_t ResultView::slotAt(std::size_t position) const
     return found.value_or(m_lengths.size() - 1);
 }
 
-int ResultView::firstLineOf(std::size_t slot) const { return m_code->lineAt(beginOf(slot)); }
+int ResultView::firstLineOf(std::size_t slot) const
+{
+    return m_code->lineAt(beginOf(slot));
+}
 
 int ResultView::lineCountOf(std::size_t slot) const
 {
@@ -245,7 +251,8 @@ void ResultView::paintStrands(std::size_t slot)
             strands.push_back(strandOf(origin));
         }
     }
-    m_firstStrands[slot] = strands.empty() ? (text().isOpen(slot) ? Strand::open : Strand::hand) : strands.front();
+    m_firstStrands[slot] =
+        strands.empty() ? (text().isOpen(slot) ? Strand::open : Strand::hand) : strands.front();
     m_code->setStrands(firstLineOf(slot), strands);
 }
 
@@ -265,7 +272,8 @@ void ResultView::paintRegion(std::size_t slot)
 
 QString ResultView::headingOf(std::size_t slot) const
 {
-    const QString number = tr("Region %1 of %2").arg(text().regionOf(slot) + 1).arg(text().join().regionCount());
+    const QString number =
+        tr("Region %1 of %2").arg(text().regionOf(slot) + 1).arg(text().join().regionCount());
     const SlotState& state = text().state(slot);
     if (!state.isDecided) {
         const bool isEmpty = text().text(slot).empty();
@@ -300,7 +308,10 @@ void ResultView::paintStrip()
         const std::size_t end = position + m_lengths[slot];
         if (text().isRegion(slot)) {
             const int line = m_code->lineAt(position);
-            marks.push_back({line, std::max(m_code->lineAt(end) - line, 1), m_firstStrands[slot], static_cast<int>(text().regionOf(slot))});
+            marks.push_back({line,
+                             std::max(m_code->lineAt(end) - line, 1),
+                             m_firstStrands[slot],
+                             static_cast<int>(text().regionOf(slot))});
         }
         position = end;
     }

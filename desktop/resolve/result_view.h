@@ -27,7 +27,10 @@ public:
     /// Shows a file of a splice; both must outlive what is shown. REQUIRES: the file has a text
     void showFile(Splice& splice, std::size_t file);
     void clear();
-    [[nodiscard]] bool shows(std::size_t file) const { return m_splice != nullptr && m_file == file; }
+    [[nodiscard]] bool shows(std::size_t file) const
+    {
+        return m_splice != nullptr && m_file == file;
+    }
 
     /// Marks a region as the one at hand and brings it into view.
     void selectRegion(std::size_t slot);
@@ -67,7 +70,7 @@ private:
     std::vector<Strand> m_firstStrands;  ///< Of each slot, as painted last: what the strip shows.
     std::set<std::size_t> m_typedSlots;  ///< Edited in the editor, not yet in the splice.
     QTimer m_flushTimer;
-    QTimer m_strandTimer;                ///< Repaints the rail of typed slots when typing pauses.
+    QTimer m_strandTimer;  ///< Repaints the rail of typed slots when typing pauses.
     std::set<std::size_t> m_staleStrands;
 };
 }  // namespace rope

@@ -17,7 +17,11 @@ namespace {
 class WorklistDelegate final : public QStyledItemDelegate
 {
 public:
-    WorklistDelegate(const WorklistModel& model, QObject* parent) : QStyledItemDelegate(parent), m_model(model) {}
+    WorklistDelegate(const WorklistModel& model, QObject* parent)
+        : QStyledItemDelegate(parent)
+        , m_model(model)
+    {
+    }
 
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override
     {
@@ -25,7 +29,9 @@ public:
         return {100, option.fontMetrics.height() + (isFile ? 14 : 9)};
     }
 
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override
+    void paint(QPainter* painter,
+               const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override
     {
         const WorklistRow& row = m_model.row(index.row());
         const QRect rect = option.rect;
@@ -41,23 +47,29 @@ public:
     }
 
 private:
-    static void paintFile(QPainter& painter, const QStyleOptionViewItem& option, const WorklistRow& row)
+    static void
+    paintFile(QPainter& painter, const QStyleOptionViewItem& option, const WorklistRow& row)
     {
         QFont font = option.font;
         font.setWeight(row.kind == WorklistRow::Kind::file ? QFont::DemiBold : QFont::Normal);
         const QFontMetrics metrics(font);
-        const QRect rect = option.rect.adjusted(12, row.kind == WorklistRow::Kind::file ? 6 : 0, -12, 0);
+        const QRect rect =
+            option.rect.adjusted(12, row.kind == WorklistRow::Kind::file ? 6 : 0, -12, 0);
         const int remarkWidth = option.fontMetrics.horizontalAdvance(row.remark);
-        const QString name = metrics.elidedText(row.label, Qt::ElideMiddle, rect.width() - remarkWidth - 8);
+        const QString name =
+            metrics.elidedText(row.label, Qt::ElideMiddle, rect.width() - remarkWidth - 8);
         painter.setFont(font);
         painter.setPen(theme().ink);
         painter.drawText(rect, Qt::AlignVCenter, name);
         painter.setFont(option.font);
         painter.setPen(theme().muted);
-        painter.drawText(rect.adjusted(metrics.horizontalAdvance(name) + 6, 0, 0, 0), Qt::AlignVCenter, row.remark);
+        painter.drawText(rect.adjusted(metrics.horizontalAdvance(name) + 6, 0, 0, 0),
+                         Qt::AlignVCenter,
+                         row.remark);
     }
 
-    static void paintItem(QPainter& painter, const QStyleOptionViewItem& option, const WorklistRow& row)
+    static void
+    paintItem(QPainter& painter, const QStyleOptionViewItem& option, const WorklistRow& row)
     {
         const QRect rect = option.rect.adjusted(12, 0, -12, 0);
         paintKnot(painter, QRect(rect.left(), rect.top(), 16, rect.height()), row.knot);
@@ -67,7 +79,9 @@ private:
         painter.drawText(rect, Qt::AlignRight | Qt::AlignVCenter, line);
         const QRect words = rect.adjusted(22, 0, -lineWidth - 8, 0);
         painter.setPen(theme().ink);
-        painter.drawText(words, Qt::AlignVCenter, option.fontMetrics.elidedText(row.label, Qt::ElideRight, words.width()));
+        painter.drawText(words,
+                         Qt::AlignVCenter,
+                         option.fontMetrics.elidedText(row.label, Qt::ElideRight, words.width()));
     }
 
     const WorklistModel& m_model;
@@ -99,16 +113,26 @@ int WorklistModel::rowCount(const QModelIndex& parent) const
 QVariant WorklistModel::data(const QModelIndex& index, int role) const
 {
     const WorklistRow& row = m_rows[static_cast<std::size_t>(index.row())];
-    const QString state = row.kind != WorklistRow::Kind::item ? QString() : row.isOpen ? tr("open") : tr("decided");
+    const QString state = row.kind != WorklistRow::Kind::item ? QString()
+                          : row.isOpen                        ? tr("open")
+                                                              : tr("decided");
     switch (role) {
-    case Qt::DisplayRole: return row.label;
-    case Qt::ToolTipRole: return plainToolTip(state.isEmpty() ? row.label : row.label + QStringLiteral(" · ") + state);
-    case Qt::AccessibleTextRole: return QStringLiteral("%1 %2 %3").arg(row.label, row.remark, state);
-    default: return {};
+    case Qt::DisplayRole:
+        return row.label;
+    case Qt::ToolTipRole:
+        return plainToolTip(state.isEmpty() ? row.label
+                                            : row.label + QStringLiteral(" · ") + state);
+    case Qt::AccessibleTextRole:
+        return QStringLiteral("%1 %2 %3").arg(row.label, row.remark, state);
+    default:
+        return {};
     }
 }
 
-Qt::ItemFlags WorklistModel::flags(const QModelIndex&) const { return Qt::ItemIsEnabled | Qt::ItemIsSelectable; }
+Qt::ItemFlags WorklistModel::flags(const QModelIndex&) const
+{
+    return Qt::ItemIsEnabled | Qt::ItemIsSelectable;
+}
 
 Worklist::Worklist(QWidget* parent)
     : QWidget(parent)
@@ -185,7 +209,8 @@ void Worklist::rebuild()
         m_summary->clear();
         return;
     }
-    m_model->setRows(worklistRows(*m_splice, {m_filter->text(), m_onlyOpen->isChecked(), m_showJoined->isChecked()}));
+    m_model->setRows(worklistRows(
+        *m_splice, {m_filter->text(), m_onlyOpen->isChecked(), m_showJoined->isChecked()}));
     std::size_t joined = m_splice->forecast().join.theirsEdits.size();
     for (const FileOutcome& outcome : m_splice->forecast().join.files) {
         joined += outcome.needsDecision() ? 0U : 1U;

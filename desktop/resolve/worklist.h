@@ -19,7 +19,10 @@ class WorklistModel final : public QAbstractListModel
 public:
     using QAbstractListModel::QAbstractListModel;
     void setRows(std::vector<WorklistRow> rows);
-    [[nodiscard]] const WorklistRow& row(int index) const { return m_rows[static_cast<std::size_t>(index)]; }
+    [[nodiscard]] const WorklistRow& row(int index) const
+    {
+        return m_rows[static_cast<std::size_t>(index)];
+    }
     [[nodiscard]] int rowOf(SlotPlace place) const;
     [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
     [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;

@@ -10,9 +10,15 @@
 
 namespace rope {
 namespace {
-QString tr(const char* text) { return QCoreApplication::translate("Worklist", text); }
+QString tr(const char* text)
+{
+    return QCoreApplication::translate("Worklist", text);
+}
 
-int lineBreaksIn(std::string_view text) { return static_cast<int>(std::count(text.begin(), text.end(), '\n')); }
+int lineBreaksIn(std::string_view text)
+{
+    return static_cast<int>(std::count(text.begin(), text.end(), '\n'));
+}
 
 Knot knotOf(const SlotState& state, const std::string_view own)
 {
@@ -30,7 +36,10 @@ QString fileRemark(const SpliceFile& file)
     return countOf(file.outcome->regionCount(), "region", "regions");
 }
 
-void appendFile(const Splice& splice, std::size_t index, const WorklistFilter& filter, std::vector<WorklistRow>& rows)
+void appendFile(const Splice& splice,
+                std::size_t index,
+                const WorklistFilter& filter,
+                std::vector<WorklistRow>& rows)
 {
     const SpliceFile& file = splice.files()[index];
     if (filter.onlyOpen && file.openCount() == 0) {
@@ -38,7 +47,8 @@ void appendFile(const Splice& splice, std::size_t index, const WorklistFilter& f
     }
     WorklistRow heading;
     heading.place.file = index;
-    heading.place.slot = file.outcome->question || !file.text ? SlotPlace::kQuestion : file.text->slotOfRegion(0);
+    heading.place.slot =
+        file.outcome->question || !file.text ? SlotPlace::kQuestion : file.text->slotOfRegion(0);
     heading.label = shownPath(file.outcome->path);
     heading.remark = fileRemark(file);
     heading.isOpen = file.openCount() > 0;
@@ -52,23 +62,34 @@ void appendFile(const Splice& splice, std::size_t index, const WorklistFilter& f
         }
     };
     if (file.outcome->question) {
-        appendItem({{}, {index, SlotPlace::kQuestion}, questionInShort(*file.outcome->question), {}, 0, {}, false}, file.answer);
+        appendItem({{},
+                    {index, SlotPlace::kQuestion},
+                    questionInShort(*file.outcome->question),
+                    {},
+                    0,
+                    {},
+                    false},
+                   file.answer);
     }
     int line = 0;
     for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
         if (file.text->isRegion(slot)) {
             const RegionTexts texts = file.text->join().regionTexts(file.text->regionOf(slot));
-            appendItem({{}, {index, slot}, regionLabel(texts), {}, line + 1, {}, false}, file.text->state(slot));
+            appendItem({{}, {index, slot}, regionLabel(texts), {}, line + 1, {}, false},
+                       file.text->state(slot));
         }
         line += lineBreaksIn(file.text->text(slot));
     }
 }
 
-void appendJoined(const Splice& splice, const WorklistFilter& filter, std::vector<WorklistRow>& rows)
+void appendJoined(const Splice& splice,
+                  const WorklistFilter& filter,
+                  std::vector<WorklistRow>& rows)
 {
     const auto appendRow = [&](const QString& path, std::size_t file, const QString& remark) {
         if (filter.text.isEmpty() || path.contains(filter.text, Qt::CaseInsensitive)) {
-            rows.push_back({WorklistRow::Kind::joinedFile, {file, 0}, path, remark, 0, Knot::decided, false});
+            rows.push_back(
+                {WorklistRow::Kind::joinedFile, {file, 0}, path, remark, 0, Knot::decided, false});
         }
     };
     for (std::size_t i = 0; i < splice.files().size(); ++i) {
@@ -78,7 +99,9 @@ void appendJoined(const Splice& splice, const WorklistFilter& filter, std::vecto
         }
     }
     for (const TreeEdit& edit : splice.forecast().join.theirsEdits) {
-        appendRow(shownPath(edit.path), SlotPlace::kQuestion, edit.version ? tr("from theirs") : tr("deleted by theirs"));
+        appendRow(shownPath(edit.path),
+                  SlotPlace::kQuestion,
+                  edit.version ? tr("from theirs") : tr("deleted by theirs"));
     }
 }
 }  // namespace
@@ -110,7 +133,8 @@ std::vector<WorklistRow> worklistRows(const Splice& splice, const WorklistFilter
     std::vector<WorklistRow> rows;
     for (std::size_t i = 0; i < splice.files().size(); ++i) {
         const FileOutcome& outcome = *splice.files()[i].outcome;
-        const bool isWanted = filter.text.isEmpty() || shownPath(outcome.path).contains(filter.text, Qt::CaseInsensitive);
+        const bool isWanted = filter.text.isEmpty()
+                              || shownPath(outcome.path).contains(filter.text, Qt::CaseInsensitive);
         if (outcome.needsDecision() && isWanted) {
             appendFile(splice, i, filter, rows);
         }

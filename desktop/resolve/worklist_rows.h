@@ -14,10 +14,10 @@ struct WorklistRow
 {
     enum class Kind { file, item, joinedFile };
     Kind kind = Kind::file;
-    SlotPlace place;        ///< For items; `place.file` for all but joined files taken from theirs.
+    SlotPlace place;  ///< For items; `place.file` for all but joined files taken from theirs.
     QString label;
-    QString remark;         ///< After a file's name: "3 regions", "binary".
-    int line = 0;           ///< From 1, in the result; 0 for none.
+    QString remark;  ///< After a file's name: "3 regions", "binary".
+    int line = 0;    ///< From 1, in the result; 0 for none.
     Knot knot = Knot::open;
     bool isOpen = false;
 };
@@ -25,14 +25,15 @@ struct WorklistRow
 /// What the worklist leaves out.
 struct WorklistFilter
 {
-    QString text;           ///< Part of a path; empty: all.
+    QString text;  ///< Part of a path; empty: all.
     bool onlyOpen = false;
     bool showsJoined = false;
 };
 
 /// Returns the worklist's rows: each file with something to decide, its regions and questions below
 /// it; then, if wanted, the files that joined by themselves.
-[[nodiscard]] std::vector<WorklistRow> worklistRows(const Splice& splice, const WorklistFilter& filter);
+[[nodiscard]] std::vector<WorklistRow> worklistRows(const Splice& splice,
+                                                    const WorklistFilter& filter);
 
 /// A region in a few words: its first line that says something.
 [[nodiscard]] QString regionLabel(const RegionTexts& texts);

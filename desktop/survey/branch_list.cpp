@@ -24,10 +24,14 @@ public:
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override
     {
         const bool isHeading = !index.data(refRole).isValid();
-        return {100, isHeading ? option.fontMetrics.height() + 12 : 2 * option.fontMetrics.height() + 10};
+        return {100,
+                isHeading ? option.fontMetrics.height() + 12
+                          : 2 * option.fontMetrics.height() + 10};
     }
 
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override
+    void paint(QPainter* painter,
+               const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override
     {
         const QRect rect = option.rect.adjusted(12, 0, -10, 0);
         const QString name = index.data(Qt::DisplayRole).toString();
@@ -38,18 +42,23 @@ public:
         }
         if ((option.state & QStyle::State_Selected) != 0) {
             painter->fillRect(option.rect, theme().selection);
-            painter->fillRect(QRect(option.rect.left(), option.rect.top(), 3, option.rect.height()), theme().ink);
+            painter->fillRect(QRect(option.rect.left(), option.rect.top(), 3, option.rect.height()),
+                              theme().ink);
         }
         const int height = option.fontMetrics.height();
         const QRect first(rect.left(), rect.top() + 4, rect.width(), height);
         painter->setPen(theme().ink);
-        painter->drawText(first, Qt::AlignVCenter, option.fontMetrics.elidedText(name, Qt::ElideMiddle, first.width()));
+        painter->drawText(first,
+                          Qt::AlignVCenter,
+                          option.fontMetrics.elidedText(name, Qt::ElideMiddle, first.width()));
         QFont small = option.font;
         small.setPointSizeF(small.pointSizeF() * 0.93);
         painter->setFont(small);
         painter->setPen(index.data(openRole).toBool() ? theme().openInk : theme().muted);
-        painter->drawText(first.translated(0, height + 1), Qt::AlignVCenter,
-                          QFontMetrics(small).elidedText(index.data(wordsRole).toString(), Qt::ElideRight, first.width()));
+        painter->drawText(first.translated(0, height + 1),
+                          Qt::AlignVCenter,
+                          QFontMetrics(small).elidedText(
+                              index.data(wordsRole).toString(), Qt::ElideRight, first.width()));
         painter->setFont(option.font);
     }
 };
@@ -81,11 +90,14 @@ BranchList::BranchList(QWidget* parent)
     column->addWidget(makeRule(Qt::Horizontal, this));
     column->addWidget(m_list, 1);
     connect(m_filter, &QLineEdit::textChanged, this, &BranchList::applyFilter);
-    connect(m_list->selectionModel(), &QItemSelectionModel::currentChanged, this, [this](const QModelIndex& index) {
-        if (index.data(refRole).isValid()) {
-            emit branchPicked(index.data(refRole).toByteArray().toStdString());
-        }
-    });
+    connect(m_list->selectionModel(),
+            &QItemSelectionModel::currentChanged,
+            this,
+            [this](const QModelIndex& index) {
+                if (index.data(refRole).isValid()) {
+                    emit branchPicked(index.data(refRole).toByteArray().toStdString());
+                }
+            });
 }
 
 void BranchList::addHeading(const QString& text)
@@ -99,7 +111,10 @@ void BranchList::showBranches(const SurveyFacts& facts)
 {
     const QSignalBlocker blocker(m_list->selectionModel());
     m_model->clear();
-    m_subtitle->setText(facts.standing.name.empty() ? QString() : tr("forecast of joining each into %1").arg(shown(facts.standing.name)));
+    m_subtitle->setText(
+        facts.standing.name.empty()
+            ? QString()
+            : tr("forecast of joining each into %1").arg(shown(facts.standing.name)));
     for (const bool isShared : {true, false}) {
         bool hasHeading = false;
         for (const Branch& branch : facts.branches) {
@@ -128,10 +143,12 @@ void BranchList::setForecast(const std::string& ref, const BranchForecast& forec
 {
     for (int row = 0; row < m_model->rowCount(); ++row) {
         QStandardItem* item = m_model->item(row);
-        if (item->data(refRole).isValid() && item->data(refRole).toByteArray().toStdString() == ref) {
+        if (item->data(refRole).isValid()
+            && item->data(refRole).toByteArray().toStdString() == ref) {
             item->setData(forecast.words, wordsRole);
             item->setData(forecast.needsDecision, openRole);
-            item->setData(QStringLiteral("%1: %2").arg(item->text(), forecast.words), Qt::AccessibleTextRole);
+            item->setData(QStringLiteral("%1: %2").arg(item->text(), forecast.words),
+                          Qt::AccessibleTextRole);
         }
     }
 }
@@ -141,7 +158,8 @@ void BranchList::select(const std::string& ref)
     const QSignalBlocker blocker(m_list->selectionModel());
     for (int row = 0; row < m_model->rowCount(); ++row) {
         const QStandardItem* item = m_model->item(row);
-        if (item->data(refRole).isValid() && item->data(refRole).toByteArray().toStdString() == ref) {
+        if (item->data(refRole).isValid()
+            && item->data(refRole).toByteArray().toStdString() == ref) {
             m_list->setCurrentIndex(m_model->index(row, 0));
             m_list->viewport()->update();
         }
@@ -152,7 +170,8 @@ void BranchList::applyFilter()
 {
     for (int row = 0; row < m_model->rowCount(); ++row) {
         const QStandardItem* item = m_model->item(row);
-        const bool isWanted = m_filter->text().isEmpty() || item->text().contains(m_filter->text(), Qt::CaseInsensitive);
+        const bool isWanted = m_filter->text().isEmpty()
+                              || item->text().contains(m_filter->text(), Qt::CaseInsensitive);
         m_list->setRowHidden(row, !isWanted);
     }
 }

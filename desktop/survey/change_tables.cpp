@@ -39,9 +39,15 @@ class OverlapDelegate final : public QStyledItemDelegate
 {
 public:
     using RowAt = std::function<const OverlapRow&(int)>;
-    OverlapDelegate(RowAt rowAt, QObject* parent) : QStyledItemDelegate(parent), m_rowAt(std::move(rowAt)) {}
+    OverlapDelegate(RowAt rowAt, QObject* parent)
+        : QStyledItemDelegate(parent)
+        , m_rowAt(std::move(rowAt))
+    {
+    }
 
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override
+    void paint(QPainter* painter,
+               const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override
     {
         const QRect rect = option.rect;
         if ((option.state & QStyle::State_Selected) != 0) {
@@ -51,19 +57,31 @@ public:
         painter->drawLine(rect.bottomLeft(), rect.bottomRight());
         const OverlapRow& row = m_rowAt(index.row());
         switch (index.column()) {
-        case oursColumn: paintBar(*painter, option, row.oursLines, row.oursWord, Strand::ours); break;
-        case theirsColumn: paintBar(*painter, option, row.theirsLines, row.theirsWord, Strand::theirs); break;
-        case forecastColumn: paintForecast(*painter, option, row); break;
+        case oursColumn:
+            paintBar(*painter, option, row.oursLines, row.oursWord, Strand::ours);
+            break;
+        case theirsColumn:
+            paintBar(*painter, option, row.theirsLines, row.theirsWord, Strand::theirs);
+            break;
+        case forecastColumn:
+            paintForecast(*painter, option, row);
+            break;
         default:
             painter->setFont(codeFont());
             painter->setPen(theme().ink);
-            painter->drawText(rect.adjusted(10, 0, -4, 0), Qt::AlignVCenter,
-                              QFontMetrics(codeFont()).elidedText(row.path, Qt::ElideMiddle, rect.width() - 16));
+            painter->drawText(
+                rect.adjusted(10, 0, -4, 0),
+                Qt::AlignVCenter,
+                QFontMetrics(codeFont()).elidedText(row.path, Qt::ElideMiddle, rect.width() - 16));
         }
     }
 
 private:
-    static void paintBar(QPainter& painter, const QStyleOptionViewItem& option, int lines, const QString& word, Strand strand)
+    static void paintBar(QPainter& painter,
+                         const QStyleOptionViewItem& option,
+                         int lines,
+                         const QString& word,
+                         Strand strand)
     {
         QRect rect = option.rect.adjusted(8, 0, -4, 0);
         painter.setPen(theme().ink);
@@ -79,7 +97,8 @@ private:
         painter.drawText(rect, Qt::AlignVCenter, QString::number(lines));
     }
 
-    static void paintForecast(QPainter& painter, const QStyleOptionViewItem& option, const OverlapRow& row)
+    static void
+    paintForecast(QPainter& painter, const QStyleOptionViewItem& option, const OverlapRow& row)
     {
         QRect rect = option.rect.adjusted(8, 0, -4, 0);
         if (row.isOpen) {
@@ -88,7 +107,9 @@ private:
         }
         painter.setFont(option.font);
         painter.setPen(row.isOpen ? theme().openInk : theme().ink);
-        painter.drawText(rect, Qt::AlignVCenter, option.fontMetrics.elidedText(row.forecast, Qt::ElideRight, rect.width()));
+        painter.drawText(rect,
+                         Qt::AlignVCenter,
+                         option.fontMetrics.elidedText(row.forecast, Qt::ElideRight, rect.width()));
     }
 
     RowAt m_rowAt;
@@ -98,7 +119,9 @@ class RuledDelegate final : public QStyledItemDelegate
 {
 public:
     using QStyledItemDelegate::QStyledItemDelegate;
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override
+    void paint(QPainter* painter,
+               const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override
     {
         QStyledItemDelegate::paint(painter, option, index);
         painter->setPen(theme().rules);
@@ -117,7 +140,10 @@ public:
         m_rows = std::move(rows);
         endResetModel();
     }
-    [[nodiscard]] const OverlapRow& row(int index) const { return m_rows[static_cast<std::size_t>(index)]; }
+    [[nodiscard]] const OverlapRow& row(int index) const
+    {
+        return m_rows[static_cast<std::size_t>(index)];
+    }
     [[nodiscard]] int rowCount(const QModelIndex& parent) const override
     {
         return parent.isValid() ? 0 : static_cast<int>(m_rows.size());
@@ -130,19 +156,30 @@ public:
         }
         const OverlapRow& r = row(index.row());
         switch (index.column()) {
-        case pathColumn: return r.path;
-        case oursColumn: return r.oursLines < 0 ? r.oursWord : countOf(static_cast<std::size_t>(r.oursLines), "line", "lines");
+        case pathColumn:
+            return r.path;
+        case oursColumn:
+            return r.oursLines < 0
+                       ? r.oursWord
+                       : countOf(static_cast<std::size_t>(r.oursLines), "line", "lines");
         case theirsColumn:
-            return r.theirsLines < 0 ? r.theirsWord : countOf(static_cast<std::size_t>(r.theirsLines), "line", "lines");
-        default: return r.forecast;
+            return r.theirsLines < 0
+                       ? r.theirsWord
+                       : countOf(static_cast<std::size_t>(r.theirsLines), "line", "lines");
+        default:
+            return r.forecast;
         }
     }
-    [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override
+    [[nodiscard]] QVariant
+    headerData(int section, Qt::Orientation orientation, int role) const override
     {
         if (role != Qt::DisplayRole || orientation != Qt::Horizontal) {
             return {};
         }
-        const std::array names{OverlapTable::tr("File"), OverlapTable::tr("Ours"), OverlapTable::tr("Theirs"), OverlapTable::tr("Forecast")};
+        const std::array names{OverlapTable::tr("File"),
+                               OverlapTable::tr("Ours"),
+                               OverlapTable::tr("Theirs"),
+                               OverlapTable::tr("Forecast")};
         return names[static_cast<std::size_t>(section)];
     }
 
@@ -150,21 +187,30 @@ private:
     std::vector<OverlapRow> m_rows;
 };
 
-OverlapTable::OverlapTable(QWidget* parent) : QTableView(parent), m_model(new Model(this))
+OverlapTable::OverlapTable(QWidget* parent)
+    : QTableView(parent)
+    , m_model(new Model(this))
 {
     setObjectName(QStringLiteral("overlapTable"));
     setAccessibleName(tr("Files changed on both sides"));
     setModel(m_model);
-    setItemDelegate(new OverlapDelegate([this](int row) -> const OverlapRow& { return m_model->row(row); }, this));
+    setItemDelegate(new OverlapDelegate(
+        [this](int row) -> const OverlapRow& { return m_model->row(row); }, this));
     dress(*this);
     setColumnWidth(pathColumn, 230);
     setColumnWidth(oursColumn, 108);
     setColumnWidth(theirsColumn, 128);
 }
 
-void OverlapTable::showRows(std::vector<OverlapRow> rows) { m_model->setRows(std::move(rows)); }
+void OverlapTable::showRows(std::vector<OverlapRow> rows)
+{
+    m_model->setRows(std::move(rows));
+}
 
-int OverlapTable::rowCount() const { return m_model->rowCount({}); }
+int OverlapTable::rowCount() const
+{
+    return m_model->rowCount({});
+}
 
 class CommitTable::Model final : public QAbstractTableModel
 {
@@ -189,24 +235,33 @@ public:
             return codeFont();
         }
         if (role == Qt::ToolTipRole) {
-            return index.column() == 3 ? exactTime(commit.author.time) : plainToolTip(shown(commit.message));
+            return index.column() == 3 ? exactTime(commit.author.time)
+                                       : plainToolTip(shown(commit.message));
         }
         if (role != Qt::DisplayRole) {
             return {};
         }
         switch (index.column()) {
-        case 0: return shown(commit.id.brief());
-        case 1: return shown(commit.subject());
-        case 2: return shown(commit.author.name);
-        default: return relativeTime(commit.author.time, m_now);
+        case 0:
+            return shown(commit.id.brief());
+        case 1:
+            return shown(commit.subject());
+        case 2:
+            return shown(commit.author.name);
+        default:
+            return relativeTime(commit.author.time, m_now);
         }
     }
-    [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override
+    [[nodiscard]] QVariant
+    headerData(int section, Qt::Orientation orientation, int role) const override
     {
         if (role != Qt::DisplayRole || orientation != Qt::Horizontal) {
             return {};
         }
-        const std::array names{CommitTable::tr("Commit"), CommitTable::tr("Subject"), CommitTable::tr("Author"), CommitTable::tr("When")};
+        const std::array names{CommitTable::tr("Commit"),
+                               CommitTable::tr("Subject"),
+                               CommitTable::tr("Author"),
+                               CommitTable::tr("When")};
         return names[static_cast<std::size_t>(section)];
     }
 
@@ -215,7 +270,9 @@ private:
     std::int64_t m_now = 0;
 };
 
-CommitTable::CommitTable(const char* objectName, QWidget* parent) : QTableView(parent), m_model(new Model(this))
+CommitTable::CommitTable(const char* objectName, QWidget* parent)
+    : QTableView(parent)
+    , m_model(new Model(this))
 {
     setObjectName(QLatin1String(objectName));
     setModel(m_model);
@@ -226,5 +283,8 @@ CommitTable::CommitTable(const char* objectName, QWidget* parent) : QTableView(p
     setColumnWidth(2, 130);
 }
 
-void CommitTable::showCommits(const std::vector<Commit>& commits, std::int64_t now) { m_model->setCommits(commits, now); }
+void CommitTable::showCommits(const std::vector<Commit>& commits, std::int64_t now)
+{
+    m_model->setCommits(commits, now);
+}
 }  // namespace rope

@@ -13,7 +13,10 @@ PlanPanel::PlanPanel(QWidget* parent)
     , m_consequence(makeLabel({}, TextRole::muted, this))
     , m_remark(makeLabel({}, TextRole::muted, this))
     , m_obstacle(makeLabel({}, TextRole::open, this))
-    , m_promise(makeLabel(tr("Nothing in your branches, your files or on the remote changes until you record."), TextRole::muted, this))
+    , m_promise(makeLabel(
+          tr("Nothing in your branches, your files or on the remote changes until you record."),
+          TextRole::muted,
+          this))
     , m_start(makeButton({}, "startButton", ButtonRole::primary, this))
 {
     m_what->setObjectName(QStringLiteral("planWhat"));
@@ -41,7 +44,8 @@ PlanPanel::PlanPanel(QWidget* parent)
 
 void PlanPanel::showPlan(const Plan& plan)
 {
-    m_what->setText(plan.theirs.isEmpty() ? QString() : tr("Bring %1 into %2").arg(plan.theirs, plan.ours));
+    m_what->setText(plan.theirs.isEmpty() ? QString()
+                                          : tr("Bring %1 into %2").arg(plan.theirs, plan.ours));
     m_method->setText(plan.method);
     m_consequence->setText(plan.consequence);
     m_remark->setText(plan.remark);
@@ -58,7 +62,13 @@ void PlanPanel::showProgress(const QString& text)
     m_start->setEnabled(false);
 }
 
-bool PlanPanel::canStart() const { return m_start->isEnabled(); }
+bool PlanPanel::canStart() const
+{
+    return m_start->isEnabled();
+}
 
-QString PlanPanel::obstacle() const { return m_obstacle->text(); }
+QString PlanPanel::obstacle() const
+{
+    return m_obstacle->text();
+}
 }  // namespace rope

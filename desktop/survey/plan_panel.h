@@ -18,11 +18,11 @@ public:
     {
         QString ours;
         QString theirs;
-        QString method;        ///< "Merge commit"
-        QString consequence;   ///< What that does to history.
-        QString obstacle;      ///< Why it cannot start; empty if it can.
-        QString startLabel;    ///< "Start: 7 to decide"
-        QString remark;        ///< Something to know, e.g. that there are several bases.
+        QString method;       ///< "Merge commit"
+        QString consequence;  ///< What that does to history.
+        QString obstacle;     ///< Why it cannot start; empty if it can.
+        QString startLabel;   ///< "Start: 7 to decide"
+        QString remark;       ///< Something to know, e.g. that there are several bases.
     };
     void showPlan(const Plan& plan);
     void showProgress(const QString& text);

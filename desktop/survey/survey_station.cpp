@@ -35,7 +35,9 @@ SurveyStation::SurveyStation(QWidget* parent)
     for (const QString& name : {tr("Overlap"), tr("Incoming"), tr("Outgoing")}) {
         m_tabs->addTab(name);
     }
-    for (QWidget* table : {static_cast<QWidget*>(m_overlap), static_cast<QWidget*>(m_incoming), static_cast<QWidget*>(m_outgoing)}) {
+    for (QWidget* table : {static_cast<QWidget*>(m_overlap),
+                           static_cast<QWidget*>(m_incoming),
+                           static_cast<QWidget*>(m_outgoing)}) {
         m_tables->addWidget(table);
     }
     connect(m_tabs, &QTabBar::currentChanged, m_tables, &QStackedWidget::setCurrentIndex);
@@ -71,7 +73,8 @@ SurveyStation::SurveyStation(QWidget* parent)
     connect(m_plan, &PlanPanel::startRequested, this, &SurveyStation::start);
 }
 
-void SurveyStation::showFacts(std::shared_ptr<const SurveyFacts> facts, const std::string& theirsRef)
+void SurveyStation::showFacts(std::shared_ptr<const SurveyFacts> facts,
+                              const std::string& theirsRef)
 {
     m_facts = std::move(facts);
     m_theirsRef = theirsRef;
@@ -82,10 +85,12 @@ void SurveyStation::showFacts(std::shared_ptr<const SurveyFacts> facts, const st
     showForecast();
 }
 
-void SurveyStation::setForecast(const std::string& ref, std::shared_ptr<const SurveyForecast> forecast)
+void SurveyStation::setForecast(const std::string& ref,
+                                std::shared_ptr<const SurveyForecast> forecast)
 {
     if (ref != (m_facts ? m_facts->standing.ref : std::string())) {
-        m_branches->setForecast(ref, {forecastInWords(forecast->forecast), !forecast->forecast.isClean()});
+        m_branches->setForecast(
+            ref, {forecastInWords(forecast->forecast), !forecast->forecast.isClean()});
     }
     if (ref == m_theirsRef) {
         m_forecast = std::move(forecast);
@@ -128,18 +133,25 @@ void SurveyStation::showForecast()
         m_incoming->showCommits({}, 0);
         m_outgoing->showCommits({}, 0);
         for (int tab = 0; tab < 3; ++tab) {
-            m_tabs->setTabText(tab, std::array{tr("Overlap"), tr("Incoming"), tr("Outgoing")}[static_cast<std::size_t>(tab)]);
+            m_tabs->setTabText(tab,
+                               std::array{tr("Overlap"),
+                                          tr("Incoming"),
+                                          tr("Outgoing")}[static_cast<std::size_t>(tab)]);
         }
         showPlan();
         return;
     }
     const Branch* theirs = m_facts->branch(m_theirsRef);
     const QString theirsName = theirs != nullptr ? shown(theirs->name) : QString();
-    m_chart->setModel(chartModel(*m_forecast, shown(m_facts->standing.name), theirsName, m_facts->readAt));
+    m_chart->setModel(
+        chartModel(*m_forecast, shown(m_facts->standing.name), theirsName, m_facts->readAt));
     m_overlap->showRows(overlapRows(m_forecast->forecast));
     m_incoming->showCommits(m_forecast->theirsCommits, m_facts->readAt);
     m_outgoing->showCommits(m_forecast->oursCommits, m_facts->readAt);
-    m_tabs->setTabText(0, tr("Overlap %1 of %2 files").arg(m_overlap->rowCount()).arg(touchedFileCount(m_forecast->forecast)));
+    m_tabs->setTabText(0,
+                       tr("Overlap %1 of %2 files")
+                           .arg(m_overlap->rowCount())
+                           .arg(touchedFileCount(m_forecast->forecast)));
     m_tabs->setTabText(1, tr("Incoming %1").arg(m_forecast->forecast.divergence.theirsOnly.size()));
     m_tabs->setTabText(2, tr("Outgoing %1").arg(m_forecast->forecast.divergence.oursOnly.size()));
     showPlan();
@@ -158,7 +170,8 @@ void SurveyStation::showPlan()
     if (!m_underWay.empty()) {
         plan.theirs = shown(m_underWay);
         plan.method = tr("A splice is under way");
-        plan.consequence = tr("Your decisions are kept. “Abandon this splice” in the Splice menu puts it away.");
+        plan.consequence =
+            tr("Your decisions are kept. “Abandon this splice” in the Splice menu puts it away.");
         plan.startLabel = tr("Go on with it");
         m_plan->showPlan(plan);
         return;
@@ -166,9 +179,14 @@ void SurveyStation::showPlan()
     const Forecast* forecast = m_forecast ? &m_forecast->forecast : nullptr;
     plan.obstacle = m_failure.isEmpty() ? startObstacle(*m_facts, forecast) : m_failure;
     if (theirs == nullptr) {
-        plan.remark = m_facts->branches.size() < 2 ? tr("There is no other branch here yet. Fetch brings in the shared ones.") : QString();
-    } else if (m_facts->branch(m_facts->standing.ref) != nullptr && m_facts->branch(m_facts->standing.ref)->upstreamRef.empty()) {
-        plan.remark = tr("%1 follows no shared branch, so pick the one to bring in.").arg(plan.ours);
+        plan.remark =
+            m_facts->branches.size() < 2
+                ? tr("There is no other branch here yet. Fetch brings in the shared ones.")
+                : QString();
+    } else if (m_facts->branch(m_facts->standing.ref) != nullptr
+               && m_facts->branch(m_facts->standing.ref)->upstreamRef.empty()) {
+        plan.remark =
+            tr("%1 follows no shared branch, so pick the one to bring in.").arg(plan.ours);
     }
     if (forecast == nullptr && m_failure.isEmpty() && theirs != nullptr) {
         m_plan->showPlan(plan);
@@ -179,9 +197,11 @@ void SurveyStation::showPlan()
         plan.method = tr("Merge commit");
         plan.consequence = tr("Adds 1 commit with two parents. No commit is rewritten.");
         const std::size_t open = forecast->openCount();
-        plan.startLabel = open == 0 ? tr("Start: joins cleanly") : tr("Start: %1 to decide").arg(open);
+        plan.startLabel =
+            open == 0 ? tr("Start: joins cleanly") : tr("Start: %1 to decide").arg(open);
         if (forecast->divergence.bases.size() > 1) {
-            plan.remark = tr("The histories criss-cross: there are %1 best common ancestors. This forecast is over one of them, %2; "
+            plan.remark = tr("The histories criss-cross: there are %1 best common ancestors. This "
+                             "forecast is over one of them, %2; "
                              "look closely at the result.")
                               .arg(forecast->divergence.bases.size())
                               .arg(shown(forecast->base->id.brief()));
@@ -195,7 +215,8 @@ QString SurveyStation::status() const
     if (!m_forecast || m_forecast->forecast.divergence.relation != Relation::diverged) {
         return {};
     }
-    const std::size_t others = touchedFileCount(m_forecast->forecast) - m_forecast->forecast.openFileCount();
+    const std::size_t others =
+        touchedFileCount(m_forecast->forecast) - m_forecast->forecast.openFileCount();
     return tr("%1 join without a question").arg(countOf(others, "other file", "other files"));
 }
 }  // namespace rope

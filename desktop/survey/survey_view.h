@@ -32,7 +32,7 @@ struct SurveyFacts
 struct SurveyForecast
 {
     Forecast forecast;
-    std::vector<Commit> oursCommits;    ///< Newest first, at most kMostListedCommits.
+    std::vector<Commit> oursCommits;  ///< Newest first, at most kMostListedCommits.
     std::vector<Commit> theirsCommits;
 };
 inline constexpr std::size_t kMostListedCommits = 500;
@@ -41,16 +41,19 @@ inline constexpr std::size_t kMostListedCommits = 500;
 struct OverlapRow
 {
     QString path;
-    int oursLines = 0;    ///< Lines that side changed; -1 where that is no number.
+    int oursLines = 0;  ///< Lines that side changed; -1 where that is no number.
     int theirsLines = 0;
-    QString oursWord;     ///< In place of a number: "deleted", "binary".
+    QString oursWord;  ///< In place of a number: "deleted", "binary".
     QString theirsWord;
     QString forecast;
     bool isOpen = false;
 };
 
 [[nodiscard]] std::vector<OverlapRow> overlapRows(const Forecast& forecast);
-[[nodiscard]] RopeChartModel chartModel(const SurveyForecast& survey, const QString& oursName, const QString& theirsName, std::int64_t now);
+[[nodiscard]] RopeChartModel chartModel(const SurveyForecast& survey,
+                                        const QString& oursName,
+                                        const QString& theirsName,
+                                        std::int64_t now);
 /// How many files either side touched in all.
 [[nodiscard]] std::size_t touchedFileCount(const Forecast& forecast);
 

@@ -4,7 +4,6 @@
 #include "desktop/widgets/theme.h"
 
 #include <QFileInfo>
-
 #include <Qsci/qscilexerbash.h>
 #include <Qsci/qscilexercmake.h>
 #include <Qsci/qscilexercpp.h>
@@ -33,7 +32,9 @@ using Maker = std::function<QsciLexer*(QObject*)>;
 template <typename Lexer>
 Maker make()
 {
-    return [](QObject* parent) -> QsciLexer* { return new Lexer(parent); };
+    return [](QObject* parent) -> QsciLexer* {
+        return new Lexer(parent);
+    };
 }
 
 const std::map<QString, Maker>& makersBySuffix()
@@ -69,14 +70,17 @@ const std::map<QString, Maker>& makersBySuffix()
 
 QColor colourOf(const QString& description)
 {
-    const auto has = [&](const char* word) { return description.contains(QLatin1String(word), Qt::CaseInsensitive); };
+    const auto has = [&](const char* word) {
+        return description.contains(QLatin1String(word), Qt::CaseInsensitive);
+    };
     if (has("comment")) {
         return theme().comment;
     }
     if (has("string") || has("quoted") || has("number") || has("character") || has("value")) {
         return theme().literal;
     }
-    if (has("keyword") || has("section") || has("header") || has("tag") || has("decorator") || has("pre-processor")) {
+    if (has("keyword") || has("section") || has("header") || has("tag") || has("decorator")
+        || has("pre-processor")) {
         return theme().keyword;
     }
     return theme().ink;

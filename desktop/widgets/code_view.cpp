@@ -10,7 +10,6 @@
 #include "desktop/widgets/theme.h"
 
 #include <QVBoxLayout>
-
 #include <Qsci/qscicommand.h>
 #include <Qsci/qscicommandset.h>
 #include <Qsci/qscilexer.h>
@@ -27,16 +26,23 @@ constexpr int kRailMargin = 1;
 constexpr int kTextGapMargin = 2;
 constexpr int kRailWidth = 10;
 constexpr int kFirstStrandMarker = 0;  // one marker per Strand, in its order
-constexpr std::array kStrands{Strand::base, Strand::ours, Strand::theirs, Strand::both, Strand::hand, Strand::open};
+constexpr std::array kStrands{
+    Strand::base, Strand::ours, Strand::theirs, Strand::both, Strand::hand, Strand::open};
 constexpr int kFirstRegionMarker = 10;  // one per RegionLook, in its order
 constexpr int kRegionLooks = 4;
 constexpr int kContextLines = 5;
-constexpr std::size_t kHeadingPadding = 240;  // blanks after a heading, so that its band spans the view
+constexpr std::size_t kHeadingPadding =
+    240;  // blanks after a heading, so that its band spans the view
 
-unsigned int strandMask() { return ((1U << kStrands.size()) - 1U) << kFirstStrandMarker; }
+unsigned int strandMask()
+{
+    return ((1U << kStrands.size()) - 1U) << kFirstStrandMarker;
+}
 }  // namespace
 
-CodeView::CodeView(QWidget* parent) : QWidget(parent), m_editor(new QsciScintilla(this))
+CodeView::CodeView(QWidget* parent)
+    : QWidget(parent)
+    , m_editor(new QsciScintilla(this))
 {
     m_editor->setObjectName(QStringLiteral("codeEditor"));
     m_editor->setAccessibleName(tr("Text of the file"));
@@ -71,14 +77,17 @@ CodeView::CodeView(QWidget* parent) : QWidget(parent), m_editor(new QsciScintill
     m_editor->setSelectionBackgroundColor(palette().color(QPalette::Highlight));
     m_editor->resetSelectionForegroundColor();
     (void)send(QsciScintillaBase::SCI_SETUNDOCOLLECTION, 0);
-    for (const QKeyCombination key : {Qt::CTRL | Qt::Key_Z, Qt::CTRL | Qt::Key_Y, Qt::CTRL | Qt::SHIFT | Qt::Key_Z}) {
+    for (const QKeyCombination key :
+         {Qt::CTRL | Qt::Key_Z, Qt::CTRL | Qt::Key_Y, Qt::CTRL | Qt::SHIFT | Qt::Key_Z}) {
         if (QsciCommand* const command = m_editor->standardCommands()->boundTo(key.toCombined())) {
             command->setKey(0);  // these keys belong to the window
         }
     }
     (void)send(QsciScintillaBase::SCI_ANNOTATIONSETVISIBLE, QsciScintillaBase::ANNOTATION_STANDARD);
     defineMarkers();
-    connect(m_editor, &QsciScintillaBase::SCN_MODIFIED, this,
+    connect(m_editor,
+            &QsciScintillaBase::SCN_MODIFIED,
+            this,
             [this](int position, int type, const char*, int length, int linesAdded, int line) {
                 onModified(position, type, length, linesAdded, line);
             });
@@ -98,9 +107,11 @@ void CodeView::defineMarkers()
 {
     const int lineHeight = static_cast<int>(send(QsciScintillaBase::SCI_TEXTHEIGHT, 0));
     for (std::size_t i = 0; i < kStrands.size(); ++i) {
-        m_editor->markerDefine(strandPixmap(kStrands[i], {kRailWidth, lineHeight}), kFirstStrandMarker + static_cast<int>(i));
+        m_editor->markerDefine(strandPixmap(kStrands[i], {kRailWidth, lineHeight}),
+                               kFirstStrandMarker + static_cast<int>(i));
     }
-    const QColor colours[kRegionLooks] = {theme().openFill, theme().decidedFill, theme().decidedFill, theme().openSelected};
+    const QColor colours[kRegionLooks] = {
+        theme().openFill, theme().decidedFill, theme().decidedFill, theme().openSelected};
     for (int i = 0; i < kRegionLooks; ++i) {
         m_editor->markerDefine(QsciScintilla::Background, kFirstRegionMarker + i);
         m_editor->setMarkerBackgroundColor(colours[i], kFirstRegionMarker + i);
@@ -154,7 +165,8 @@ void CodeView::replaceBytes(std::size_t position, std::size_t length, std::strin
     const std::size_t before = caret();
     const bool isReadOnly = send(QsciScintillaBase::SCI_GETREADONLY) != 0;
     (void)send(QsciScintillaBase::SCI_SETREADONLY, 0);
-    (void)send(QsciScintillaBase::SCI_SETTARGETRANGE, position, static_cast<long>(position + length));
+    (void)send(
+        QsciScintillaBase::SCI_SETTARGETRANGE, position, static_cast<long>(position + length));
     m_editor->SendScintilla(QsciScintillaBase::SCI_REPLACETARGET, bytes.size(), bytes.data());
     if (before >= position + length) {
         (void)send(QsciScintillaBase::SCI_SETEMPTYSELECTION, before - length + bytes.size());
@@ -173,9 +185,15 @@ std::string CodeView::bytes(std::size_t position, std::size_t length) const
     return {all + position, length};
 }
 
-std::size_t CodeView::size() const { return static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETLENGTH)); }
+std::size_t CodeView::size() const
+{
+    return static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETLENGTH));
+}
 
-int CodeView::lineCount() const { return static_cast<int>(send(QsciScintillaBase::SCI_GETLINECOUNT)); }
+int CodeView::lineCount() const
+{
+    return static_cast<int>(send(QsciScintillaBase::SCI_GETLINECOUNT));
+}
 
 int CodeView::lineAt(std::size_t position) const
 {
@@ -184,17 +202,23 @@ int CodeView::lineAt(std::size_t position) const
 
 std::size_t CodeView::positionOfLine(int line) const
 {
-    return static_cast<std::size_t>(send(QsciScintillaBase::SCI_POSITIONFROMLINE, static_cast<unsigned long>(line)));
+    return static_cast<std::size_t>(
+        send(QsciScintillaBase::SCI_POSITIONFROMLINE, static_cast<unsigned long>(line)));
 }
 
-void CodeView::setReadOnly(bool isReadOnly) { m_editor->setReadOnly(isReadOnly); }
+void CodeView::setReadOnly(bool isReadOnly)
+{
+    m_editor->setReadOnly(isReadOnly);
+}
 
 void CodeView::setStrands(int firstLine, const std::vector<Strand>& strands)
 {
     int line = firstLine;
     for (const Strand strand : strands) {
         const auto number = static_cast<unsigned long>(line++);
-        const unsigned long present = static_cast<unsigned long>(send(QsciScintillaBase::SCI_MARKERGET, number)) & strandMask();
+        const unsigned long present =
+            static_cast<unsigned long>(send(QsciScintillaBase::SCI_MARKERGET, number))
+            & strandMask();
         const auto at = std::find(kStrands.begin(), kStrands.end(), strand) - kStrands.begin();
         const int wanted = kFirstStrandMarker + static_cast<int>(at);
         const unsigned long wish = strand == Strand::base ? 0UL : 1UL << wanted;
@@ -215,7 +239,9 @@ void CodeView::markRegion(int firstLine, int lineCount, std::optional<RegionLook
             removeMarker(number, kFirstRegionMarker + i);
         }
         if (look) {
-            (void)send(QsciScintillaBase::SCI_MARKERADD, number, kFirstRegionMarker + static_cast<int>(*look));
+            (void)send(QsciScintillaBase::SCI_MARKERADD,
+                       number,
+                       kFirstRegionMarker + static_cast<int>(*look));
         }
     }
 }
@@ -223,7 +249,9 @@ void CodeView::markRegion(int firstLine, int lineCount, std::optional<RegionLook
 void CodeView::removeMarker(unsigned long line, int marker)
 {
     // Joining lines can leave a marker on a line twice; each call deletes one.
-    while ((static_cast<unsigned long>(send(QsciScintillaBase::SCI_MARKERGET, line)) & (1UL << marker)) != 0) {
+    while (
+        (static_cast<unsigned long>(send(QsciScintillaBase::SCI_MARKERGET, line)) & (1UL << marker))
+        != 0) {
         (void)send(QsciScintillaBase::SCI_MARKERDELETE, line, marker);
     }
 }
@@ -233,14 +261,19 @@ void CodeView::defineHeadingStyles()
     // Lexers use styles below 128; ours lie above all of them.
     if (m_headingStyle < 0) {
         m_headingStyle = static_cast<int>(send(QsciScintillaBase::SCI_ALLOCATEEXTENDEDSTYLES, 2));
-        (void)send(QsciScintillaBase::SCI_ANNOTATIONSETSTYLEOFFSET, static_cast<unsigned long>(m_headingStyle));
+        (void)send(QsciScintillaBase::SCI_ANNOTATIONSETSTYLEOFFSET,
+                   static_cast<unsigned long>(m_headingStyle));
     }
     const QByteArray family = font().family().toUtf8();
     const auto define = [&](int style, const QColor& ink, const QColor& fill) {
         const auto number = static_cast<unsigned long>(style);
-        const auto bgr = [](const QColor& c) { return c.red() | (c.green() << 8) | (c.blue() << 16); };
+        const auto bgr = [](const QColor& c) {
+            return c.red() | (c.green() << 8) | (c.blue() << 16);
+        };
         m_editor->SendScintilla(QsciScintillaBase::SCI_STYLESETFONT, number, family.constData());
-        (void)send(QsciScintillaBase::SCI_STYLESETSIZEFRACTIONAL, number, static_cast<long>(font().pointSizeF() * 95));
+        (void)send(QsciScintillaBase::SCI_STYLESETSIZEFRACTIONAL,
+                   number,
+                   static_cast<long>(font().pointSizeF() * 95));
         (void)send(QsciScintillaBase::SCI_STYLESETFORE, number, bgr(ink));
         (void)send(QsciScintillaBase::SCI_STYLESETBACK, number, bgr(fill));
         (void)send(QsciScintillaBase::SCI_STYLESETEOLFILLED, number, 1);
@@ -261,7 +294,8 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
         styles.resize(text.size(), heading.isOpen ? 1 : 0);
     }
     const auto shownAt = [this](unsigned long line) {
-        std::string text(static_cast<std::size_t>(send(QsciScintillaBase::SCI_ANNOTATIONGETTEXT, line)), '\0');
+        std::string text(
+            static_cast<std::size_t>(send(QsciScintillaBase::SCI_ANNOTATIONGETTEXT, line)), '\0');
         if (!text.empty()) {
             m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONGETTEXT, line, text.data());
         }
@@ -270,7 +304,9 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
     for (const int line : m_headingLines) {
         const auto number = static_cast<unsigned long>(line);
         if (line >= 0 && line < lineCount() && !byLine.contains(line) && !shownAt(number).empty()) {
-            m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETTEXT, number, static_cast<const char*>(nullptr));
+            m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETTEXT,
+                                    number,
+                                    static_cast<const char*>(nullptr));
         }
     }
     m_headingLines.clear();
@@ -278,8 +314,10 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
         const auto number = static_cast<unsigned long>(line);
         m_headingLines.insert(line);
         if (shownAt(number) != annotation.first) {
-            m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETTEXT, number, annotation.first.c_str());
-            m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETSTYLES, number, annotation.second.c_str());
+            m_editor->SendScintilla(
+                QsciScintillaBase::SCI_ANNOTATIONSETTEXT, number, annotation.first.c_str());
+            m_editor->SendScintilla(
+                QsciScintillaBase::SCI_ANNOTATIONSETSTYLES, number, annotation.second.c_str());
         }
     }
     m_isSyncing = false;
@@ -294,7 +332,8 @@ void CodeView::reveal(int firstLine, int lineCount)
     if (!isInView) {
         const int room = std::max(kContextLines, (visible - lineCount) / 3);
         const int wanted = std::max(0, firstLine - room);
-        const long display = send(QsciScintillaBase::SCI_VISIBLEFROMDOCLINE, static_cast<unsigned long>(wanted));
+        const long display =
+            send(QsciScintillaBase::SCI_VISIBLEFROMDOCLINE, static_cast<unsigned long>(wanted));
         (void)send(QsciScintillaBase::SCI_SETFIRSTVISIBLELINE, static_cast<unsigned long>(display));
     }
 }
@@ -306,17 +345,27 @@ void CodeView::placeCaret(std::size_t position)
     m_isSyncing = false;
 }
 
-std::size_t CodeView::caret() const { return static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETCURRENTPOS)); }
+std::size_t CodeView::caret() const
+{
+    return static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETCURRENTPOS));
+}
 
 int CodeView::firstVisibleLine() const
 {
     const long display = send(QsciScintillaBase::SCI_GETFIRSTVISIBLELINE);
-    return static_cast<int>(send(QsciScintillaBase::SCI_DOCLINEFROMVISIBLE, static_cast<unsigned long>(display)));
+    return static_cast<int>(
+        send(QsciScintillaBase::SCI_DOCLINEFROMVISIBLE, static_cast<unsigned long>(display)));
 }
 
-void CodeView::focusText() { m_editor->setFocus(); }
+void CodeView::focusText()
+{
+    m_editor->setFocus();
+}
 
-QWidget* CodeView::editor() const { return m_editor; }
+QWidget* CodeView::editor() const
+{
+    return m_editor;
+}
 
 void CodeView::onModified(int position, int type, int length, int linesAdded, int line)
 {

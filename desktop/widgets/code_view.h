@@ -75,8 +75,9 @@ private:
     [[nodiscard]] long send(unsigned int message, unsigned long first = 0, long second = 0) const;
 
     QsciScintilla* m_editor;
-    int m_headingStyle = -1;   ///< Scintilla's number of the style for decided regions; open is the next.
+    int m_headingStyle =
+        -1;  ///< Scintilla's number of the style for decided regions; open is the next.
     std::set<int> m_headingLines;  ///< Lines that may carry a heading now.
-    bool m_isSyncing = false;  ///< Our own change is under way: not an edit.
+    bool m_isSyncing = false;      ///< Our own change is under way: not an edit.
 };
 }  // namespace rope

@@ -15,7 +15,9 @@ constexpr int kSwatch = 14;
 
 const SideColours& coloursOf(Strand side)
 {
-    return side == Strand::ours ? theme().ours : side == Strand::theirs ? theme().theirs : theme().base;
+    return side == Strand::ours     ? theme().ours
+           : side == Strand::theirs ? theme().theirs
+                                    : theme().base;
 }
 }  // namespace
 
@@ -62,9 +64,14 @@ EvidenceCard::EvidenceCard(Strand side, const QString& title, QWidget* parent)
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
 }
 
-void EvidenceCard::setBranch(const QString& name) { m_branch->setFullText(name); }
+void EvidenceCard::setBranch(const QString& name)
+{
+    m_branch->setFullText(name);
+}
 
-void EvidenceCard::setAuthorship(const QString& who, const QString& exactTime, const QString& commit)
+void EvidenceCard::setAuthorship(const QString& who,
+                                 const QString& exactTime,
+                                 const QString& commit)
 {
     m_who->setText(who);
     m_who->setToolTip(plainToolTip(exactTime));
@@ -72,9 +79,15 @@ void EvidenceCard::setAuthorship(const QString& who, const QString& exactTime, c
     m_commit->setVisible(!commit.isEmpty());
 }
 
-QString EvidenceCard::commitLine() const { return m_commit->isHidden() ? QString() : m_commit->fullText(); }
+QString EvidenceCard::commitLine() const
+{
+    return m_commit->isHidden() ? QString() : m_commit->fullText();
+}
 
-int EvidenceCard::headerHeight() const { return m_header->geometry().bottom() + 1; }
+int EvidenceCard::headerHeight() const
+{
+    return m_header->geometry().bottom() + 1;
+}
 
 void EvidenceCard::paintEvent(QPaintEvent*)
 {
@@ -90,6 +103,7 @@ void EvidenceCard::paintEvent(QPaintEvent*)
     painter.restore();
     painter.setPen(theme().rules);
     painter.drawPath(outline);
-    painter.drawLine(QPointF(0.5, headerHeight() + 0.5), QPointF(width() - 0.5, headerHeight() + 0.5));
+    painter.drawLine(QPointF(0.5, headerHeight() + 0.5),
+                     QPointF(width() - 0.5, headerHeight() + 0.5));
 }
 }  // namespace rope

@@ -31,7 +31,8 @@ int paintKeyCap(QPainter& painter, const QString& key, int left, int centre)
     return width;
 }
 
-KeyHints::KeyHints(QWidget* parent) : QWidget(parent)
+KeyHints::KeyHints(QWidget* parent)
+    : QWidget(parent)
 {
     setObjectName(QStringLiteral("keyHints"));
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
@@ -55,7 +56,10 @@ void KeyHints::setStatus(const QString& status)
     update();
 }
 
-QSize KeyHints::sizeHint() const { return {400, fontMetrics().height() + 12}; }
+QSize KeyHints::sizeHint() const
+{
+    return {400, fontMetrics().height() + 12};
+}
 
 void KeyHints::paintEvent(QPaintEvent*)
 {
@@ -65,7 +69,8 @@ void KeyHints::paintEvent(QPaintEvent*)
     const int statusWidth = fontMetrics().horizontalAdvance(m_status);
     const int centre = height() / 2;
     painter.setPen(theme().ink);
-    painter.drawText(rect().adjusted(0, 0, -kMargin, 0), Qt::AlignRight | Qt::AlignVCenter, m_status);
+    painter.drawText(
+        rect().adjusted(0, 0, -kMargin, 0), Qt::AlignRight | Qt::AlignVCenter, m_status);
     int x = kMargin;
     for (const KeyHint& hint : m_hints) {
         const int needed = fontMetrics().horizontalAdvance(hint.key + hint.meaning) + 24;

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/widgets/notice_bar.h"
 
-#include "desktop/wording/describe_error.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
+#include "desktop/wording/describe_error.h"
 
 #include <QHBoxLayout>
 #include <QPlainTextEdit>
@@ -52,7 +52,10 @@ void NoticeBar::showError(const Error& error)
     display(describeInLine(error), describe(error).details, true);
 }
 
-void NoticeBar::showMessage(const QString& text, const QString& details) { display(text, details, false); }
+void NoticeBar::showMessage(const QString& text, const QString& details)
+{
+    display(text, details, false);
+}
 
 void NoticeBar::display(const QString& text, const QString& details, bool isProblem)
 {
@@ -77,7 +80,13 @@ void NoticeBar::offerAction(const QString& label, std::function<void()> action)
     m_actionButton->show();
 }
 
-void NoticeBar::dismiss() { hide(); }
+void NoticeBar::dismiss()
+{
+    hide();
+}
 
-QString NoticeBar::text() const { return isHidden() ? QString() : m_text->text(); }
+QString NoticeBar::text() const
+{
+    return isHidden() ? QString() : m_text->text();
+}
 }  // namespace rope

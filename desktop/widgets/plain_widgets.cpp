@@ -13,8 +13,11 @@ void setTextRole(QLabel* label, TextRole role)
     QFont font = label->parentWidget() ? label->parentWidget()->font() : label->font();
     QColor colour = theme().ink;
     switch (role) {
-    case TextRole::normal: break;
-    case TextRole::strong: font.setWeight(QFont::DemiBold); break;
+    case TextRole::normal:
+        break;
+    case TextRole::strong:
+        font.setWeight(QFont::DemiBold);
+        break;
     case TextRole::heading:
         font.setWeight(QFont::DemiBold);
         break;
@@ -22,8 +25,12 @@ void setTextRole(QLabel* label, TextRole role)
         colour = theme().muted;
         font.setPointSizeF(font.pointSizeF() * 0.93);
         break;
-    case TextRole::open: colour = theme().openInk; break;
-    case TextRole::code: font = codeFont(); break;
+    case TextRole::open:
+        colour = theme().openInk;
+        break;
+    case TextRole::code:
+        font = codeFont();
+        break;
     }
     label->setFont(font);
     // Without a role of its own a label takes its colour by its parent's background.
@@ -43,7 +50,8 @@ QLabel* makeLabel(const QString& text, TextRole role, QWidget* parent)
     return label;
 }
 
-ElidedLabel::ElidedLabel(TextRole role, QWidget* parent) : QLabel(parent)
+ElidedLabel::ElidedLabel(TextRole role, QWidget* parent)
+    : QLabel(parent)
 {
     setTextFormat(Qt::PlainText);
     setTextRole(this, role);
@@ -57,7 +65,10 @@ void ElidedLabel::setFullText(const QString& text)
     elide();
 }
 
-QSize ElidedLabel::minimumSizeHint() const { return {fontMetrics().averageCharWidth() * 6, QLabel::sizeHint().height()}; }
+QSize ElidedLabel::minimumSizeHint() const
+{
+    return {fontMetrics().averageCharWidth() * 6, QLabel::sizeHint().height()};
+}
 
 QSize ElidedLabel::sizeHint() const
 {
@@ -77,7 +88,8 @@ void ElidedLabel::elide()
     setToolTip(fitted == m_full ? QString() : plainToolTip(m_full));
 }
 
-QPushButton* makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget* parent)
+QPushButton*
+makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget* parent)
 {
     auto* button = new QPushButton(text, parent);
     button->setObjectName(QLatin1String(objectName));

@@ -35,7 +35,8 @@ private:
 };
 
 enum class ButtonRole { plain, primary };
-[[nodiscard]] QPushButton* makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget* parent);
+[[nodiscard]] QPushButton*
+makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget* parent);
 
 /// Text from outside as a tooltip that is shown as it is, never taken for markup.
 [[nodiscard]] QString plainToolTip(const QString& text);

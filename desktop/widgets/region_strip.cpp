@@ -21,7 +21,8 @@ QRect stripMarkRect(const StripMark& mark, int lineCount, QSize strip)
     return {2, std::min(top, strip.height() - height), strip.width() - 4, height};
 }
 
-RegionStrip::RegionStrip(QWidget* parent) : QWidget(parent)
+RegionStrip::RegionStrip(QWidget* parent)
+    : QWidget(parent)
 {
     setObjectName(QStringLiteral("regionStrip"));
     setFixedWidth(sizeHint().width());

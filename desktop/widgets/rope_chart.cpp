@@ -37,7 +37,8 @@ void paintRope(QPainter& painter, const QPainterPath& path, Strand strand)
 }
 }  // namespace
 
-RopeChart::RopeChart(QWidget* parent) : QWidget(parent)
+RopeChart::RopeChart(QWidget* parent)
+    : QWidget(parent)
 {
     setObjectName(QStringLiteral("ropeChart"));
     setFocusPolicy(Qt::TabFocus);
@@ -53,18 +54,29 @@ void RopeChart::setModel(RopeChartModel model)
     update();
 }
 
-void RopeChart::resizeEvent(QResizeEvent*) { m_layout = layOutRopeChart(m_model, size()); }
+void RopeChart::resizeEvent(QResizeEvent*)
+{
+    m_layout = layOutRopeChart(m_model, size());
+}
 
 QString RopeChart::textOf(const ChartKnot& knot) const
 {
     const ChartCommit* commit = nullptr;
     switch (knot.kind) {
-    case ChartKnot::Kind::base: commit = &*m_model.base; break;
-    case ChartKnot::Kind::ours: commit = &m_model.ours[knot.commit]; break;
-    case ChartKnot::Kind::theirs: commit = &m_model.theirs[knot.commit]; break;
-    case ChartKnot::Kind::outcome: return m_model.outcomeTitle;
+    case ChartKnot::Kind::base:
+        commit = &*m_model.base;
+        break;
+    case ChartKnot::Kind::ours:
+        commit = &m_model.ours[knot.commit];
+        break;
+    case ChartKnot::Kind::theirs:
+        commit = &m_model.theirs[knot.commit];
+        break;
+    case ChartKnot::Kind::outcome:
+        return m_model.outcomeTitle;
     }
-    return QStringLiteral("%1 %2\n%3, %4").arg(commit->id, commit->subject, commit->author, commit->when);
+    return QStringLiteral("%1 %2\n%3, %4")
+        .arg(commit->id, commit->subject, commit->author, commit->when);
 }
 
 void RopeChart::paintStrands(QPainter& painter) const
@@ -112,19 +124,28 @@ void RopeChart::paintTitles(QPainter& painter) const
     const auto title = [&](const QString& text, int top, const QColor& colour) {
         painter.setFont(strong);
         painter.setPen(colour);
-        painter.drawText(QRect(left, top, width, height), Qt::AlignLeft, QFontMetrics(strong).elidedText(text, Qt::ElideRight, width));
+        painter.drawText(QRect(left, top, width, height),
+                         Qt::AlignLeft,
+                         QFontMetrics(strong).elidedText(text, Qt::ElideRight, width));
     };
     title(m_model.oursTitle, static_cast<int>(m_layout.oursY) - height - 14, theme().ours.ink);
     title(m_model.theirsTitle, static_cast<int>(m_layout.theirsY) + 14, theme().theirs.ink);
     painter.setFont(font());
     painter.setPen(theme().muted);
     if (m_model.base) {
-        const QRect place(static_cast<int>(m_layout.base.x()) - 160, static_cast<int>(m_layout.base.y()) + 12, 170, 2 * height);
-        painter.drawText(place, Qt::AlignRight, tr("base %1\n%2").arg(m_model.base->id, m_model.base->when));
+        const QRect place(static_cast<int>(m_layout.base.x()) - 160,
+                          static_cast<int>(m_layout.base.y()) + 12,
+                          170,
+                          2 * height);
+        painter.drawText(
+            place, Qt::AlignRight, tr("base %1\n%2").arg(m_model.base->id, m_model.base->when));
     }
     if (!m_model.outcomeTitle.isEmpty()) {
         const int outcomeLeft = static_cast<int>(m_layout.outcome.x()) - 8;
-        const QRect place(outcomeLeft, static_cast<int>(m_layout.outcome.y()) + 12, this->width() - outcomeLeft, height);
+        const QRect place(outcomeLeft,
+                          static_cast<int>(m_layout.outcome.y()) + 12,
+                          this->width() - outcomeLeft,
+                          height);
         painter.drawText(place, Qt::AlignLeft, m_model.outcomeTitle);
     }
 }
@@ -134,7 +155,8 @@ void RopeChart::paintKnots(QPainter& painter) const
     for (std::size_t i = 0; i < m_layout.knots.size(); ++i) {
         const ChartKnot& knot = m_layout.knots[i];
         const bool isFocused = static_cast<int>(i) == m_focusedKnot;
-        const Qt::PenStyle line = knot.kind == ChartKnot::Kind::outcome ? Qt::DotLine : Qt::SolidLine;
+        const Qt::PenStyle line =
+            knot.kind == ChartKnot::Kind::outcome ? Qt::DotLine : Qt::SolidLine;
         painter.setPen(QPen(theme().ink, isFocused ? 3 : 1.8, line));
         painter.setBrush(theme().paper);
         painter.drawEllipse(knot.centre, kKnotRadius, kKnotRadius);
@@ -157,7 +179,10 @@ bool RopeChart::event(QEvent* event)
         const auto* help = static_cast<QHelpEvent*>(event);
         const auto knot = knotAt(m_layout, help->pos());
         if (knot) {
-            QToolTip::showText(help->globalPos(), plainToolTip(textOf(*knot)).replace(QLatin1Char('\n'), QLatin1String("<br>")), this);
+            QToolTip::showText(
+                help->globalPos(),
+                plainToolTip(textOf(*knot)).replace(QLatin1Char('\n'), QLatin1String("<br>")),
+                this);
         } else {
             QToolTip::hideText();
         }

@@ -9,12 +9,12 @@
 namespace rope {
 namespace {
 constexpr qreal kLeftMargin = 30;
-constexpr qreal kBaseX = 0.24;      // shares of the width
+constexpr qreal kBaseX = 0.24;  // shares of the width
 constexpr qreal kStrandX = 0.38;
 constexpr qreal kStrandEndX = 0.74;
 constexpr qreal kOutcomeX = 0.86;
-constexpr qreal kKnotPitch = 26;    // least distance between knots
-constexpr qreal kReach = 11;        // how near a pointer counts as on a knot
+constexpr qreal kKnotPitch = 26;  // least distance between knots
+constexpr qreal kReach = 11;      // how near a pointer counts as on a knot
 
 void placeStrand(RopeChartLayout& layout, ChartKnot::Kind kind, std::size_t count, qreal y)
 {

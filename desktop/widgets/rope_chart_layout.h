@@ -12,7 +12,7 @@ namespace rope {
 /// What a knot of the chart tells when looked at.
 struct ChartCommit
 {
-    QString id;       ///< Short.
+    QString id;  ///< Short.
     QString subject;
     QString author;
     QString when;

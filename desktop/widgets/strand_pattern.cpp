@@ -8,8 +8,8 @@
 
 namespace rope {
 namespace {
-constexpr int kPitch = 6;        // pixels from one diagonal to the next
-constexpr qreal kStroke = 2.0;   // thickness of a diagonal
+constexpr int kPitch = 6;       // pixels from one diagonal to the next
+constexpr qreal kStroke = 2.0;  // thickness of a diagonal
 constexpr int kDotPitch = 4;
 
 void paintDiagonals(QPainter& painter, const QRectF& rect, const QColor& colour, bool falls)
@@ -44,18 +44,24 @@ void paintDashedEdges(QPainter& painter, const QRectF& rect, const QColor& colou
     pen.setDashPattern({3, 2});
     painter.setPen(pen);
     painter.drawLine(QPointF(rect.left() + 1, rect.top()), QPointF(rect.left() + 1, rect.bottom()));
-    painter.drawLine(QPointF(rect.right() - 1, rect.top()), QPointF(rect.right() - 1, rect.bottom()));
+    painter.drawLine(QPointF(rect.right() - 1, rect.top()),
+                     QPointF(rect.right() - 1, rect.bottom()));
 }
 }  // namespace
 
 Strand strandOf(LineOrigin origin)
 {
     switch (origin) {
-    case LineOrigin::base: return Strand::base;
-    case LineOrigin::ours: return Strand::ours;
-    case LineOrigin::theirs: return Strand::theirs;
-    case LineOrigin::both: return Strand::both;
-    case LineOrigin::hand: return Strand::hand;
+    case LineOrigin::base:
+        return Strand::base;
+    case LineOrigin::ours:
+        return Strand::ours;
+    case LineOrigin::theirs:
+        return Strand::theirs;
+    case LineOrigin::both:
+        return Strand::both;
+    case LineOrigin::hand:
+        return Strand::hand;
     }
     return Strand::base;
 }
@@ -67,7 +73,9 @@ void paintStrand(QPainter& painter, const QRectF& rect, Strand strand)
     painter.setClipRect(rect, Qt::IntersectClip);
     painter.setRenderHint(QPainter::Antialiasing);
     switch (strand) {
-    case Strand::base: painter.fillRect(rect, t.base.word); break;
+    case Strand::base:
+        painter.fillRect(rect, t.base.word);
+        break;
     case Strand::ours:
         painter.fillRect(rect, t.ours.word);
         paintDiagonals(painter, rect, t.ours.ink, true);
@@ -113,14 +121,16 @@ void paintKnot(QPainter& painter, const QRectF& rect, Knot knot)
         const qreal r = 5;
         painter.setPen(QPen(t.openInk, 1.6));
         painter.setBrush(Qt::NoBrush);
-        painter.drawPolygon(QPolygonF{c + QPointF(0, -r), c + QPointF(r, 0), c + QPointF(0, r), c + QPointF(-r, 0)});
+        painter.drawPolygon(QPolygonF{
+            c + QPointF(0, -r), c + QPointF(r, 0), c + QPointF(0, r), c + QPointF(-r, 0)});
     } else {
         painter.setPen(Qt::NoPen);
         painter.setBrush(t.decided);
         painter.drawEllipse(c, 4.5, 4.5);
         if (knot == Knot::decidedByHand) {
             painter.setBrush(t.paper);
-            for (const QPointF offset : {QPointF(-1.6, -1.6), QPointF(1.6, -1.6), QPointF(-1.6, 1.6), QPointF(1.6, 1.6)}) {
+            for (const QPointF offset :
+                 {QPointF(-1.6, -1.6), QPointF(1.6, -1.6), QPointF(-1.6, 1.6), QPointF(1.6, 1.6)}) {
                 painter.drawEllipse(c + offset, 0.9, 0.9);
             }
         }

@@ -11,12 +11,12 @@ class QPainter;
 namespace rope {
 /// What a strand shows. Each has a pattern as well as a colour.
 enum class Strand {
-    base,     ///< Plain.
-    ours,     ///< Diagonal `\`.
-    theirs,   ///< Diagonal `/`.
-    both,     ///< Crossed.
-    hand,     ///< Dots.
-    open,     ///< Dashed edges around nothing.
+    base,    ///< Plain.
+    ours,    ///< Diagonal `\`.
+    theirs,  ///< Diagonal `/`.
+    both,    ///< Crossed.
+    hand,    ///< Dots.
+    open,    ///< Dashed edges around nothing.
 };
 
 [[nodiscard]] Strand strandOf(LineOrigin origin);

@@ -10,7 +10,10 @@
 
 namespace rope {
 namespace {
-QColor rgb(const char* name) { return QColor(QLatin1String(name)); }
+QColor rgb(const char* name)
+{
+    return QColor(QLatin1String(name));
+}
 
 Theme lightTheme()
 {
@@ -89,7 +92,8 @@ QPalette paletteOf(const Theme& t)
     p.setColor(QPalette::Highlight, t.isDark ? rgb("#4A5568") : rgb("#C8D3E0"));
     p.setColor(QPalette::HighlightedText, t.ink);
     p.setColor(QPalette::Link, t.theirs.ink);
-    for (const QPalette::ColorRole role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText}) {
+    for (const QPalette::ColorRole role :
+         {QPalette::WindowText, QPalette::Text, QPalette::ButtonText}) {
         p.setColor(QPalette::Disabled, role, t.muted);
     }
     return p;
@@ -97,7 +101,9 @@ QPalette paletteOf(const Theme& t)
 
 QString styleSheetOf(const Theme& t)
 {
-    const auto n = [](const QColor& c) { return c.name(); };
+    const auto n = [](const QColor& c) {
+        return c.name();
+    };
     return QStringLiteral(R"(
 QPushButton { border: 1px solid %1; border-radius: 4px; padding: 5px 12px; background: %2; color: %3; }
 QPushButton:hover { background: %4; }
@@ -121,15 +127,26 @@ QScrollBar:horizontal { height: 10px; background: transparent; }
 QScrollBar::handle { background: %1; border-radius: 4px; min-height: 24px; min-width: 24px; }
 QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
 )")
-        .arg(n(t.rules), n(t.paper), n(t.ink), n(t.panel), n(t.muted), n(t.primary), n(t.primaryText), n(t.theirs.ink));
+        .arg(n(t.rules),
+             n(t.paper),
+             n(t.ink),
+             n(t.panel),
+             n(t.muted),
+             n(t.primary),
+             n(t.primaryText),
+             n(t.theirs.ink));
 }
 }  // namespace
 
-const Theme& theme() { return current(); }
+const Theme& theme()
+{
+    return current();
+}
 
 Look desktopLook()
 {
-    return QApplication::palette().color(QPalette::Window).lightness() < 128 ? Look::dark : Look::light;
+    return QApplication::palette().color(QPalette::Window).lightness() < 128 ? Look::dark
+                                                                             : Look::light;
 }
 
 void applyLook(QApplication& application, Look look)
@@ -143,7 +160,8 @@ void applyLook(QApplication& application, Look look)
 QFont codeFont()
 {
     QFont font = QFontDatabase::systemFont(QFontDatabase::FixedFont);
-    font.setPointSizeF(QApplication::font().pointSizeF() > 0 ? QApplication::font().pointSizeF() : 10);
+    font.setPointSizeF(QApplication::font().pointSizeF() > 0 ? QApplication::font().pointSizeF()
+                                                             : 10);
     return font;
 }
 }  // namespace rope

@@ -35,10 +35,10 @@ struct Theme
     QColor openSelected;  ///< Behind the open region at hand.
     QColor decided;
     QColor decidedFill;
-    QColor selection;    ///< Behind the selected row of a list.
-    QColor primary;      ///< The station's one primary action.
+    QColor selection;  ///< Behind the selected row of a list.
+    QColor primary;    ///< The station's one primary action.
     QColor primaryText;
-    QColor keyword;      ///< Syntax colours, few and quiet.
+    QColor keyword;  ///< Syntax colours, few and quiet.
     QColor literal;
     QColor comment;
 };

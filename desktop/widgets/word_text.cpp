@@ -2,8 +2,8 @@
 #include "desktop/widgets/word_text.h"
 
 #include "core/diff/word_diff.h"
-#include "desktop/wording/merge_words.h"
 #include "desktop/widgets/theme.h"
+#include "desktop/wording/merge_words.h"
 
 #include <QScrollBar>
 
@@ -12,8 +12,9 @@
 
 namespace rope {
 namespace {
-constexpr int kMostLines = 11;           // taller texts scroll
-constexpr std::size_t kMostShown = 60'000;  // bytes; evidence beyond that is read in the file itself
+constexpr int kMostLines = 11;  // taller texts scroll
+constexpr std::size_t kMostShown =
+    60'000;  // bytes; evidence beyond that is read in the file itself
 
 QTextCharFormat plainFormat()
 {
@@ -51,7 +52,8 @@ std::unordered_set<std::string> addedRuns(std::string_view base, std::string_vie
 }
 }  // namespace
 
-WordText::WordText(QWidget* parent) : QPlainTextEdit(parent)
+WordText::WordText(QWidget* parent)
+    : QPlainTextEdit(parent)
 {
     setReadOnly(true);
     setFrameShape(QFrame::NoFrame);
@@ -63,7 +65,10 @@ WordText::WordText(QWidget* parent) : QPlainTextEdit(parent)
     setUndoRedoEnabled(false);
 }
 
-void WordText::begin() { clear(); }
+void WordText::begin()
+{
+    clear();
+}
 
 void WordText::append(std::string_view bytes, const QTextCharFormat& format)
 {
@@ -85,7 +90,8 @@ void WordText::finish()
     for (const QString& line : toPlainText().split(QLatin1Char('\n'))) {
         m_widestLine = std::max(m_widestLine, QFontMetrics(font()).horizontalAdvance(line));
     }
-    setVerticalScrollBarPolicy(document()->blockCount() > kMostLines ? Qt::ScrollBarAsNeeded : Qt::ScrollBarAlwaysOff);
+    setVerticalScrollBarPolicy(document()->blockCount() > kMostLines ? Qt::ScrollBarAsNeeded
+                                                                     : Qt::ScrollBarAlwaysOff);
     setAccessibleName(toPlainText().left(400));
     updateGeometry();
 }
@@ -96,9 +102,15 @@ void WordText::showEdit(std::string_view base, std::string_view side, Side which
     const QTextCharFormat added = wordFormat(which == Side::ours ? theme().ours : theme().theirs);
     for (const WordRun& run : diffWords(base, side)) {
         switch (run.change) {
-        case WordChange::kept: append(run.text, plainFormat()); break;
-        case WordChange::removed: append(run.text, struckFormat()); break;
-        case WordChange::added: append(run.text, added); break;
+        case WordChange::kept:
+            append(run.text, plainFormat());
+            break;
+        case WordChange::removed:
+            append(run.text, struckFormat());
+            break;
+        case WordChange::added:
+            append(run.text, added);
+            break;
         }
     }
     finish();
@@ -126,7 +138,10 @@ void WordText::showOutcome(std::string_view outcome, const RegionTexts& texts)
             const std::string_view words = line.substr(0, line.find('\n'));
             const bool isOurs = isIn(ours, words);
             const bool isTheirs = isIn(theirs, words);
-            append(words, isOurs && !isTheirs ? wordFormat(theme().ours) : isTheirs && !isOurs ? wordFormat(theme().theirs) : plainFormat());
+            append(words,
+                   isOurs && !isTheirs   ? wordFormat(theme().ours)
+                   : isTheirs && !isOurs ? wordFormat(theme().theirs)
+                                         : plainFormat());
             append(line.substr(words.size()), plainFormat());
         }
     }
@@ -166,5 +181,8 @@ QSize WordText::sizeHint() const
     return {200, lines * QFontMetrics(font()).lineSpacing() + margins + bar + 4};
 }
 
-QSize WordText::minimumSizeHint() const { return {80, sizeHint().height()}; }
+QSize WordText::minimumSizeHint() const
+{
+    return {80, sizeHint().height()};
+}
 }  // namespace rope

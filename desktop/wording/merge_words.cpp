@@ -11,25 +11,40 @@
 
 namespace rope {
 namespace {
-QString tr(const char* text) { return QCoreApplication::translate("words", text); }
+QString tr(const char* text)
+{
+    return QCoreApplication::translate("words", text);
+}
 
 constexpr const char* kSeparator = " · ";
 
-QString joined(const QStringList& parts) { return parts.join(QString::fromUtf8(kSeparator)); }
+QString joined(const QStringList& parts)
+{
+    return parts.join(QString::fromUtf8(kSeparator));
+}
 
 QString consequenceInWords(const Consequence& c)
 {
     const auto n = static_cast<std::size_t>(c.count);
     switch (c.kind) {
-    case ConsequenceKind::keepsBothEdits: return tr("keeps both edits");
-    case ConsequenceKind::dropsOurs: return tr("drops %1 of ours").arg(countOf(n, "edit", "edits"));
-    case ConsequenceKind::dropsTheirs: return tr("drops %1 of theirs").arg(countOf(n, "edit", "edits"));
-    case ConsequenceKind::repeatsLines: return tr("repeats %1").arg(countOf(n, "line", "lines"));
-    case ConsequenceKind::opensBlockTwice: return tr("opens a block twice");
-    case ConsequenceKind::bracketsLeftOpen: return tr("leaves %1 open").arg(countOf(n, "bracket", "brackets"));
-    case ConsequenceKind::bracketsExtra: return tr("closes %1 too many").arg(countOf(n, "bracket", "brackets"));
-    case ConsequenceKind::quotesUnbalanced: return tr("leaves a quote open");
-    case ConsequenceKind::bracketsBalance: return tr("brackets balance");
+    case ConsequenceKind::keepsBothEdits:
+        return tr("keeps both edits");
+    case ConsequenceKind::dropsOurs:
+        return tr("drops %1 of ours").arg(countOf(n, "edit", "edits"));
+    case ConsequenceKind::dropsTheirs:
+        return tr("drops %1 of theirs").arg(countOf(n, "edit", "edits"));
+    case ConsequenceKind::repeatsLines:
+        return tr("repeats %1").arg(countOf(n, "line", "lines"));
+    case ConsequenceKind::opensBlockTwice:
+        return tr("opens a block twice");
+    case ConsequenceKind::bracketsLeftOpen:
+        return tr("leaves %1 open").arg(countOf(n, "bracket", "brackets"));
+    case ConsequenceKind::bracketsExtra:
+        return tr("closes %1 too many").arg(countOf(n, "bracket", "brackets"));
+    case ConsequenceKind::quotesUnbalanced:
+        return tr("leaves a quote open");
+    case ConsequenceKind::bracketsBalance:
+        return tr("brackets balance");
     }
     return {};
 }
@@ -38,7 +53,8 @@ QString consequenceInWords(const Consequence& c)
 QString shown(std::string_view bytes)
 {
     const auto size = static_cast<qsizetype>(bytes.size());
-    return isUtf8(bytes) ? QString::fromUtf8(bytes.data(), size) : QString::fromLatin1(bytes.data(), size);
+    return isUtf8(bytes) ? QString::fromUtf8(bytes.data(), size)
+                         : QString::fromLatin1(bytes.data(), size);
 }
 
 QString shownPath(std::string_view path)
@@ -60,15 +76,24 @@ QString countOf(std::size_t count, const char* one, const char* many)
 QString labelOf(CandidateKind kind)
 {
     switch (kind) {
-    case CandidateKind::wordSplice: return tr("Word splice");
-    case CandidateKind::ours: return tr("Ours");
-    case CandidateKind::theirs: return tr("Theirs");
-    case CandidateKind::oursTheirs: return tr("Ours, then theirs");
-    case CandidateKind::theirsOurs: return tr("Theirs, then ours");
-    case CandidateKind::unionOfLines: return tr("Lines of both, once");
-    case CandidateKind::greater: return tr("The greater value");
-    case CandidateKind::base: return tr("Base");
-    case CandidateKind::neither: return tr("Neither");
+    case CandidateKind::wordSplice:
+        return tr("Word splice");
+    case CandidateKind::ours:
+        return tr("Ours");
+    case CandidateKind::theirs:
+        return tr("Theirs");
+    case CandidateKind::oursTheirs:
+        return tr("Ours, then theirs");
+    case CandidateKind::theirsOurs:
+        return tr("Theirs, then ours");
+    case CandidateKind::unionOfLines:
+        return tr("Lines of both, once");
+    case CandidateKind::greater:
+        return tr("The greater value");
+    case CandidateKind::base:
+        return tr("Base");
+    case CandidateKind::neither:
+        return tr("Neither");
     }
     return {};
 }
@@ -84,7 +109,8 @@ QString labelOfChoice(const std::string& choice)
     if (choice == nameOf(FileChoice::keepBoth)) {
         return tr("both kept");
     }
-    return choice == nameOf(FileChoice::aside) ? tr("kept under a second name") : QString::fromStdString(choice);
+    return choice == nameOf(FileChoice::aside) ? tr("kept under a second name")
+                                               : QString::fromStdString(choice);
 }
 
 QString consequencesInWords(const std::vector<Consequence>& consequences)
@@ -101,21 +127,31 @@ QString consequencesInWords(const std::vector<Consequence>& consequences)
 
 bool hasWarning(const std::vector<Consequence>& consequences)
 {
-    return std::any_of(consequences.begin(), consequences.end(), [](const auto& c) { return c.isWarning(); });
+    return std::any_of(
+        consequences.begin(), consequences.end(), [](const auto& c) { return c.isWarning(); });
 }
 
 QString questionInShort(const FileQuestion& question)
 {
     switch (question.kind) {
-    case QuestionKind::deletedByOurs: return tr("deleted by ours, edited by theirs");
-    case QuestionKind::deletedByTheirs: return tr("deleted by theirs, edited by ours");
-    case QuestionKind::binary: return tr("changed on both sides");
-    case QuestionKind::tooLarge: return tr("too large to join by lines");
-    case QuestionKind::modes: return tr("executable on one side only");
-    case QuestionKind::symlink: return tr("link changed on both sides");
-    case QuestionKind::submodule: return tr("submodule moved on both sides");
-    case QuestionKind::differentKinds: return tr("not the same kind of file");
-    case QuestionKind::fileAgainstFolder: return tr("a file against a folder");
+    case QuestionKind::deletedByOurs:
+        return tr("deleted by ours, edited by theirs");
+    case QuestionKind::deletedByTheirs:
+        return tr("deleted by theirs, edited by ours");
+    case QuestionKind::binary:
+        return tr("changed on both sides");
+    case QuestionKind::tooLarge:
+        return tr("too large to join by lines");
+    case QuestionKind::modes:
+        return tr("executable on one side only");
+    case QuestionKind::symlink:
+        return tr("link changed on both sides");
+    case QuestionKind::submodule:
+        return tr("submodule moved on both sides");
+    case QuestionKind::differentKinds:
+        return tr("not the same kind of file");
+    case QuestionKind::fileAgainstFolder:
+        return tr("a file against a folder");
     }
     return {};
 }
@@ -125,24 +161,37 @@ QString questionInWords(const FileOutcome& outcome, const SideNames& names)
     ROPE_ASSERT(outcome.question.has_value(), "no question to put in words");
     switch (outcome.question->kind) {
     case QuestionKind::deletedByOurs:
-        return tr("%1 deleted this file, %2 went on editing it. Keep the edited file, or let it go?").arg(names.ours, names.theirs);
+        return tr("%1 deleted this file, %2 went on editing it. Keep the edited file, or let it "
+                  "go?")
+            .arg(names.ours, names.theirs);
     case QuestionKind::deletedByTheirs:
-        return tr("%1 deleted this file, %2 went on editing it. Keep the edited file, or let it go?").arg(names.theirs, names.ours);
+        return tr("%1 deleted this file, %2 went on editing it. Keep the edited file, or let it "
+                  "go?")
+            .arg(names.theirs, names.ours);
     case QuestionKind::binary:
-        return tr("Both %1 and %2 changed this file, and it holds no lines that could be joined. Which one is it to be?")
+        return tr("Both %1 and %2 changed this file, and it holds no lines that could be joined. "
+                  "Which one is it to be?")
             .arg(names.ours, names.theirs);
     case QuestionKind::tooLarge:
-        return tr("Both %1 and %2 changed this file, and it is too large to be joined line by line. Which one is it to be?")
+        return tr("Both %1 and %2 changed this file, and it is too large to be joined line by "
+                  "line. Which one is it to be?")
             .arg(names.ours, names.theirs);
     case QuestionKind::modes:
-        return tr("Both %1 and %2 added this file, but only one of them made it executable. Whose is right?").arg(names.ours, names.theirs);
-    case QuestionKind::symlink: return tr("Both %1 and %2 changed where this link points. Whose is right?").arg(names.ours, names.theirs);
+        return tr("Both %1 and %2 added this file, but only one of them made it executable. Whose "
+                  "is right?")
+            .arg(names.ours, names.theirs);
+    case QuestionKind::symlink:
+        return tr("Both %1 and %2 changed where this link points. Whose is right?")
+            .arg(names.ours, names.theirs);
     case QuestionKind::submodule:
-        return tr("Both %1 and %2 moved this submodule to another commit. Whose is right?").arg(names.ours, names.theirs);
+        return tr("Both %1 and %2 moved this submodule to another commit. Whose is right?")
+            .arg(names.ours, names.theirs);
     case QuestionKind::differentKinds:
-        return tr("%1 and %2 have different kinds of file here. Which one is it to be?").arg(names.ours, names.theirs);
+        return tr("%1 and %2 have different kinds of file here. Which one is it to be?")
+            .arg(names.ours, names.theirs);
     case QuestionKind::fileAgainstFolder:
-        return tr("One side has a file here, the other a folder. The folder stays; the file can be kept as %1.")
+        return tr("One side has a file here, the other a folder. The folder stays; the file can be "
+                  "kept as %1.")
             .arg(shownPath(outcome.question->beside));
     }
     return {};
@@ -157,15 +206,20 @@ QString answerInWords(const FileOutcome& outcome, FileChoice choice, const SideN
         if (kind == QuestionKind::fileAgainstFolder) {
             return outcome.ours ? tr("Keep the file beside the folder") : tr("Let the file go");
         }
-        return outcome.ours ? tr("Keep it as %1 has it").arg(names.ours) : tr("Let it go, as %1 did").arg(names.ours);
+        return outcome.ours ? tr("Keep it as %1 has it").arg(names.ours)
+                            : tr("Let it go, as %1 did").arg(names.ours);
     case FileChoice::theirs:
         if (kind == QuestionKind::fileAgainstFolder) {
             return outcome.theirs ? tr("Keep the file beside the folder") : tr("Let the file go");
         }
-        return outcome.theirs ? tr("Take it as %1 has it").arg(names.theirs) : tr("Let it go, as %1 did").arg(names.theirs);
-    case FileChoice::base: return tr("Put it back as it was before both");
-    case FileChoice::keepBoth: return tr("Keep both: ours here, theirs as %1").arg(beside);
-    case FileChoice::aside: return tr("Keep the file as %1").arg(beside);
+        return outcome.theirs ? tr("Take it as %1 has it").arg(names.theirs)
+                              : tr("Let it go, as %1 did").arg(names.theirs);
+    case FileChoice::base:
+        return tr("Put it back as it was before both");
+    case FileChoice::keepBoth:
+        return tr("Keep both: ours here, theirs as %1").arg(beside);
+    case FileChoice::aside:
+        return tr("Keep the file as %1").arg(beside);
     }
     return {};
 }
@@ -185,19 +239,25 @@ QString forecastInWords(const FileOutcome& outcome)
     if (outcome.text && outcome.text->hasConvertedLineEnds()) {
         return tr("joins cleanly, line ends converted");
     }
-    return outcome.settled == outcome.ours && outcome.ours == outcome.theirs ? tr("the same on both sides")
-                                                                             : tr("joins cleanly");
+    return outcome.settled == outcome.ours && outcome.ours == outcome.theirs
+               ? tr("the same on both sides")
+               : tr("joins cleanly");
 }
 
 QString forecastInWords(const Forecast& forecast)
 {
     const std::size_t incoming = forecast.divergence.theirsOnly.size();
     switch (forecast.divergence.relation) {
-    case Relation::same: return tr("the same commit");
-    case Relation::oursAhead: return tr("all of it is already here");
-    case Relation::theirsAhead: return tr("%1 in · fast-forward").arg(incoming);
-    case Relation::unrelated: return tr("no commit in common");
-    case Relation::diverged: break;
+    case Relation::same:
+        return tr("the same commit");
+    case Relation::oursAhead:
+        return tr("all of it is already here");
+    case Relation::theirsAhead:
+        return tr("%1 in · fast-forward").arg(incoming);
+    case Relation::unrelated:
+        return tr("no commit in common");
+    case Relation::diverged:
+        break;
     }
     if (forecast.isClean()) {
         return tr("%1 in · joins cleanly").arg(incoming);
@@ -217,11 +277,16 @@ QString forecastInWords(const Forecast& forecast)
 QString nameOfOrigin(LineOrigin origin)
 {
     switch (origin) {
-    case LineOrigin::base: return tr("unchanged");
-    case LineOrigin::ours: return tr("from ours");
-    case LineOrigin::theirs: return tr("from theirs");
-    case LineOrigin::both: return tr("from both sides");
-    case LineOrigin::hand: return tr("written by hand");
+    case LineOrigin::base:
+        return tr("unchanged");
+    case LineOrigin::ours:
+        return tr("from ours");
+    case LineOrigin::theirs:
+        return tr("from theirs");
+    case LineOrigin::both:
+        return tr("from both sides");
+    case LineOrigin::hand:
+        return tr("written by hand");
     }
     return {};
 }

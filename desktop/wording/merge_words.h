@@ -34,7 +34,8 @@ struct SideNames
 /// The same as a sentence with the branches' names, and what is asked.
 [[nodiscard]] QString questionInWords(const FileOutcome& outcome, const SideNames& names);
 /// What an answer would do: "Keep the file as ours has it".
-[[nodiscard]] QString answerInWords(const FileOutcome& outcome, FileChoice choice, const SideNames& names);
+[[nodiscard]] QString
+answerInWords(const FileOutcome& outcome, FileChoice choice, const SideNames& names);
 
 /// What the forecast says of a file: "3 regions", "joins cleanly", "deleted against edited".
 [[nodiscard]] QString forecastInWords(const FileOutcome& outcome);

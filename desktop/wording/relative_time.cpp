@@ -22,7 +22,8 @@ QString relativeTime(std::int64_t time, std::int64_t now)
 {
     const std::int64_t age = now - time;
     if (age < kMinute) {
-        return age < -kMinute ? exactTime(time) : QCoreApplication::translate("relativeTime", "just now");
+        return age < -kMinute ? exactTime(time)
+                              : QCoreApplication::translate("relativeTime", "just now");
     }
     if (age < kHour) {
         return counted("%1 minute ago", "%1 minutes ago", age / kMinute);
@@ -39,12 +40,14 @@ QString relativeTime(std::int64_t time, std::int64_t now)
     if (days < 7) {
         return counted("%1 day ago", "%1 days ago", days);
     }
-    const QString format = day.year() == today.year() ? QStringLiteral("d MMM") : QStringLiteral("d MMM yyyy");
+    const QString format =
+        day.year() == today.year() ? QStringLiteral("d MMM") : QStringLiteral("d MMM yyyy");
     return QLocale::c().toString(day, format);
 }
 
 QString exactTime(std::int64_t time)
 {
-    return QLocale::c().toString(QDateTime::fromSecsSinceEpoch(time), QStringLiteral("ddd d MMM yyyy, HH:mm:ss"));
+    return QLocale::c().toString(QDateTime::fromSecsSinceEpoch(time),
+                                 QStringLiteral("ddd d MMM yyyy, HH:mm:ss"));
 }
 }  // namespace rope

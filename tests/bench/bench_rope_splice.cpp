@@ -12,7 +12,6 @@
 #include <QTemporaryDir>
 
 #include <benchmark/benchmark.h>
-
 #include <random>
 
 namespace {
@@ -32,12 +31,14 @@ Texts largeTexts()
     Texts texts;
     std::mt19937 random(1);
     for (int i = 0; i < kLines; ++i) {
-        const std::string line = "    value_" + std::to_string(random() % 5000) + " = compute(" + std::to_string(i) + ");\n";
+        const std::string line = "    value_" + std::to_string(random() % 5000) + " = compute("
+                                 + std::to_string(i) + ");\n";
         const bool isRegion = i % (kLines / kRegions) == 50;
         const int oneSided = i % 20 == 3 ? i % 40 < 20 ? 1 : 2 : 0;
         texts.base += line;
         texts.ours += isRegion || oneSided == 1 ? "    // ours " + std::to_string(i) + "\n" : line;
-        texts.theirs += isRegion || oneSided == 2 ? "    // theirs " + std::to_string(i) + "\n" : line;
+        texts.theirs +=
+            isRegion || oneSided == 2 ? "    // theirs " + std::to_string(i) + "\n" : line;
     }
     return texts;
 }
@@ -49,7 +50,8 @@ std::shared_ptr<const rope::Forecast> largeForecast()
     rope::FileOutcome file;
     file.path = "large.cpp";
     file.base = file.ours = file.theirs = rope::FileVersion{};
-    file.text = std::make_shared<const rope::TextJoin>(std::move(rope::joinTexts(texts.base, texts.ours, texts.theirs)).value());
+    file.text = std::make_shared<const rope::TextJoin>(
+        std::move(rope::joinTexts(texts.base, texts.ours, texts.theirs)).value());
     forecast->join.files = {file};
     return forecast;
 }
@@ -57,12 +59,16 @@ std::shared_ptr<const rope::Forecast> largeForecast()
 void write(const QString& path, const std::string& bytes)
 {
     QFile file(path);
-    if (!file.open(QIODevice::WriteOnly) || file.write(bytes.data(), static_cast<qint64>(bytes.size())) < 0) {
+    if (!file.open(QIODevice::WriteOnly)
+        || file.write(bytes.data(), static_cast<qint64>(bytes.size())) < 0) {
         qFatal("cannot write %s", qPrintable(path));
     }
 }
 
-void runProgram(benchmark::State& state, const QString& folder, const QString& program, const QStringList& arguments)
+void runProgram(benchmark::State& state,
+                const QString& folder,
+                const QString& program,
+                const QStringList& arguments)
 {
     QProcess process;
     process.setWorkingDirectory(folder);
@@ -85,18 +91,29 @@ void mergeFileProcess(benchmark::State& state, bool isGit)
     write(folder.filePath(QStringLiteral("base")), texts.base);
     write(folder.filePath(QStringLiteral("ours")), texts.ours);
     write(folder.filePath(QStringLiteral("theirs")), texts.theirs);
-    const QStringList git{QStringLiteral("merge-file"), QStringLiteral("-p"), QStringLiteral("--diff3"), QStringLiteral("ours"),
-                          QStringLiteral("base"), QStringLiteral("theirs")};
-    const QStringList own{QStringLiteral("merge-file"), QStringLiteral("base"), QStringLiteral("ours"), QStringLiteral("theirs")};
+    const QStringList git{QStringLiteral("merge-file"),
+                          QStringLiteral("-p"),
+                          QStringLiteral("--diff3"),
+                          QStringLiteral("ours"),
+                          QStringLiteral("base"),
+                          QStringLiteral("theirs")};
+    const QStringList own{QStringLiteral("merge-file"),
+                          QStringLiteral("base"),
+                          QStringLiteral("ours"),
+                          QStringLiteral("theirs")};
     for (auto _ : state) {
-        runProgram(state, folder.path(), isGit ? QStringLiteral("git") : programBeside("rope-splice"), isGit ? git : own);
+        runProgram(state,
+                   folder.path(),
+                   isGit ? QStringLiteral("git") : programBeside("rope-splice"),
+                   isGit ? git : own);
     }
 }
 
 void demoForecast(benchmark::State& state)
 {
     const QString demo = qEnvironmentVariable("ROPE_BENCH_DEMO");
-    auto repository = rope::GitRepository::open((demo + QStringLiteral("/slackwater")).toStdString());
+    auto repository =
+        rope::GitRepository::open((demo + QStringLiteral("/slackwater")).toStdString());
     if (!repository) {
         state.SkipWithError("no demo: run this through ./dev bench");
         return;
@@ -112,8 +129,12 @@ void startToUsableWindow(benchmark::State& state)
 {
     const QString demo = qEnvironmentVariable("ROPE_BENCH_DEMO");
     for (auto _ : state) {
-        runProgram(state, demo, programBeside("rope-splice-play"),
-                   {QStringLiteral("--until-usable"), demo + QStringLiteral("/slackwater"), demo + QStringLiteral("/pictures")});
+        runProgram(state,
+                   demo,
+                   programBeside("rope-splice-play"),
+                   {QStringLiteral("--until-usable"),
+                    demo + QStringLiteral("/slackwater"),
+                    demo + QStringLiteral("/pictures")});
     }
 }
 
@@ -167,8 +188,14 @@ void takeAndUndo(benchmark::State& state)
 }
 }  // namespace
 
-BENCHMARK_CAPTURE(mergeFileProcess, rope_splice, false)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(10);
-BENCHMARK_CAPTURE(mergeFileProcess, git, true)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(10);
+BENCHMARK_CAPTURE(mergeFileProcess, rope_splice, false)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime()
+    ->Iterations(10);
+BENCHMARK_CAPTURE(mergeFileProcess, git, true)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime()
+    ->Iterations(10);
 BENCHMARK(joinLargeText)->Unit(benchmark::kMillisecond);
 BENCHMARK(demoForecast)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(startToUsableWindow)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(8);

@@ -13,13 +13,17 @@ using namespace rope;
 namespace {
 const Candidate* find(const std::vector<Candidate>& candidates, CandidateKind kind)
 {
-    const auto found = std::find_if(candidates.begin(), candidates.end(), [kind](const Candidate& c) { return c.kind == kind; });
+    const auto found = std::find_if(candidates.begin(),
+                                    candidates.end(),
+                                    [kind](const Candidate& c) { return c.kind == kind; });
     return found == candidates.end() ? nullptr : &*found;
 }
 
 bool has(const Candidate& candidate, ConsequenceKind kind)
 {
-    return std::any_of(candidate.consequences.begin(), candidate.consequences.end(), [kind](const Consequence& c) { return c.kind == kind; });
+    return std::any_of(candidate.consequences.begin(),
+                       candidate.consequences.end(),
+                       [kind](const Consequence& c) { return c.kind == kind; });
 }
 }  // namespace
 
@@ -41,12 +45,16 @@ private slots:
 
 void TestCandidates::candidates_neighbouringEdits_offerWordSpliceFirst()
 {
-    const RegionTexts texts{"    if not booked(start):\n        add(Slot(lock, 20))\n",
-                            "    if not booked(start) and tide_ok(start):\n        add(Slot(lock, 20))\n",
-                            "    if not booked(start):\n        add(Slot(lock, lock.cycle))\n"};
+    const RegionTexts texts{
+        "    if not booked(start):\n        add(Slot(lock, 20))\n",
+        "    if not booked(start) and tide_ok(start):\n        add(Slot(lock, 20))\n",
+        "    if not booked(start):\n        add(Slot(lock, lock.cycle))\n"};
     const auto candidates = candidatesFor(texts);
     QCOMPARE(candidates.front().kind, CandidateKind::wordSplice);
-    QCOMPARE(candidates.front().text, std::string("    if not booked(start) and tide_ok(start):\n        add(Slot(lock, lock.cycle))\n"));
+    QCOMPARE(
+        candidates.front().text,
+        std::string(
+            "    if not booked(start) and tide_ok(start):\n        add(Slot(lock, lock.cycle))\n"));
     QVERIFY(has(candidates.front(), ConsequenceKind::keepsBothEdits));
     QVERIFY(has(candidates.front(), ConsequenceKind::bracketsBalance));
     QVERIFY(!spliceWords({"a = 1\n", "a = 2\n", "a = 3\n"}).has_value());
@@ -57,10 +65,14 @@ void TestCandidates::candidates_oneNumber_offerTheGreater_data()
     QTest::addColumn<QByteArray>("ours");
     QTest::addColumn<QByteArray>("theirs");
     QTest::addColumn<QByteArray>("greater");
-    QTest::newRow("integers") << QByteArray("revision = 42\n") << QByteArray("revision = 43\n") << QByteArray("revision = 43\n");
-    QTest::newRow("by-value-not-by-letters") << QByteArray("v = 2.10\n") << QByteArray("v = 2.9\n") << QByteArray("v = 2.10\n");
-    QTest::newRow("dates") << QByteArray("2026-11-02\n") << QByteArray("2026-10-30\n") << QByteArray("2026-11-02\n");
-    QTest::newRow("words-differ-too") << QByteArray("a = 1\n") << QByteArray("b = 2\n") << QByteArray();
+    QTest::newRow("integers") << QByteArray("revision = 42\n") << QByteArray("revision = 43\n")
+                              << QByteArray("revision = 43\n");
+    QTest::newRow("by-value-not-by-letters")
+        << QByteArray("v = 2.10\n") << QByteArray("v = 2.9\n") << QByteArray("v = 2.10\n");
+    QTest::newRow("dates") << QByteArray("2026-11-02\n") << QByteArray("2026-10-30\n")
+                           << QByteArray("2026-11-02\n");
+    QTest::newRow("words-differ-too")
+        << QByteArray("a = 1\n") << QByteArray("b = 2\n") << QByteArray();
 }
 
 void TestCandidates::candidates_oneNumber_offerTheGreater()
@@ -83,7 +95,8 @@ void TestCandidates::candidates_emptyBase_offerBothOrders()
     const auto candidates = candidatesFor({"", "x", "y\n"});
     QCOMPARE(candidates.front().kind, CandidateKind::theirsOurs);
     QCOMPARE(candidates.front().text, std::string("y\nx"));
-    QCOMPARE(find(candidates, CandidateKind::oursTheirs)->text, std::string("x\ny\n"));  // a line end comes between
+    QCOMPARE(find(candidates, CandidateKind::oursTheirs)->text,
+             std::string("x\ny\n"));  // a line end comes between
 }
 
 void TestCandidates::candidates_anyRegion_keepTheContract()
@@ -98,7 +111,8 @@ void TestCandidates::candidates_anyRegion_keepTheContract()
         for (const Candidate& candidate : candidatesFor(texts)) {
             QVERIFY2(seen.insert(candidate.text).second, "a text was offered twice");
             QCOMPARE(candidate.origins.size(), splitLines(candidate.text).size());
-            QVERIFY(!candidate.consequences.empty() || candidate.text == base || candidate.text == ours || candidate.text == theirs
+            QVERIFY(!candidate.consequences.empty() || candidate.text == base
+                    || candidate.text == ours || candidate.text == theirs
                     || candidate.kind == CandidateKind::neither);
         }
         for (const std::string& text : {base, ours, theirs, std::string()}) {
@@ -109,7 +123,8 @@ void TestCandidates::candidates_anyRegion_keepTheContract()
 
 void TestCandidates::consequences_bothOfAnEditedLine_warnOfRepeat()
 {
-    const auto candidates = candidatesFor({"total = fee(boat, 20)\n", "total = fee(boat, 20) + tax\n", "total = fee(boat, 30)\n"});
+    const auto candidates = candidatesFor(
+        {"total = fee(boat, 20)\n", "total = fee(boat, 20) + tax\n", "total = fee(boat, 30)\n"});
     const Candidate* both = find(candidates, CandidateKind::theirsOurs);
     QVERIFY(both != nullptr);
     QVERIFY(has(*both, ConsequenceKind::repeatsLines));
@@ -118,7 +133,8 @@ void TestCandidates::consequences_bothOfAnEditedLine_warnOfRepeat()
 
 void TestCandidates::consequences_blockTwice_isNamed()
 {
-    const auto candidates = candidatesFor({"if ready:\n    go()\n", "if ready:\n    go(fast)\n", "if ready:\n    go(slow)\n"});
+    const auto candidates = candidatesFor(
+        {"if ready:\n    go()\n", "if ready:\n    go(fast)\n", "if ready:\n    go(slow)\n"});
     QVERIFY(has(*find(candidates, CandidateKind::oursTheirs), ConsequenceKind::opensBlockTwice));
 }
 
@@ -127,14 +143,17 @@ void TestCandidates::consequences_sideTaken_countsDroppedEdits()
     const auto candidates = candidatesFor({"a b c d e\n", "A b c d E\n", "a b X d e\n"});
     const Candidate* ours = find(candidates, CandidateKind::ours);
     QCOMPARE(ours->consequences.front(), (Consequence{ConsequenceKind::dropsTheirs, 1}));
-    QCOMPARE(find(candidates, CandidateKind::theirs)->consequences.front(), (Consequence{ConsequenceKind::dropsOurs, 2}));
+    QCOMPARE(find(candidates, CandidateKind::theirs)->consequences.front(),
+             (Consequence{ConsequenceKind::dropsOurs, 2}));
 }
 
 void TestCandidates::origins_lines_tellTheirSide()
 {
     const RegionTexts texts{"keep\nold\n", "keep\nmine\nshared\n", "keep\nyours\nshared\n"};
-    const auto origins = originsOfLines("keep\nmine\nyours\nshared\nfree\n", texts, LineOrigin::hand);
-    const std::vector<LineOrigin> expected{LineOrigin::base, LineOrigin::ours, LineOrigin::theirs, LineOrigin::both, LineOrigin::hand};
+    const auto origins =
+        originsOfLines("keep\nmine\nyours\nshared\nfree\n", texts, LineOrigin::hand);
+    const std::vector<LineOrigin> expected{
+        LineOrigin::base, LineOrigin::ours, LineOrigin::theirs, LineOrigin::both, LineOrigin::hand};
     QVERIFY(origins == expected);
 }
 
@@ -142,7 +161,8 @@ void TestCandidates::originsAfterEdit_newLine_isByHand()
 {
     const std::vector<LineOrigin> before{LineOrigin::ours, LineOrigin::theirs};
     const auto origins = originsAfterEdit("a\nb\n", before, "a\nnew\nb\n");
-    QVERIFY(origins == (std::vector<LineOrigin>{LineOrigin::ours, LineOrigin::hand, LineOrigin::theirs}));
+    QVERIFY(origins
+            == (std::vector<LineOrigin>{LineOrigin::ours, LineOrigin::hand, LineOrigin::theirs}));
 }
 
 QTEST_GUILESS_MAIN(TestCandidates)

@@ -23,18 +23,23 @@ std::vector<TokenId> tokens(const char* letters)
 std::vector<TokenId> randomTokens(test::Random& random, int most, int alphabet)
 {
     std::vector<TokenId> ids(static_cast<std::size_t>(test::below(random, most + 1)));
-    std::generate(ids.begin(), ids.end(), [&] { return static_cast<TokenId>(test::below(random, alphabet)); });
+    std::generate(ids.begin(), ids.end(), [&] {
+        return static_cast<TokenId>(test::below(random, alphabet));
+    });
     return ids;
 }
 
 /// The second text, rebuilt from the first and the hunks; fails on hunks that are out of order or touch.
-std::vector<TokenId> applied(const std::vector<TokenId>& before, const std::vector<TokenId>& after, const std::vector<Hunk>& hunks)
+std::vector<TokenId> applied(const std::vector<TokenId>& before,
+                             const std::vector<TokenId>& after,
+                             const std::vector<Hunk>& hunks)
 {
     std::vector<TokenId> out;
     LineNumber at = 0;
     for (const Hunk& hunk : hunks) {
         const bool isApart = hunk.before.begin > at || at == 0;
-        if (!isApart || hunk.before.end < hunk.before.begin || (hunk.before.isEmpty() && hunk.after.isEmpty())) {
+        if (!isApart || hunk.before.end < hunk.before.begin
+            || (hunk.before.isEmpty() && hunk.after.isEmpty())) {
             return {~TokenId{0}};
         }
         out.insert(out.end(), before.begin() + at, before.begin() + hunk.before.begin);
@@ -91,11 +96,16 @@ void TestDiffTokens::diff_knownTexts_givesHunks_data()
     QTest::addColumn<QByteArray>("before");
     QTest::addColumn<QByteArray>("after");
     QTest::addColumn<QList<int>>("hunk");  // the only one: before begin, end, after begin, end
-    QTest::newRow("insertion-into-nothing") << QByteArray("") << QByteArray("ab") << QList<int>{0, 0, 0, 2};
-    QTest::newRow("deletion-of-all") << QByteArray("ab") << QByteArray("") << QList<int>{0, 2, 0, 0};
-    QTest::newRow("change-in-the-middle") << QByteArray("abc") << QByteArray("axc") << QList<int>{1, 2, 1, 2};
-    QTest::newRow("repeated-token-slides-down") << QByteArray("abc") << QByteArray("abbc") << QList<int>{2, 2, 2, 3};
-    QTest::newRow("run-slides-to-the-end") << QByteArray("aaa") << QByteArray("aaaa") << QList<int>{3, 3, 3, 4};
+    QTest::newRow("insertion-into-nothing")
+        << QByteArray("") << QByteArray("ab") << QList<int>{0, 0, 0, 2};
+    QTest::newRow("deletion-of-all")
+        << QByteArray("ab") << QByteArray("") << QList<int>{0, 2, 0, 0};
+    QTest::newRow("change-in-the-middle")
+        << QByteArray("abc") << QByteArray("axc") << QList<int>{1, 2, 1, 2};
+    QTest::newRow("repeated-token-slides-down")
+        << QByteArray("abc") << QByteArray("abbc") << QList<int>{2, 2, 2, 3};
+    QTest::newRow("run-slides-to-the-end")
+        << QByteArray("aaa") << QByteArray("aaaa") << QList<int>{3, 3, 3, 4};
 }
 
 void TestDiffTokens::diff_knownTexts_givesHunks()
@@ -104,11 +114,14 @@ void TestDiffTokens::diff_knownTexts_givesHunks()
     QFETCH(QByteArray, after);
     QFETCH(QList<int>, hunk);
     for (const DiffMethod method : {DiffMethod::histogram, DiffMethod::myers}) {
-        const auto hunks = diffTokens(tokens(before.constData()), tokens(after.constData()), 26, method);
+        const auto hunks =
+            diffTokens(tokens(before.constData()), tokens(after.constData()), 26, method);
         QVERIFY(hunks.hasValue());
         QCOMPARE(hunks->size(), std::size_t{1});
         const Hunk& h = hunks->front();
-        const QList<int> found{static_cast<int>(h.before.begin), static_cast<int>(h.before.end), static_cast<int>(h.after.begin),
+        const QList<int> found{static_cast<int>(h.before.begin),
+                               static_cast<int>(h.before.end),
+                               static_cast<int>(h.after.begin),
                                static_cast<int>(h.after.end)};
         QCOMPARE(found, hunk);
     }
@@ -171,7 +184,11 @@ void TestDiffTokens::diff_rareLine_leads()
 void TestDiffTokens::diff_hostileTexts_endSoon_data()
 {
     QTest::addColumn<QString>("shape");
-    for (const char* shape : {"one-line-repeated", "all-different", "reversed", "two-lines-alternating", "random-pairs"}) {
+    for (const char* shape : {"one-line-repeated",
+                              "all-different",
+                              "reversed",
+                              "two-lines-alternating",
+                              "random-pairs"}) {
         QTest::newRow(shape) << QString::fromLatin1(shape);
     }
 }
@@ -186,15 +203,17 @@ void TestDiffTokens::diff_hostileTexts_endSoon()
     for (TokenId i = 0; i < a.size(); ++i) {
         a[i] = shape == QLatin1String("one-line-repeated")       ? 0
                : shape == QLatin1String("two-lines-alternating") ? i % 2
-               : shape == QLatin1String("random-pairs")          ? static_cast<TokenId>(test::below(random, 50'000))
-                                                                 : i;
+               : shape == QLatin1String("random-pairs")
+                   ? static_cast<TokenId>(test::below(random, 50'000))
+                   : i;
     }
     for (TokenId i = 0; i < b.size(); ++i) {
         b[i] = shape == QLatin1String("one-line-repeated")       ? 0
                : shape == QLatin1String("two-lines-alternating") ? (i / 2) % 2
-               : shape == QLatin1String("random-pairs")          ? static_cast<TokenId>(test::below(random, 50'000))
-               : shape == QLatin1String("reversed")              ? kCount - 1 - i % kCount
-                                                                 : kCount + i;
+               : shape == QLatin1String("random-pairs")
+                   ? static_cast<TokenId>(test::below(random, 50'000))
+               : shape == QLatin1String("reversed") ? kCount - 1 - i % kCount
+                                                    : kCount + i;
     }
     QElapsedTimer timer;
     timer.start();
@@ -208,7 +227,8 @@ void TestDiffTokens::diff_stopRequested_isCancelled()
 {
     std::stop_source source;
     source.request_stop();
-    const auto hunks = diffTokens(tokens("abc"), tokens("xbz"), 26, DiffMethod::histogram, source.get_token());
+    const auto hunks =
+        diffTokens(tokens("abc"), tokens("xbz"), 26, DiffMethod::histogram, source.get_token());
     QVERIFY(!hunks.hasValue());
     QCOMPARE(hunks.error().code, ErrorCode::cancelled);
 }
@@ -218,7 +238,8 @@ void TestDiffTokens::words_anyTexts_buildBoth()
     test::Random random(test::randomSeed() + 2);
     for (int round = 0; round < 500; ++round) {
         const std::string base = test::numberedText(test::below(random, 6));
-        const std::string after = test::edited(random, base, test::below(random, 4), "fresh words ");
+        const std::string after =
+            test::edited(random, base, test::below(random, 4), "fresh words ");
         std::string rebuiltBefore;
         std::string rebuiltAfter;
         for (const WordRun& run : diffWords(base, after)) {

@@ -21,7 +21,8 @@ std::vector<QByteArray> randomHistory(ScratchRepository& scratch, test::Random& 
     std::vector<QByteArray> ids;
     for (int i = 0; i < count; ++i) {
         std::set<int> parents;
-        for (int p = test::below(random, 12) == 0 || i == 0 ? 0 : 1 + test::below(random, 2); p > 0; --p) {
+        for (int p = test::below(random, 12) == 0 || i == 0 ? 0 : 1 + test::below(random, 2); p > 0;
+             --p) {
             parents.insert(std::max(0, i - 1 - test::below(random, 6)));
         }
         QByteArray text = "tree " + tree + "\n";
@@ -29,9 +30,15 @@ std::vector<QByteArray> randomHistory(ScratchRepository& scratch, test::Random& 
             text += "parent " + ids[static_cast<std::size_t>(parent)] + "\n";
         }
         // Clocks run wrong by a little now and then, as they do.
-        const QByteArray who = "A <a@b> " + QByteArray::number(1'793'610'000 + 60 * i - (test::below(random, 5) == 0 ? 100 : 0)) + " +0000\n";
+        const QByteArray who =
+            "A <a@b> "
+            + QByteArray::number(1'793'610'000 + 60 * i - (test::below(random, 5) == 0 ? 100 : 0))
+            + " +0000\n";
         text += "author " + who + "committer " + who + "\ncommit " + QByteArray::number(i) + "\n";
-        ids.push_back(scratch.git({QStringLiteral("hash-object"), QStringLiteral("-t"), QStringLiteral("commit"), QStringLiteral("-w"),
+        ids.push_back(scratch.git({QStringLiteral("hash-object"),
+                                   QStringLiteral("-t"),
+                                   QStringLiteral("commit"),
+                                   QStringLiteral("-w"),
                                    QStringLiteral("--stdin")},
                                   text));
     }
@@ -76,19 +83,26 @@ void TestDivergence::divergence_randomHistories_agreeWithGit()
         for (int pair = 0; pair < 12; ++pair) {
             const QByteArray a = ids[static_cast<std::size_t>(test::below(random, 40))];
             const QByteArray b = ids[static_cast<std::size_t>(test::below(random, 40))];
-            const auto found = findDivergence(**repository, *ObjectId::fromHex(a.toStdString()), *ObjectId::fromHex(b.toStdString()));
+            const auto found = findDivergence(**repository,
+                                              *ObjectId::fromHex(a.toStdString()),
+                                              *ObjectId::fromHex(b.toStdString()));
             QVERIFY(found);
             int exitCode = 0;
             const QString left = QString::fromLatin1(a);
             const QString right = QString::fromLatin1(b);
-            const QByteArray bases = scratch.tryGit({QStringLiteral("merge-base"), QStringLiteral("--all"), left, right}, exitCode);
+            const QByteArray bases = scratch.tryGit(
+                {QStringLiteral("merge-base"), QStringLiteral("--all"), left, right}, exitCode);
             QByteArrayList own;
             for (const ObjectId& base : found->bases) {
                 own << QByteArray::fromStdString(base.hex());
             }
             QCOMPARE(own, sortedLines(bases));
-            QCOMPARE(sortedIds(found->theirsOnly), sortedLines(scratch.git({QStringLiteral("rev-list"), left + QStringLiteral("..") + right})));
-            QCOMPARE(sortedIds(found->oursOnly), sortedLines(scratch.git({QStringLiteral("rev-list"), right + QStringLiteral("..") + left})));
+            QCOMPARE(sortedIds(found->theirsOnly),
+                     sortedLines(scratch.git(
+                         {QStringLiteral("rev-list"), left + QStringLiteral("..") + right})));
+            QCOMPARE(sortedIds(found->oursOnly),
+                     sortedLines(scratch.git(
+                         {QStringLiteral("rev-list"), right + QStringLiteral("..") + left})));
         }
     }
 }
@@ -96,7 +110,9 @@ void TestDivergence::divergence_randomHistories_agreeWithGit()
 void TestDivergence::divergence_relations_areNamed()
 {
     ScratchRepository scratch;
-    const auto id = [](const QByteArray& hex) { return *ObjectId::fromHex(hex.toStdString()); };
+    const auto id = [](const QByteArray& hex) {
+        return *ObjectId::fromHex(hex.toStdString());
+    };
     const ObjectId first = id(scratch.commit("first"));
     const ObjectId second = id(scratch.commit("second"));
     scratch.git("switch -q -c side HEAD~1");
@@ -104,7 +120,9 @@ void TestDivergence::divergence_relations_areNamed()
     scratch.git("switch -q --orphan other");
     const ObjectId other = id(scratch.commit("other"));
     const auto repository = GitRepository::open(scratch.path());
-    const auto relation = [&](const ObjectId& a, const ObjectId& b) { return findDivergence(**repository, a, b)->relation; };
+    const auto relation = [&](const ObjectId& a, const ObjectId& b) {
+        return findDivergence(**repository, a, b)->relation;
+    };
     QCOMPARE(relation(first, first), Relation::same);
     QCOMPARE(relation(second, first), Relation::oursAhead);
     QCOMPARE(relation(first, second), Relation::theirsAhead);
@@ -125,13 +143,16 @@ void TestDivergence::lastTouching_lines_findTheirCommit()
     scratch.commit("touches nothing");
     const auto repository = GitRepository::open(scratch.path());
     const ObjectId tip = *(*repository)->resolveCommit("main");
-    const auto divergence = findDivergence(**repository, tip, *(*repository)->resolveCommit("other"));
-    const auto found = lastTouching(**repository, "dir/f", tip, divergence->oursOnly, {{2, 3}, {0, 1}, {3, 4}, {5, 5}});
+    const auto divergence =
+        findDivergence(**repository, tip, *(*repository)->resolveCommit("other"));
+    const auto found = lastTouching(
+        **repository, "dir/f", tip, divergence->oursOnly, {{2, 3}, {0, 1}, {3, 4}, {5, 5}});
     QVERIFY(found);
     QCOMPARE(QByteArray::fromStdString(found->at(0).hex()), two);
     QCOMPARE(QByteArray::fromStdString(found->at(1).hex()), zero);
     QVERIFY(found->at(2).isNull());
-    QCOMPARE(QByteArray::fromStdString(found->at(3).hex()), zero);  // the removal is found by its place
+    QCOMPARE(QByteArray::fromStdString(found->at(3).hex()),
+             zero);  // the removal is found by its place
 }
 
 QTEST_GUILESS_MAIN(TestDivergence)

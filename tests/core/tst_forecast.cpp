@@ -18,11 +18,15 @@ struct Joined
     Forecast forecast;
 };
 
-Joined joinBranches(const ScratchRepository& scratch, const char* ours = "ours", const char* theirs = "theirs")
+Joined joinBranches(const ScratchRepository& scratch,
+                    const char* ours = "ours",
+                    const char* theirs = "theirs")
 {
     Joined joined;
     joined.repository = std::move(GitRepository::open(scratch.path())).value();
-    auto forecast = forecastJoin(*joined.repository, *joined.repository->resolveCommit(ours), *joined.repository->resolveCommit(theirs));
+    auto forecast = forecastJoin(*joined.repository,
+                                 *joined.repository->resolveCommit(ours),
+                                 *joined.repository->resolveCommit(theirs));
     joined.forecast = std::move(forecast).value();
     return joined;
 }
@@ -70,15 +74,23 @@ private slots:
 
 void TestForecast::forecast_treeCases_data()
 {
-    QTest::addColumn<QByteArray>("ours");    // "path=content" a line; "-path" removes
+    QTest::addColumn<QByteArray>("ours");  // "path=content" a line; "-path" removes
     QTest::addColumn<QByteArray>("theirs");
     QTest::addColumn<QByteArray>("path");
-    QTest::addColumn<int>("question");       // -1: none
+    QTest::addColumn<int>("question");  // -1: none
     QTest::addColumn<int>("regions");
-    const auto row = [](const char* name, const char* ours, const char* theirs, const char* path, int question, int regions) {
-        QTest::newRow(name) << QByteArray(ours) << QByteArray(theirs) << QByteArray(path) << question << regions;
+    const auto row = [](const char* name,
+                        const char* ours,
+                        const char* theirs,
+                        const char* path,
+                        int question,
+                        int regions) {
+        QTest::newRow(name) << QByteArray(ours) << QByteArray(theirs) << QByteArray(path)
+                            << question << regions;
     };
-    const auto asInt = [](QuestionKind kind) { return static_cast<int>(kind); };
+    const auto asInt = [](QuestionKind kind) {
+        return static_cast<int>(kind);
+    };
     row("both-edited-apart", "a=1X\n", "c=9\n", "c", -1, 0);
     row("both-edited-same-place", "a=ours\n", "a=theirs\n", "a", -1, 1);
     row("deleted-by-theirs", "a=ours\n", "-a", "a", asInt(QuestionKind::deletedByTheirs), 0);
@@ -86,9 +98,24 @@ void TestForecast::forecast_treeCases_data()
     row("added-by-both", "new=ours\n", "new=theirs\n", "new", -1, 1);
     row("added-alike", "new=same\n", "new=same\n", "new", -1, 0);
     row("binary", "a=o\\0\n", "a=t\\0\n", "a", asInt(QuestionKind::binary), 0);
-    row("file-against-folder", "spot=file\n", "spot/inner=folder\n", "spot", asInt(QuestionKind::fileAgainstFolder), 0);
-    row("folder-against-file", "spot/inner=folder\n", "spot=file\n", "spot", asInt(QuestionKind::fileAgainstFolder), 0);
-    row("edited-file-becomes-folder", "a=ours\n", "-a;a/inner=folder\n", "a", asInt(QuestionKind::fileAgainstFolder), 0);
+    row("file-against-folder",
+        "spot=file\n",
+        "spot/inner=folder\n",
+        "spot",
+        asInt(QuestionKind::fileAgainstFolder),
+        0);
+    row("folder-against-file",
+        "spot/inner=folder\n",
+        "spot=file\n",
+        "spot",
+        asInt(QuestionKind::fileAgainstFolder),
+        0);
+    row("edited-file-becomes-folder",
+        "a=ours\n",
+        "-a;a/inner=folder\n",
+        "a",
+        asInt(QuestionKind::fileAgainstFolder),
+        0);
 }
 
 namespace {
@@ -116,8 +143,14 @@ void TestForecast::forecast_treeCases()
     QFETCH(int, regions);
     ScratchRepository scratch;
     makeBranches(
-        scratch, [](auto& s) { s.write("a", "1\n"); s.write("c", "3\n"); s.write("z", "z\n"); },
-        [&](auto& s) { applyRecipe(s, ours); }, [&](auto& s) { applyRecipe(s, theirs); });
+        scratch,
+        [](auto& s) {
+            s.write("a", "1\n");
+            s.write("c", "3\n");
+            s.write("z", "z\n");
+        },
+        [&](auto& s) { applyRecipe(s, ours); },
+        [&](auto& s) { applyRecipe(s, theirs); });
     const Joined joined = joinBranches(scratch);
     const FileOutcome* file = fileAt(joined.forecast, path.constData());
     if (question >= 0) {
@@ -135,7 +168,11 @@ void TestForecast::forecast_treeCases()
     QCOMPARE(swapped.forecast.regionCount(), joined.forecast.regionCount());
     QCOMPARE(swapped.forecast.questionCount(), joined.forecast.questionCount());
     int exitCode = 0;
-    scratch.tryGit({QStringLiteral("merge-tree"), QStringLiteral("--write-tree"), QStringLiteral("ours"), QStringLiteral("theirs")}, exitCode);
+    scratch.tryGit({QStringLiteral("merge-tree"),
+                    QStringLiteral("--write-tree"),
+                    QStringLiteral("ours"),
+                    QStringLiteral("theirs")},
+                   exitCode);
     QCOMPARE(joined.forecast.isClean(), exitCode == 0);
 }
 
@@ -144,8 +181,11 @@ void TestForecast::forecast_randomCleanTrees_matchGit()
     test::Random random(test::randomSeed());
     const auto scatter = [&random](ScratchRepository& s, const char* mark) {
         for (int i = 0; i < 4; ++i) {
-            const QByteArray path = "dir" + QByteArray::number(test::below(random, 3)) + "/f" + QByteArray::number(test::below(random, 4));
-            s.write(path.constData(), QByteArray::fromStdString(test::edited(random, s.read(path.constData()).toStdString(), 2, mark)));
+            const QByteArray path = "dir" + QByteArray::number(test::below(random, 3)) + "/f"
+                                    + QByteArray::number(test::below(random, 4));
+            s.write(path.constData(),
+                    QByteArray::fromStdString(
+                        test::edited(random, s.read(path.constData()).toStdString(), 2, mark)));
         }
     };
     for (int round = 0; round < 12; ++round) {
@@ -154,18 +194,25 @@ void TestForecast::forecast_randomCleanTrees_matchGit()
             scratch,
             [](auto& s) {
                 for (int i = 0; i < 12; ++i) {
-                    s.write(("dir" + QByteArray::number(i / 4) + "/f" + QByteArray::number(i % 4)).constData(),
+                    s.write(("dir" + QByteArray::number(i / 4) + "/f" + QByteArray::number(i % 4))
+                                .constData(),
                             QByteArray::fromStdString(test::numberedText(30 + i)));
                 }
             },
-            [&](auto& s) { scatter(s, "o"); }, [&](auto& s) { scatter(s, "t"); });
+            [&](auto& s) { scatter(s, "o"); },
+            [&](auto& s) { scatter(s, "t"); });
         Joined joined = joinBranches(scratch);
         int exitCode = 0;
-        const QByteArray tree =
-            scratch.tryGit({QStringLiteral("merge-tree"), QStringLiteral("--write-tree"), QStringLiteral("ours"), QStringLiteral("theirs")}, exitCode);
+        const QByteArray tree = scratch.tryGit({QStringLiteral("merge-tree"),
+                                                QStringLiteral("--write-tree"),
+                                                QStringLiteral("ours"),
+                                                QStringLiteral("theirs")},
+                                               exitCode);
         QCOMPARE(joined.forecast.isClean(), exitCode == 0);
         if (exitCode == 0) {
-            QCOMPARE(QByteArray::fromStdString(writeCleanTree(*joined.repository, joined.forecast)->hex()), tree);
+            QCOMPARE(QByteArray::fromStdString(
+                         writeCleanTree(*joined.repository, joined.forecast)->hex()),
+                     tree);
         }
     }
 }
@@ -174,8 +221,18 @@ void TestForecast::forecast_clean_writesGitsTree()
 {
     ScratchRepository scratch;
     makeBranches(
-        scratch, [](auto& s) { s.write("d/a", "1\n2\n3\n"); s.write("d/b", "b\n"); s.write("gone/x", "x\n"); },
-        [](auto& s) { s.write("d/a", "one\n2\n3\n"); }, [](auto& s) { s.write("d/a", "1\n2\nthree\n"); s.remove("gone/x"); s.write("e/new", "n\n"); });
+        scratch,
+        [](auto& s) {
+            s.write("d/a", "1\n2\n3\n");
+            s.write("d/b", "b\n");
+            s.write("gone/x", "x\n");
+        },
+        [](auto& s) { s.write("d/a", "one\n2\n3\n"); },
+        [](auto& s) {
+            s.write("d/a", "1\n2\nthree\n");
+            s.remove("gone/x");
+            s.write("e/new", "n\n");
+        });
     Joined joined = joinBranches(scratch);
     QVERIFY(joined.forecast.isClean());
     QCOMPARE(QByteArray::fromStdString(writeCleanTree(*joined.repository, joined.forecast)->hex()),
@@ -186,8 +243,12 @@ void TestForecast::forecast_modeAgainstEdit_joins()
 {
     ScratchRepository scratch;
     makeBranches(
-        scratch, [](auto& s) { s.write("run", "#!/bin/sh\n"); },
-        [](auto& s) { QFile::setPermissions(s.filePath("run"), QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner); },
+        scratch,
+        [](auto& s) { s.write("run", "#!/bin/sh\n"); },
+        [](auto& s) {
+            QFile::setPermissions(s.filePath("run"),
+                                  QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
+        },
         [](auto& s) { s.write("run", "#!/bin/sh\necho\n"); });
     Joined joined = joinBranches(scratch);
     QVERIFY(joined.forecast.isClean());
@@ -208,7 +269,10 @@ void TestForecast::forecast_severalBases_areAllTold()
 {
     ScratchRepository scratch;
     makeBranches(
-        scratch, [](auto& s) { s.write("a", "1\n"); }, [](auto& s) { s.write("o", "1\n"); }, [](auto& s) { s.write("t", "1\n"); });
+        scratch,
+        [](auto& s) { s.write("a", "1\n"); },
+        [](auto& s) { s.write("o", "1\n"); },
+        [](auto& s) { s.write("t", "1\n"); });
     scratch.git("branch ours1 ours");
     scratch.git("merge -q -m cross theirs");
     scratch.git("switch -q theirs");
@@ -223,10 +287,16 @@ void TestForecast::forecast_shallowClone_saysSo()
     ScratchRepository scratch;
     test::makeDiverged(scratch);
     const QTemporaryDir folder;
-    scratch.git({QStringLiteral("clone"), QStringLiteral("-q"), QStringLiteral("--depth=1"), QStringLiteral("--no-single-branch"),
-                 QStringLiteral("file://") + scratch.folder(), folder.filePath(QStringLiteral("cut"))});
+    scratch.git({QStringLiteral("clone"),
+                 QStringLiteral("-q"),
+                 QStringLiteral("--depth=1"),
+                 QStringLiteral("--no-single-branch"),
+                 QStringLiteral("file://") + scratch.folder(),
+                 folder.filePath(QStringLiteral("cut"))});
     auto repository = GitRepository::open(folder.filePath(QStringLiteral("cut")).toStdString());
-    const auto forecast = forecastJoin(**repository, *(*repository)->resolveCommit("ours"), *(*repository)->resolveCommit("origin/theirs"));
+    const auto forecast = forecastJoin(**repository,
+                                       *(*repository)->resolveCommit("ours"),
+                                       *(*repository)->resolveCommit("origin/theirs"));
     QVERIFY(!forecast);
     QCOMPARE(forecast.error().code, ErrorCode::unsupported);
 }
@@ -235,8 +305,16 @@ void TestForecast::choices_edits_areRight()
 {
     ScratchRepository scratch;
     makeBranches(
-        scratch, [](auto& s) { s.write("a", "1\n"); }, [](auto& s) { s.write("spot", "file\n"); s.write("a", "ours\n"); },
-        [](auto& s) { s.write("spot/inner", "folder\n"); s.remove("a"); });
+        scratch,
+        [](auto& s) { s.write("a", "1\n"); },
+        [](auto& s) {
+            s.write("spot", "file\n");
+            s.write("a", "ours\n");
+        },
+        [](auto& s) {
+            s.write("spot/inner", "folder\n");
+            s.remove("a");
+        });
     const Joined joined = joinBranches(scratch);
     const auto edits = editsOfChoice(*fileAt(joined.forecast, "spot"), FileChoice::aside);
     QCOMPARE(edits.size(), std::size_t{1});
@@ -251,7 +329,8 @@ void TestForecast::authors_ofRegions_areFound()
     ScratchRepository scratch;
     test::makeDiverged(scratch);
     const Joined joined = joinBranches(scratch);
-    const auto authors = findRegionAuthors(*joined.repository, joined.forecast, *fileAt(joined.forecast, "plan.txt"));
+    const auto authors = findRegionAuthors(
+        *joined.repository, joined.forecast, *fileAt(joined.forecast, "plan.txt"));
     QVERIFY(authors);
     QCOMPARE(authors->size(), std::size_t{1});
     QCOMPARE(authors->front().ours->subject(), std::string("ours edits"));

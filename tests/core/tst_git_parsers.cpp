@@ -10,7 +10,8 @@ const std::string kId = "0123456789abcdef0123456789abcdef01234567";
 
 std::string entry(const char* mode, const std::string& name)
 {
-    return std::string(mode) + " " + name + std::string(1, '\0') + std::string(ObjectId::fromHex(kId)->raw());
+    return std::string(mode) + " " + name + std::string(1, '\0')
+           + std::string(ObjectId::fromHex(kId)->raw());
 }
 }  // namespace
 
@@ -29,13 +30,18 @@ private slots:
 
 void TestGitParsers::tree_eachKind_isRead()
 {
-    const auto entries = parseTree(entry("100644", "a b\n\"c") + entry("100755", "run") + entry("40000", "dir") + entry("120000", "link")
-                                       + entry("160000", "sub"),
-                                   20);
+    const auto entries =
+        parseTree(entry("100644", "a b\n\"c") + entry("100755", "run") + entry("40000", "dir")
+                      + entry("120000", "link") + entry("160000", "sub"),
+                  20);
     QVERIFY(entries.has_value());
     QCOMPARE(entries->size(), std::size_t{5});
     QCOMPARE(entries->at(0).name, std::string("a b\n\"c"));
-    const EntryKind kinds[] = {EntryKind::file, EntryKind::executable, EntryKind::folder, EntryKind::symlink, EntryKind::submodule};
+    const EntryKind kinds[] = {EntryKind::file,
+                               EntryKind::executable,
+                               EntryKind::folder,
+                               EntryKind::symlink,
+                               EntryKind::submodule};
     for (std::size_t i = 0; i < 5; ++i) {
         QVERIFY(entries->at(i).kind == kinds[i]);
     }
@@ -64,13 +70,14 @@ void TestGitParsers::everyParser_cutShort_neverInvents()
         const auto entries = parseTree(std::string_view(tree).substr(0, size), 20);
         QCOMPARE(entries.has_value(), size == first);
     }
-    const std::string status = "1 .M N... 100644 100644 100644 " + kId + " " + kId + " a file" + std::string(1, '\0') + "? new"
-                               + std::string(1, '\0');
+    const std::string status = "1 .M N... 100644 100644 100644 " + kId + " " + kId + " a file"
+                               + std::string(1, '\0') + "? new" + std::string(1, '\0');
     for (std::size_t size = 0; size < status.size(); ++size) {
         const auto files = parseStatus(std::string_view(status).substr(0, size));
         QVERIFY(!files || files->size() <= 1);
     }
-    const std::string commit = "tree " + kId + "\nauthor A <a@b> 5 +0000\ncommitter A <a@b> 5 +0000\n\nwords\n";
+    const std::string commit =
+        "tree " + kId + "\nauthor A <a@b> 5 +0000\ncommitter A <a@b> 5 +0000\n\nwords\n";
     for (std::size_t size = 0; size < commit.find("\n\n") + 1; ++size) {
         QVERIFY(!parseCommit({}, std::string_view(commit).substr(0, size)).has_value());
     }
@@ -80,8 +87,10 @@ void TestGitParsers::everyParser_cutShort_neverInvents()
 
 void TestGitParsers::commit_signedMessage_isRead()
 {
-    const std::string bytes = "tree " + kId + "\nparent " + kId + "\nauthor Maren Voss <maren@slackwater.example> 1793610000 +0100\n"
-                              "committer <> 17 +0000\ngpgsig -----BEGIN\n line two\n -----END\n\nSubject\n\nBody\n";
+    const std::string bytes =
+        "tree " + kId + "\nparent " + kId
+        + "\nauthor Maren Voss <maren@slackwater.example> 1793610000 +0100\n"
+          "committer <> 17 +0000\ngpgsig -----BEGIN\n line two\n -----END\n\nSubject\n\nBody\n";
     const auto commit = parseCommit(*ObjectId::fromHex(kId), bytes);
     QVERIFY(commit.has_value());
     QCOMPARE(commit->subject(), std::string("Subject"));
@@ -93,7 +102,8 @@ void TestGitParsers::commit_signedMessage_isRead()
 
 void TestGitParsers::link_parents_areRead()
 {
-    const auto link = parseCommitLink("42 " + kId + " " + std::string(40, 'a') + " " + std::string(40, 'b'));
+    const auto link =
+        parseCommitLink("42 " + kId + " " + std::string(40, 'a') + " " + std::string(40, 'b'));
     QVERIFY(link.has_value());
     QCOMPARE(link->time, std::int64_t{42});
     QCOMPARE(link->parents.size(), std::size_t{2});
@@ -103,9 +113,11 @@ void TestGitParsers::status_allRecords_areRead()
 {
     const std::string nul(1, '\0');
     const std::string ids = kId + " " + kId;
-    const auto files = parseStatus("1 .M N... 100644 100644 100644 " + ids + " with blank" + nul + "2 R. N... 100644 100644 100644 " + ids
-                                   + " R100 new name" + nul + "old name" + nul + "u UU N... 100644 100644 100644 100644 " + ids + " " + kId
-                                   + " clash" + nul + "? line\nbreak" + nul);
+    const auto files =
+        parseStatus("1 .M N... 100644 100644 100644 " + ids + " with blank" + nul
+                    + "2 R. N... 100644 100644 100644 " + ids + " R100 new name" + nul + "old name"
+                    + nul + "u UU N... 100644 100644 100644 100644 " + ids + " " + kId + " clash"
+                    + nul + "? line\nbreak" + nul);
     QVERIFY(files.has_value());
     QCOMPARE(files->size(), std::size_t{4});
     QCOMPARE(files->at(0).path, std::string("with blank"));

@@ -79,12 +79,17 @@ void TestGitRepository::branches_upstreamAndOddNames_areRead()
     scratch.git("config branch.main.merge refs/heads/main");
     scratch.git("config remote.origin.url nowhere");
     scratch.git("config remote.origin.fetch +refs/heads/*:refs/remotes/origin/*");
-    scratch.git({QStringLiteral("update-ref"), QStringLiteral("refs/heads/-evil 'x' é"), QStringLiteral("HEAD")});
-    scratch.git({QStringLiteral("update-ref"), QStringLiteral("refs/heads/--help"), QStringLiteral("HEAD")});
+    scratch.git({QStringLiteral("update-ref"),
+                 QStringLiteral("refs/heads/-evil 'x' é"),
+                 QStringLiteral("HEAD")});
+    scratch.git({QStringLiteral("update-ref"),
+                 QStringLiteral("refs/heads/--help"),
+                 QStringLiteral("HEAD")});
     const auto branches = openScratch(scratch)->branches();
     QVERIFY(branches);
     const auto named = [&](const char* name) {
-        return std::find_if(branches->begin(), branches->end(), [name](const Branch& b) { return b.name == name; });
+        return std::find_if(
+            branches->begin(), branches->end(), [name](const Branch& b) { return b.name == name; });
     };
     QVERIFY(named("--help") != branches->end());
     QVERIFY(named("origin/HEAD") == branches->end());
@@ -96,18 +101,25 @@ void TestGitRepository::resolve_nameLikeAnOption_isNoOption()
 {
     ScratchRepository scratch;
     const QByteArray id = scratch.commit("first");
-    scratch.git({QStringLiteral("update-ref"), QStringLiteral("refs/heads/--help"), QStringLiteral("HEAD")});
+    scratch.git({QStringLiteral("update-ref"),
+                 QStringLiteral("refs/heads/--help"),
+                 QStringLiteral("HEAD")});
     const auto repository = openScratch(scratch);
     QCOMPARE(repository->resolveCommit("--help")->hex(), id.toStdString());
     QCOMPARE(repository->resolveCommit("no-such-branch").error().code, ErrorCode::notFound);
     QCOMPARE(repository->resolveCommit("two\nlines").error().code, ErrorCode::invalidInput);
-    QCOMPARE(repository->resolveCommit("main")->hex(), id.toStdString());  // the reader goes on after failures
+    QCOMPARE(repository->resolveCommit("main")->hex(),
+             id.toStdString());  // the reader goes on after failures
 }
 
 void TestGitRepository::readBlobs_oddBytes_areExact()
 {
     ScratchRepository scratch;
-    std::vector<std::string> contents{"", "no line end", std::string("nul\0inside\r\n", 12), std::string(3'000'000, '\n'), "\xFF\xFE"};
+    std::vector<std::string> contents{"",
+                                      "no line end",
+                                      std::string("nul\0inside\r\n", 12),
+                                      std::string(3'000'000, '\n'),
+                                      "\xFF\xFE"};
     const auto repository = openScratch(scratch);
     const auto ids = repository->writeBlobs(contents);
     QVERIFY(ids);
@@ -155,7 +167,8 @@ void TestGitRepository::writeTree_whatWasRead_givesTheSameId()
     scratch.write("line\nbreak \"quote\"", "4\n");
     scratch.commit("first");
     const auto repository = openScratch(scratch);
-    const ObjectId tree[] = {*ObjectId::fromHex(scratch.git("rev-parse HEAD^{tree}").toStdString())};
+    const ObjectId tree[] = {
+        *ObjectId::fromHex(scratch.git("rev-parse HEAD^{tree}").toStdString())};
     const auto entries = repository->readTrees(tree);
     QCOMPARE(entries->front().size(), std::size_t{4});
     QVERIFY(*repository->writeTree(entries->front()) == tree[0]);
@@ -169,7 +182,9 @@ void TestGitRepository::writeBlobs_several_giveGitsIds()
     const auto ids = openScratch(scratch)->writeBlobs(contents);
     QCOMPARE(QByteArray::fromStdString(ids->at(1).hex()),
              scratch.git({QStringLiteral("hash-object"), QStringLiteral("--stdin")}, "two\n"));
-    QCOMPARE(scratch.git(QStringList{QStringLiteral("cat-file"), QStringLiteral("blob"), QString::fromStdString(ids->at(0).hex())}),
+    QCOMPARE(scratch.git(QStringList{QStringLiteral("cat-file"),
+                                     QStringLiteral("blob"),
+                                     QString::fromStdString(ids->at(0).hex())}),
              QByteArray("one"));
 }
 

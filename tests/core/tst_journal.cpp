@@ -47,7 +47,8 @@ void TestJournal::initTestCase()
     const auto journal = std::move(Journal::open(folder.toStdString())).value();
     (void)journal->begin(kPlan, 1);
     for (int i = 0;; ++i) {
-        (void)journal->storeDecisions("one", {{"file", std::to_string(i), {true, "ours", std::string(2000, 'x')}}});
+        (void)journal->storeDecisions(
+            "one", {{"file", std::to_string(i), {true, "ours", std::string(2000, 'x')}}});
         const std::string line = "stored " + std::to_string(i) + "\n";
         (void)!::write(STDOUT_FILENO, line.data(), line.size());
     }
@@ -156,7 +157,8 @@ void TestJournal::kill_afterStoring_losesNothing()
         told += child.readAll();
         const auto decisions = open(folder)->decisions("one");
         QVERIFY(decisions);
-        QVERIFY(static_cast<qsizetype>(decisions->size()) >= told.count("stored "));  // the last may be stored and not told
+        QVERIFY(static_cast<qsizetype>(decisions->size())
+                >= told.count("stored "));  // the last may be stored and not told
         for (const Decision& decision : *decisions) {
             QCOMPARE(decision.state.text->size(), std::size_t{2000});
         }

@@ -30,10 +30,13 @@ Bench decided(const std::string& folder)
     const ObjectId ours = *bench.repository->resolveCommit("ours");
     const ObjectId theirs = *bench.repository->resolveCommit("theirs");
     bench.request.plan = {"splice-1", "refs/heads/ours", "ours", "theirs", ours, theirs};
-    auto forecast = std::make_shared<const Forecast>(std::move(forecastJoin(*bench.repository, ours, theirs)).value());
+    auto forecast = std::make_shared<const Forecast>(
+        std::move(forecastJoin(*bench.repository, ours, theirs)).value());
     Splice splice(bench.request.plan, forecast);
     (void)bench.journal->begin(bench.request.plan, 1);
-    splice.setDecisionSink([&](const std::vector<Decision>& d) { (void)bench.journal->storeDecisions("splice-1", d); });
+    splice.setDecisionSink([&](const std::vector<Decision>& d) {
+        (void)bench.journal->storeDecisions("splice-1", d);
+    });
     splice.change({{{0, 1}, {true, std::string(kOwnText), "two of both\n"}}});
     bench.request.result = splice.result();
     bench.request.message = "Merge theirs into ours\n";
@@ -42,7 +45,8 @@ Bench decided(const std::string& folder)
 
 bool isClean(ScratchRepository& scratch)
 {
-    return scratch.git("status --porcelain").isEmpty() && scratch.git("fsck --strict --no-dangling").isEmpty();
+    return scratch.git("status --porcelain").isEmpty()
+           && scratch.git("fsck --strict --no-dangling").isEmpty();
 }
 
 const char* const kSteps[] = {"bringing-working-tree", "committing", "moving-branch", "finishing"};
@@ -76,11 +80,12 @@ void TestRecorder::initTestCase()
     }
     const std::string step = qgetenv("ROPE_TEST_KILL_STEP").toStdString();
     const Bench bench = decided(folder.toStdString());
-    (void)recordSplice(*bench.repository, *bench.journal, bench.request, [&](const Progress& progress) {
-        if (progress.step == step) {
-            ::kill(::getpid(), SIGKILL);
-        }
-    });
+    (void)recordSplice(
+        *bench.repository, *bench.journal, bench.request, [&](const Progress& progress) {
+            if (progress.step == step) {
+                ::kill(::getpid(), SIGKILL);
+            }
+        });
     ::_exit(3);
 }
 
@@ -95,7 +100,8 @@ void TestRecorder::record_decided_makesARealMerge()
     QVERIFY2(recorded.hasValue(), recorded.hasValue() ? "" : recorded.error().detail.c_str());
     QCOMPARE(scratch.git("log -1 --format=%P"), ours + " " + theirs);
     QCOMPARE(scratch.git("rev-parse --abbrev-ref HEAD"), QByteArray("ours"));
-    QCOMPARE(scratch.git("log -1 --format=%an.%ae.%s"), QByteArray("Maren Voss.maren@slackwater.example.Merge theirs into ours"));
+    QCOMPARE(scratch.git("log -1 --format=%an.%ae.%s"),
+             QByteArray("Maren Voss.maren@slackwater.example.Merge theirs into ours"));
     QCOMPARE(scratch.read("plan.txt"), QByteArray("one\ntwo of both\nthree\nfour\nfive\nSIX\n"));
     QCOMPARE(scratch.read("new.txt"), QByteArray("from theirs\n"));
     QVERIFY(isClean(scratch));
@@ -107,8 +113,11 @@ void TestRecorder::record_hooks_runAsInGit()
 {
     ScratchRepository scratch;
     test::makeDiverged(scratch);
-    scratch.addHook("pre-merge-commit", "grep -q 'two of both' plan.txt && git diff --cached --name-only > .git/staged");
-    scratch.addHook("prepare-commit-msg", "echo \"$2\" > .git/source; printf '\\nSeen-by: the hook\\n' >> \"$1\"");
+    scratch.addHook(
+        "pre-merge-commit",
+        "grep -q 'two of both' plan.txt && git diff --cached --name-only > .git/staged");
+    scratch.addHook("prepare-commit-msg",
+                    "echo \"$2\" > .git/source; printf '\\nSeen-by: the hook\\n' >> \"$1\"");
     scratch.addHook("commit-msg", "grep -q 'Seen-by' \"$1\"");
     scratch.addHook("post-merge", "echo \"$1 $(git log -1 --format=%s)\" > .git/after");
     const Bench bench = decided(scratch.path());
@@ -164,10 +173,13 @@ void TestRecorder::record_obstacles_changeNothing_data()
     QTest::addColumn<int>("code");
     QTest::newRow("branch-moved") << QByteArray("branch") << static_cast<int>(ErrorCode::stale);
     QTest::newRow("uncommitted-file") << QByteArray("edit") << static_cast<int>(ErrorCode::stale);
-    QTest::newRow("untracked-file-in-the-way") << QByteArray("untracked") << static_cast<int>(ErrorCode::stale);
+    QTest::newRow("untracked-file-in-the-way")
+        << QByteArray("untracked") << static_cast<int>(ErrorCode::stale);
     QTest::newRow("index-locked") << QByteArray("lock") << static_cast<int>(ErrorCode::busy);
-    QTest::newRow("no-identity") << QByteArray("identity") << static_cast<int>(ErrorCode::noIdentity);
-    QTest::newRow("empty-message") << QByteArray("message") << static_cast<int>(ErrorCode::invalidInput);
+    QTest::newRow("no-identity") << QByteArray("identity")
+                                 << static_cast<int>(ErrorCode::noIdentity);
+    QTest::newRow("empty-message")
+        << QByteArray("message") << static_cast<int>(ErrorCode::invalidInput);
 }
 
 void TestRecorder::record_obstacles_changeNothing()
@@ -202,7 +214,8 @@ void TestRecorder::record_obstacles_changeNothing()
     if (obstacle == "untracked") {
         QCOMPARE(scratch.read("new.txt"), QByteArray("mine\n"));
     }
-    QVERIFY(!recoverRecording(*bench.repository, *bench.journal)->has_value() || obstacle == "lock");
+    QVERIFY(!recoverRecording(*bench.repository, *bench.journal)->has_value()
+            || obstacle == "lock");
     QCOMPARE(bench.journal->splices(SpliceState::open)->size(), std::size_t{1});
 }
 
@@ -243,10 +256,14 @@ void TestRecorder::record_signingFails_isRefused()
     QCOMPARE(static_cast<int>(recorded.error().code), static_cast<int>(ErrorCode::refused));
     QCOMPARE(scratch.fingerprint(), before);
     // A program that signs: its signature is in the commit.
-    scratch.write(".git/sign", "#!/bin/sh\ncat > /dev/null\necho '[GNUPG:] SIG_CREATED ' >&2\n"
-                               "printf -- '-----BEGIN PGP SIGNATURE-----\\nsigned\\n-----END PGP SIGNATURE-----\\n'\n");
-    QFile::setPermissions(scratch.filePath(".git/sign"), QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
-    scratch.git({QStringLiteral("config"), QStringLiteral("gpg.program"), scratch.filePath(".git/sign")});
+    scratch.write(
+        ".git/sign",
+        "#!/bin/sh\ncat > /dev/null\necho '[GNUPG:] SIG_CREATED ' >&2\n"
+        "printf -- '-----BEGIN PGP SIGNATURE-----\\nsigned\\n-----END PGP SIGNATURE-----\\n'\n");
+    QFile::setPermissions(scratch.filePath(".git/sign"),
+                          QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
+    scratch.git(
+        {QStringLiteral("config"), QStringLiteral("gpg.program"), scratch.filePath(".git/sign")});
     QVERIFY(recordSplice(*bench.repository, *bench.journal, bench.request).hasValue());
     QVERIFY(scratch.git("cat-file commit HEAD").contains("gpgsig"));
 }
@@ -282,11 +299,13 @@ void TestRecorder::kill_atEachStep_isFinishedOrUndone()
     if (step == "finishing") {
         QVERIFY((*recovery)->isFinished);
         QCOMPARE(scratch.git("rev-list --count --merges ours"), QByteArray("1"));
-        QCOMPARE(scratch.read("plan.txt"), QByteArray("one\ntwo of both\nthree\nfour\nfive\nSIX\n"));
+        QCOMPARE(scratch.read("plan.txt"),
+                 QByteArray("one\ntwo of both\nthree\nfour\nfive\nSIX\n"));
     } else {
         QVERIFY(!(*recovery)->isFinished);
         QCOMPARE(scratch.fingerprint(), before);
-        QCOMPARE(journal->decisions("splice-1")->front().state.text.value(), std::string("two of both\n"));
+        QCOMPARE(journal->decisions("splice-1")->front().state.text.value(),
+                 std::string("two of both\n"));
         QCOMPARE(journal->splices(SpliceState::open)->size(), std::size_t{1});
     }
     QVERIFY(isClean(scratch));
@@ -298,10 +317,13 @@ void TestRecorder::recover_fileEditedMeanwhile_isLeftAlone()
     ScratchRepository scratch;
     test::makeDiverged(scratch);
     const Bench bench = decided(scratch.path());
-    const ObjectId oursTree = *ObjectId::fromHex(scratch.git("rev-parse ours^{tree}").toStdString());
-    const ObjectId theirsTree = *ObjectId::fromHex(scratch.git("rev-parse theirs^{tree}").toStdString());
+    const ObjectId oursTree =
+        *ObjectId::fromHex(scratch.git("rev-parse ours^{tree}").toStdString());
+    const ObjectId theirsTree =
+        *ObjectId::fromHex(scratch.git("rev-parse theirs^{tree}").toStdString());
     QVERIFY(bench.repository->bringWorkingTree(oursTree, theirsTree));
-    QVERIFY(bench.journal->noteRecording("splice-1", {RecordStep::committing, oursTree, theirsTree, {}}));
+    QVERIFY(bench.journal->noteRecording("splice-1",
+                                         {RecordStep::committing, oursTree, theirsTree, {}}));
     scratch.write("plan.txt", "written after the crash\n");
     const auto recovery = recoverRecording(*bench.repository, *bench.journal);
     QVERIFY(!recovery.hasValue());

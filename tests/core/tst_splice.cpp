@@ -14,19 +14,25 @@ std::shared_ptr<const Forecast> sampleForecast()
     FileOutcome text;
     text.path = "a.txt";
     text.text = std::make_shared<const TextJoin>(
-        std::move(joinTexts("1\nm\nm2\n2\nend\n", "o1\nm\nm2\no2\nend\n", "t1\nm\nm2\nt2\nend\n")).value());
+        std::move(joinTexts("1\nm\nm2\n2\nend\n", "o1\nm\nm2\no2\nend\n", "t1\nm\nm2\nt2\nend\n"))
+            .value());
     text.ours = text.theirs = text.base = FileVersion{};
     FileOutcome gone;
     gone.path = "b.bin";
     gone.ours = FileVersion{EntryKind::file, *ObjectId::fromHex(std::string(40, 'a'))};
     gone.base = gone.ours;
     gone.kind = OutcomeKind::modifyDelete;
-    gone.question = FileQuestion{QuestionKind::deletedByTheirs, {FileChoice::ours, FileChoice::theirs, FileChoice::base}, {}};
+    gone.question = FileQuestion{QuestionKind::deletedByTheirs,
+                                 {FileChoice::ours, FileChoice::theirs, FileChoice::base},
+                                 {}};
     forecast->join.files = {text, gone};
     return forecast;
 }
 
-Splice sampleSplice() { return Splice({"id", "refs/heads/x", "x", "origin/main", {}, {}}, sampleForecast()); }
+Splice sampleSplice()
+{
+    return Splice({"id", "refs/heads/x", "x", "origin/main", {}, {}}, sampleForecast());
+}
 
 constexpr SlotPlace kFirst{0, 1};
 constexpr SlotPlace kSecond{0, 3};
@@ -132,12 +138,15 @@ void TestSplice::restore_storedDecisions_findTheirPlace()
 {
     std::vector<Decision> stored;
     Splice first = sampleSplice();
-    first.setDecisionSink([&](const std::vector<Decision>& d) { stored.insert(stored.end(), d.begin(), d.end()); });
+    first.setDecisionSink(
+        [&](const std::vector<Decision>& d) { stored.insert(stored.end(), d.begin(), d.end()); });
     first.takeCandidate(kSecond, candidate(first, kSecond, CandidateKind::theirs));
     first.answer(1, FileChoice::base);
     stored.push_back({"no such file", "x", {true, "ours", std::nullopt}});
     stored.push_back({"a.txt", "no such slot", {true, "ours", "x"}});
-    stored.push_back({"b.bin", std::string(kQuestionSlot), {true, "keep-both", std::nullopt}});  // not offered there
+    stored.push_back({"b.bin",
+                      std::string(kQuestionSlot),
+                      {true, "keep-both", std::nullopt}});  // not offered there
     Splice second = sampleSplice();
     QCOMPARE(second.restore(stored), std::size_t{2});
     QVERIFY(second.state(kSecond) == first.state(kSecond));
@@ -150,7 +159,8 @@ void TestSplice::sink_changes_areToldFirst()
     Splice splice = sampleSplice();
     bool wasOpenWhenTold = false;
     splice.setDecisionSink([&](const std::vector<Decision>& decisions) {
-        wasOpenWhenTold = !splice.state(kQuestion).isDecided && decisions.front().path == "b.bin" && decisions.front().state.isDecided;
+        wasOpenWhenTold = !splice.state(kQuestion).isDecided && decisions.front().path == "b.bin"
+                          && decisions.front().state.isDecided;
     });
     splice.answer(1, FileChoice::ours);
     QVERIFY(wasOpenWhenTold);
@@ -175,13 +185,17 @@ void TestSplice::origins_editedCandidate_showsTheHand()
     state.text = "o1\nby hand\nt1\n";
     splice.change({{kFirst, state}}, true);
     const auto origins = splice.files()[0].text->origins(1);
-    QVERIFY(origins == (std::vector<LineOrigin>{LineOrigin::ours, LineOrigin::hand, LineOrigin::theirs}));
+    QVERIFY(origins
+            == (std::vector<LineOrigin>{LineOrigin::ours, LineOrigin::hand, LineOrigin::theirs}));
 }
 
 void TestSplice::leftoverMarkers_onlyNewOnesCount()
 {
-    const auto join = std::make_shared<const TextJoin>(
-        std::move(joinTexts("<<<<<<< in the base\nx\n", "<<<<<<< in the base\ny\n", "<<<<<<< in the base\nx\n")).value());
+    const auto join =
+        std::make_shared<const TextJoin>(std::move(joinTexts("<<<<<<< in the base\nx\n",
+                                                             "<<<<<<< in the base\ny\n",
+                                                             "<<<<<<< in the base\nx\n"))
+                                             .value());
     SplicedText text(join);
     QVERIFY(leftoverMarkers(text).empty());
     text.setState(0, {false, {}, "<<<<<<< in the base\ny\n>>>>>>> pasted\n"});
@@ -195,7 +209,8 @@ void TestSplice::message_decisions_areListed()
     splice.takeCandidate(kSecond, candidate(splice, kSecond, CandidateKind::ours));
     splice.answer(1, FileChoice::theirs);
     QCOMPARE(proposedMessage(splice),
-             std::string("Merge origin/main into x\n\nDecided while joining:\n  a.txt: ours (2)\n  b.bin: theirs\n"));
+             std::string("Merge origin/main into x\n\nDecided while joining:\n  a.txt: ours (2)\n  "
+                         "b.bin: theirs\n"));
     QCOMPARE(tidiedMessage("\n\n  Subject  \n\n\n\nbody\n\n"), std::string("  Subject\n\nbody\n"));
     QVERIFY(tidiedMessage(" \n\t\n").empty());
 }

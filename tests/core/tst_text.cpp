@@ -33,7 +33,8 @@ void TestText::lines_anyText_putTogetherAreTheText()
 {
     test::Random random(test::randomSeed());
     for (int round = 0; round < 300; ++round) {
-        const std::string bytes = test::randomText(random, 20, 3) + (round % 5 == 0 ? "\r\n\n\r" : "");
+        const std::string bytes =
+            test::randomText(random, 20, 3) + (round % 5 == 0 ? "\r\n\n\r" : "");
         const Text text(bytes);
         std::string joined;
         for (LineNumber i = 0; i < text.lineCount(); ++i) {
@@ -68,7 +69,8 @@ void TestText::lineEndOf_eachKind_data()
     QTest::newRow("lf") << QByteArray("a\nb\n") << static_cast<int>(LineEnd::lf);
     QTest::newRow("crlf") << QByteArray("a\r\nb\r\n") << static_cast<int>(LineEnd::crlf);
     QTest::newRow("mixed") << QByteArray("a\r\nb\n") << static_cast<int>(LineEnd::mixed);
-    QTest::newRow("lone-cr-is-no-line-end") << QByteArray("a\rb") << static_cast<int>(LineEnd::none);
+    QTest::newRow("lone-cr-is-no-line-end")
+        << QByteArray("a\rb") << static_cast<int>(LineEnd::none);
     QTest::newRow("empty-lines") << QByteArray("\n\r\n") << static_cast<int>(LineEnd::mixed);
 }
 
@@ -118,7 +120,8 @@ void TestText::latin1_allBytes_comeBack()
 
 void TestText::splitWords_code_isCutAtBorders()
 {
-    const std::vector<std::string_view> expected{"if", " ", "x_1", "  ", "=", "=", "\t", "é", ";", "\r\n", "y"};
+    const std::vector<std::string_view> expected{
+        "if", " ", "x_1", "  ", "=", "=", "\t", "é", ";", "\r\n", "y"};
     QCOMPARE(splitWords("if x_1  ==\té;\r\ny"), expected);
     QVERIFY(splitWords("").empty());
 }

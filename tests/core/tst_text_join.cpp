@@ -27,7 +27,9 @@ std::string rebuilt(const TextJoin& joined, const Text& text, LineRange Chunk::*
 
 ChunkKind mirrored(ChunkKind kind)
 {
-    return kind == ChunkKind::ours ? ChunkKind::theirs : kind == ChunkKind::theirs ? ChunkKind::ours : kind;
+    return kind == ChunkKind::ours     ? ChunkKind::theirs
+           : kind == ChunkKind::theirs ? ChunkKind::ours
+                                       : kind;
 }
 }  // namespace
 
@@ -52,8 +54,14 @@ void TestTextJoin::join_knownCases_data()
     QTest::addColumn<QByteArray>("theirs");
     QTest::addColumn<int>("regions");
     QTest::addColumn<QByteArray>("text");  // joined, where clean
-    const auto row = [](const char* name, const char* base, const char* ours, const char* theirs, int regions, const char* text) {
-        QTest::newRow(name) << QByteArray(base) << QByteArray(ours) << QByteArray(theirs) << regions << QByteArray(text);
+    const auto row = [](const char* name,
+                        const char* base,
+                        const char* ours,
+                        const char* theirs,
+                        int regions,
+                        const char* text) {
+        QTest::newRow(name) << QByteArray(base) << QByteArray(ours) << QByteArray(theirs) << regions
+                            << QByteArray(text);
     };
     row("one-side-only", "a\nb\n", "a\nB\n", "a\nb\n", 0, "a\nB\n");
     row("same-change-twice", "a\nb\n", "a\nB\n", "a\nB\n", 0, "a\nB\n");
@@ -67,7 +75,12 @@ void TestTextJoin::join_knownCases_data()
     row("equal-last-lines-but-for-the-end", "a\n", "a\nx\n", "a\nx", 1, "");
     row("added-twice-one-empty", "", "x\n", "", 0, "x\n");
     row("regions-stay-apart", "a\nm\nb\n", "A1\nm\nB1\n", "A2\nm\nB2\n", 2, "");
-    row("invalid-utf8-survives", "a\n\xFF\xFE\nb\nc\n", "A\n\xFF\xFE\nb\nc\n", "a\n\xFF\xFE\nb\nC\n", 0, "A\n\xFF\xFE\nb\nC\n");
+    row("invalid-utf8-survives",
+        "a\n\xFF\xFE\nb\nc\n",
+        "A\n\xFF\xFE\nb\nc\n",
+        "a\n\xFF\xFE\nb\nC\n",
+        0,
+        "A\n\xFF\xFE\nb\nC\n");
 }
 
 void TestTextJoin::join_knownCases()
@@ -91,7 +104,8 @@ void TestTextJoin::join_randomTexts_keepsPromises()
         const int alphabet = 2 + test::below(random, 12);
         const std::string base = test::randomText(random, 14, alphabet);
         const std::string ours = test::randomText(random, 14, alphabet);
-        const std::string theirs = round % 2 == 0 ? test::randomText(random, 14, alphabet) : test::edited(random, base, 3, "t");
+        const std::string theirs = round % 2 == 0 ? test::randomText(random, 14, alphabet)
+                                                  : test::edited(random, base, 3, "t");
         const TextJoin joined = join(base, ours, theirs);
         QCOMPARE(rebuilt(joined, joined.base(), &Chunk::base), base);
         QCOMPARE(rebuilt(joined, joined.ours(), &Chunk::ours), ours);
@@ -101,7 +115,8 @@ void TestTextJoin::join_randomTexts_keepsPromises()
         for (std::size_t i = 0; i < joined.chunks().size(); ++i) {
             const Chunk& a = joined.chunks()[i];
             const Chunk& b = swapped.chunks()[i];
-            QVERIFY(a.kind == mirrored(b.kind) && a.base == b.base && a.ours == b.theirs && a.theirs == b.ours);
+            QVERIFY(a.kind == mirrored(b.kind) && a.base == b.base && a.ours == b.theirs
+                    && a.theirs == b.ours);
         }
         const TextJoin unchangedOurs = join(base, base, theirs);
         QVERIFY(unchangedOurs.isClean());
@@ -126,8 +141,13 @@ void TestTextJoin::join_randomTexts_agreesWithGit()
         scratch.write("theirs", QByteArray::fromStdString(theirs));
         QProcess git;
         git.setWorkingDirectory(scratch.folder());
-        git.start(QStringLiteral("git"), {QStringLiteral("merge-file"), QStringLiteral("-p"), QStringLiteral("--diff3"), QStringLiteral("ours"),
-                                          QStringLiteral("base"), QStringLiteral("theirs")});
+        git.start(QStringLiteral("git"),
+                  {QStringLiteral("merge-file"),
+                   QStringLiteral("-p"),
+                   QStringLiteral("--diff3"),
+                   QStringLiteral("ours"),
+                   QStringLiteral("base"),
+                   QStringLiteral("theirs")});
         QVERIFY(git.waitForFinished());
         const TextJoin joined = join(base, ours, theirs);
         QCOMPARE(joined.isClean(), git.exitCode() == 0);

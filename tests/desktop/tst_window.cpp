@@ -29,7 +29,8 @@ struct OpenWindow
     [[nodiscard]] bool waitForPlan()
     {
         return WindowDriver::waitFor([this] {
-            return driver.canStart() || !driver.find<QLabel>("planObstacle").text().isEmpty() || !driver.notice().isEmpty();
+            return driver.canStart() || !driver.find<QLabel>("planObstacle").text().isEmpty()
+                   || !driver.notice().isEmpty();
         });
     }
     [[nodiscard]] bool start()
@@ -44,7 +45,9 @@ struct OpenWindow
     {
         driver.press(Qt::Key_4, Qt::ControlModifier);
         driver.press(Qt::Key_Return, Qt::ControlModifier);
-        return WindowDriver::waitFor([this] { return driver.text("recordedTitle").startsWith(QLatin1String("Recorded")); }, 20'000);
+        return WindowDriver::waitFor(
+            [this] { return driver.text("recordedTitle").startsWith(QLatin1String("Recorded")); },
+            20'000);
     }
 };
 
@@ -109,7 +112,8 @@ void TestWindow::round_byKeys_recordsARealMerge()
 {
     ScratchRepository scratch;
     makeScene(scratch);
-    const QByteArray parents = scratch.git("rev-parse ours") + " " + scratch.git("rev-parse theirs");
+    const QByteArray parents =
+        scratch.git("rev-parse ours") + " " + scratch.git("rev-parse theirs");
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
     QVERIFY(open.driver.status().startsWith(QLatin1String("1 still open")));
@@ -121,7 +125,8 @@ void TestWindow::round_byKeys_recordsARealMerge()
     QVERIFY(scratch.git("status --porcelain").isEmpty());
     QVERIFY(scratch.git("fsck --strict --no-dangling").isEmpty());
     QVERIFY(scratch.git("for-each-ref refs/rope-splice").isEmpty());
-    QVERIFY(WindowDriver::waitFor([&] { return open.driver.text("planObstacle").contains(QLatin1String("nothing to do")); }));
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.text("planObstacle").contains(QLatin1String("nothing to do")); }));
 }
 
 void TestWindow::round_nothingChangesBeforeRecord()
@@ -147,7 +152,8 @@ void TestWindow::round_cleanJoin_isShownFirst()
     QVERIFY(open.start());
     QVERIFY(open.driver.text("resolveNote").contains(QLatin1String("joined by itself")));
     open.driver.click("showJoinedButton");
-    QCOMPARE(open.driver.find<QListView>("worklist").model()->rowCount(), 2);  // new.txt and plan.txt from theirs
+    QCOMPARE(open.driver.find<QListView>("worklist").model()->rowCount(),
+             2);  // new.txt and plan.txt from theirs
     QVERIFY(open.record());
     QCOMPARE(scratch.read("new.txt"), QByteArray("from theirs\n"));
 }
@@ -184,8 +190,9 @@ void TestWindow::typing_inAndOutsideRegions_reachesTheCommit()
     open.driver.type(QStringLiteral("seven"));
     open.driver.press(Qt::Key_Return);
     QVERIFY(open.record());
-    const QByteArray expected = scratch.read("plan.txt").contains("two ours") ? "zero one\ntwo ours\nthree\nfour\nfive\nSIX\nseven\n"
-                                                                              : "zero one\ntwo theirs\nthree\nfour\nfive\nSIX\nseven\n";
+    const QByteArray expected = scratch.read("plan.txt").contains("two ours")
+                                    ? "zero one\ntwo ours\nthree\nfour\nfive\nSIX\nseven\n"
+                                    : "zero one\ntwo theirs\nthree\nfour\nfive\nSIX\nseven\n";
     QCOMPARE(scratch.read("plan.txt"), expected);
 }
 
@@ -248,11 +255,15 @@ void TestWindow::question_isAskedInWords()
     scratch.git("switch -q ours");
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
-    QVERIFY(open.driver.text("questionText").contains(QLatin1String("ours deleted this file, theirs went on editing it")));
-    QVERIFY(WindowDriver::waitFor([&] { return open.driver.text("questionFacts").contains(QLatin1String("theirs: another picture")); }));
+    QVERIFY(open.driver.text("questionText")
+                .contains(QLatin1String("ours deleted this file, theirs went on editing it")));
+    QVERIFY(WindowDriver::waitFor([&] {
+        return open.driver.text("questionFacts").contains(QLatin1String("theirs: another picture"));
+    }));
     open.driver.click("giveAnswerButton");
     open.driver.press(Qt::Key_J, Qt::ControlModifier);
-    QVERIFY(open.driver.text("questionText").contains(QLatin1String("no lines that could be joined")));
+    QVERIFY(
+        open.driver.text("questionText").contains(QLatin1String("no lines that could be joined")));
     open.driver.press(Qt::Key_3, Qt::AltModifier);  // keep both
     open.driver.press(Qt::Key_J, Qt::ControlModifier);
     open.driver.press(Qt::Key_1, Qt::AltModifier);
@@ -269,10 +280,17 @@ void TestWindow::mouse_candidateAndWorklist()
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
     auto& worklist = open.driver.find<QListView>("worklist");
-    QTest::mouseClick(worklist.viewport(), Qt::LeftButton, {}, worklist.visualRect(worklist.model()->index(1, 0)).center());
+    QTest::mouseClick(worklist.viewport(),
+                      Qt::LeftButton,
+                      {},
+                      worklist.visualRect(worklist.model()->index(1, 0)).center());
     auto& candidates = open.driver.find<QListView>("candidateList");
-    QTest::mouseClick(candidates.viewport(), Qt::LeftButton, {}, candidates.visualRect(candidates.model()->index(2, 0)).center());
-    QCOMPARE(open.driver.find<QPushButton>("takeCandidateButton").text(), QStringLiteral("Use candidate 3"));
+    QTest::mouseClick(candidates.viewport(),
+                      Qt::LeftButton,
+                      {},
+                      candidates.visualRect(candidates.model()->index(2, 0)).center());
+    QCOMPARE(open.driver.find<QPushButton>("takeCandidateButton").text(),
+             QStringLiteral("Use candidate 3"));
     QVERIFY(!open.driver.find<QPlainTextEdit>("candidatePreview").toPlainText().isEmpty());
     open.driver.click("takeCandidateButton");
     QVERIFY(open.driver.status().startsWith(QLatin1String("Nothing is open")));
@@ -290,12 +308,14 @@ void TestWindow::message_halfWritten_survives()
         QVERIFY(open.start());
         open.driver.press(Qt::Key_1, Qt::AltModifier);
         open.driver.press(Qt::Key_4, Qt::ControlModifier);
-        open.driver.find<QPlainTextEdit>("messageEdit").setPlainText(QStringLiteral("Half a message"));
+        open.driver.find<QPlainTextEdit>("messageEdit")
+            .setPlainText(QStringLiteral("Half a message"));
         open.window.close();
     }
     OpenWindow open(scratch.folder());
     QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("recordKnot"); }));
-    QCOMPARE(open.driver.find<QPlainTextEdit>("messageEdit").toPlainText(), QStringLiteral("Half a message"));
+    QCOMPARE(open.driver.find<QPlainTextEdit>("messageEdit").toPlainText(),
+             QStringLiteral("Half a message"));
 }
 
 void TestWindow::identity_missing_isAskedInPlace()
@@ -312,8 +332,10 @@ void TestWindow::identity_missing_isAskedInPlace()
     open.driver.find<QLineEdit>("identityName").setText(QStringLiteral("Tao Lindqvist"));
     open.driver.find<QLineEdit>("identityEmail").setText(QStringLiteral("tao@slackwater.example"));
     open.driver.click("recordButton");
-    QVERIFY(WindowDriver::waitFor([&] { return open.driver.text("recordedTitle").startsWith(QLatin1String("Recorded")); }));
-    QCOMPARE(scratch.git("log -1 --format=%an.%ae"), QByteArray("Tao Lindqvist.tao@slackwater.example"));
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.text("recordedTitle").startsWith(QLatin1String("Recorded")); }));
+    QCOMPARE(scratch.git("log -1 --format=%an.%ae"),
+             QByteArray("Tao Lindqvist.tao@slackwater.example"));
 }
 
 void TestWindow::hook_refusal_isShown()
@@ -327,8 +349,11 @@ void TestWindow::hook_refusal_isShown()
     open.driver.press(Qt::Key_1, Qt::AltModifier);
     open.driver.press(Qt::Key_4, Qt::ControlModifier);
     open.driver.click("recordButton");
-    QVERIFY(WindowDriver::waitFor([&] { return open.driver.notice().contains(QLatin1String("commit-msg hook refused")); }));
-    QVERIFY(open.driver.find<QPlainTextEdit>("noticeDetails").toPlainText().contains(QLatin1String("ticket number")));
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.notice().contains(QLatin1String("commit-msg hook refused")); }));
+    QVERIFY(open.driver.find<QPlainTextEdit>("noticeDetails")
+                .toPlainText()
+                .contains(QLatin1String("ticket number")));
     QCOMPARE(scratch.fingerprint(), before);
     scratch.remove(".git/hooks/commit-msg");
     QVERIFY(open.record());  // nothing was lost: the same splice records now
@@ -344,7 +369,8 @@ void TestWindow::branchMoved_isNotOverwritten()
     const QByteArray moved = scratch.commit("made on the command line meanwhile");
     open.driver.press(Qt::Key_4, Qt::ControlModifier);
     open.driver.click("recordButton");
-    QVERIFY(WindowDriver::waitFor([&] { return open.driver.notice().contains(QLatin1String("has moved")); }));
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.notice().contains(QLatin1String("has moved")); }));
     QCOMPARE(scratch.git("rev-parse ours"), moved);
     open.window.close();
     // Joined again from where the branch stands now, the decision is still there.
@@ -377,14 +403,19 @@ void TestWindow::otherBranch_canBePicked()
     scratch.commit("apart");
     scratch.git("switch -q ours");
     OpenWindow open(scratch.folder());
-    QVERIFY(WindowDriver::waitFor([&] { return open.driver.startLabel() == QLatin1String("Start: 1 to decide"); }));
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.startLabel() == QLatin1String("Start: 1 to decide"); }));
     auto& list = open.driver.find<QListView>("branchList");
     for (int row = 0; row < list.model()->rowCount(); ++row) {
         if (list.model()->index(row, 0).data().toString() == QLatin1String("apart")) {
-            QTest::mouseClick(list.viewport(), Qt::LeftButton, {}, list.visualRect(list.model()->index(row, 0)).center());
+            QTest::mouseClick(list.viewport(),
+                              Qt::LeftButton,
+                              {},
+                              list.visualRect(list.model()->index(row, 0)).center());
         }
     }
-    QVERIFY(WindowDriver::waitFor([&] { return open.driver.startLabel() == QLatin1String("Start: joins cleanly"); }));
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.startLabel() == QLatin1String("Start: joins cleanly"); }));
     QCOMPARE(open.driver.text("planWhat"), QStringLiteral("Bring apart into ours"));
 }
 
@@ -412,7 +443,8 @@ void TestWindow::obstacles_saySo()
 {
     QFETCH(QString, scene);
     QFETCH(QString, words);
-    ScratchRepository scratch(scene == QLatin1String("bare") ? QStringList{QStringLiteral("--bare")} : QStringList{});
+    ScratchRepository scratch(scene == QLatin1String("bare") ? QStringList{QStringLiteral("--bare")}
+                                                             : QStringList{});
     QString folder = scratch.folder();
     const QTemporaryDir other;
     if (scene == QLatin1String("alone")) {
@@ -426,7 +458,8 @@ void TestWindow::obstacles_saySo()
         scratch.write("keep.txt", "edited\n");
     } else if (scene == QLatin1String("unfinished")) {
         int ignored = 0;
-        scratch.tryGit({QStringLiteral("merge"), QStringLiteral("-q"), QStringLiteral("theirs")}, ignored);
+        scratch.tryGit({QStringLiteral("merge"), QStringLiteral("-q"), QStringLiteral("theirs")},
+                       ignored);
     } else if (scene == QLatin1String("unrelated")) {
         scratch.git("switch -q --orphan apart");
         scratch.commit("another beginning");
@@ -437,8 +470,12 @@ void TestWindow::obstacles_saySo()
         scratch.git("branch -f theirs main");
     } else if (scene == QLatin1String("shallow")) {
         folder = other.filePath(QStringLiteral("cut"));
-        scratch.git({QStringLiteral("clone"), QStringLiteral("-q"), QStringLiteral("--depth=1"), QStringLiteral("--no-single-branch"),
-                     QStringLiteral("file://") + scratch.folder(), folder});
+        scratch.git({QStringLiteral("clone"),
+                     QStringLiteral("-q"),
+                     QStringLiteral("--depth=1"),
+                     QStringLiteral("--no-single-branch"),
+                     QStringLiteral("file://") + scratch.folder(),
+                     folder});
     } else if (scene == QLatin1String("missing-object")) {
         const QByteArray blob = scratch.git("rev-parse theirs:plan.txt");
         scratch.remove((".git/objects/" + blob.left(2) + "/" + blob.mid(2)).constData());
@@ -453,7 +490,8 @@ void TestWindow::obstacles_saySo()
             }
         }
     }
-    QVERIFY2(WindowDriver::waitFor([&] { return open.driver.text("planObstacle").contains(words); }, 20'000),
+    QVERIFY2(WindowDriver::waitFor([&] { return open.driver.text("planObstacle").contains(words); },
+                                   20'000),
              qPrintable(open.driver.text("planObstacle") + open.driver.notice()));
     QVERIFY(!open.driver.canStart());
 }
@@ -462,7 +500,9 @@ void TestWindow::startPage_badFolder_saysSo()
 {
     const QTemporaryDir folder;
     OpenWindow open(folder.path());
-    QVERIFY(WindowDriver::waitFor([&] { return open.driver.notice().contains(QLatin1String("is not in a git repository")); }));
+    QVERIFY(WindowDriver::waitFor([&] {
+        return open.driver.notice().contains(QLatin1String("is not in a git repository"));
+    }));
     QVERIFY(open.driver.find<QPushButton>("openRepositoryButton").isVisible());
 }
 
@@ -479,7 +519,8 @@ void TestWindow::startPage_recentRepository_opens()
     driver.show();
     auto& recent = driver.find<QListWidget>("recentList");
     QCOMPARE(recent.item(0)->text(), scratch.folder());
-    QTest::mouseClick(recent.viewport(), Qt::LeftButton, {}, recent.visualItemRect(recent.item(0)).center());
+    QTest::mouseClick(
+        recent.viewport(), Qt::LeftButton, {}, recent.visualItemRect(recent.item(0)).center());
     QVERIFY(WindowDriver::waitFor([&] { return driver.canStart(); }));
 }
 
@@ -491,13 +532,22 @@ void TestWindow::fetch_failing_saysSo()
     OpenWindow open(scratch.folder());
     QVERIFY(open.waitForPlan());
     open.driver.press(Qt::Key_R, Qt::ControlModifier);
-    QVERIFY(WindowDriver::waitFor([&] { return open.driver.notice().contains(QLatin1String("could not be asked")); }));
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.notice().contains(QLatin1String("could not be asked")); }));
     // With a remote that answers, the forecast follows what came in.
     const QTemporaryDir shared;
-    scratch.git({QStringLiteral("clone"), QStringLiteral("-q"), QStringLiteral("--bare"), scratch.folder(), shared.filePath(QStringLiteral("s.git"))});
-    scratch.git({QStringLiteral("remote"), QStringLiteral("set-url"), QStringLiteral("origin"), shared.filePath(QStringLiteral("s.git"))});
+    scratch.git({QStringLiteral("clone"),
+                 QStringLiteral("-q"),
+                 QStringLiteral("--bare"),
+                 scratch.folder(),
+                 shared.filePath(QStringLiteral("s.git"))});
+    scratch.git({QStringLiteral("remote"),
+                 QStringLiteral("set-url"),
+                 QStringLiteral("origin"),
+                 shared.filePath(QStringLiteral("s.git"))});
     open.driver.click("fetchButton");
-    QVERIFY(WindowDriver::waitFor([&] { return open.driver.text("factsSecond").contains(QLatin1String("just now")); }));
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.text("factsSecond").contains(QLatin1String("just now")); }));
 }
 
 void TestWindow::oddNames_areShownPlainly()
@@ -509,12 +559,15 @@ void TestWindow::oddNames_areShownPlainly()
     scratch.git("switch -q theirs");
     scratch.write("<b>bold</b>\n\"q\".txt", "y\n");
     scratch.commit("both add an odd name");
-    scratch.git({QStringLiteral("update-ref"), QStringLiteral("refs/heads/--help"), QStringLiteral("theirs")});
+    scratch.git({QStringLiteral("update-ref"),
+                 QStringLiteral("refs/heads/--help"),
+                 QStringLiteral("theirs")});
     scratch.git("switch -q ours");
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
     const auto* model = open.driver.find<QListView>("worklist").model();
-    QVERIFY(model->index(0, 0).data().toString().contains(QStringLiteral("<b>bold</b>\u240a\"q\".txt")));
+    QVERIFY(model->index(0, 0).data().toString().contains(
+        QStringLiteral("<b>bold</b>\u240a\"q\".txt")));
     open.driver.press(Qt::Key_1, Qt::AltModifier);
     open.driver.press(Qt::Key_J, Qt::ControlModifier);
     open.driver.press(Qt::Key_1, Qt::AltModifier);

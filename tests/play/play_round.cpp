@@ -17,7 +17,10 @@ using rope::test::WindowDriver;
 class Player
 {
 public:
-    Player(rope::Window& window, QString pictures) : m_window(window), m_driver(window), m_pictures(std::move(pictures))
+    Player(rope::Window& window, QString pictures)
+        : m_window(window)
+        , m_driver(window)
+        , m_pictures(std::move(pictures))
     {
         QDir().mkpath(m_pictures);
     }
@@ -35,21 +38,29 @@ public:
         m_driver.show();
         say(QStringLiteral("open %1").arg(repository));
         m_window.openRepository(repository);
-        expect(m_driver.waitFor([this] { return m_driver.canStart() && m_driver.startLabel().contains(QLatin1String("decide")); }), "a forecast");
+        expect(m_driver.waitFor([this] {
+            return m_driver.canStart() && m_driver.startLabel().contains(QLatin1String("decide"));
+        }),
+               "a forecast");
         (void)m_driver.waitFor([this] { return everyBranchIsForecast(); }, 20'000);
         say(QStringLiteral("survey: %1").arg(m_driver.startLabel()));
         picture("survey");
         say(QStringLiteral("Ctrl+Enter starts the splice"));
         m_driver.press(Qt::Key_Return, Qt::ControlModifier);
-        expect(m_driver.waitFor([this] { return m_driver.isAt("resolveKnot"); }), "the splice to start");
+        expect(m_driver.waitFor([this] { return m_driver.isAt("resolveKnot"); }),
+               "the splice to start");
         decideEverything();
         say(QStringLiteral("Ctrl+Enter goes on to Record"));
         m_driver.press(Qt::Key_Return, Qt::ControlModifier);
-        expect(m_driver.waitFor([this] { return m_driver.isAt("recordKnot"); }), "the record station");
+        expect(m_driver.waitFor([this] { return m_driver.isAt("recordKnot"); }),
+               "the record station");
         picture("record");
         say(QStringLiteral("Ctrl+Enter records"));
         m_driver.press(Qt::Key_Return, Qt::ControlModifier);
-        expect(m_driver.waitFor([this] { return m_driver.text("recordedTitle").startsWith(QLatin1String("Recorded")); }), "the commit");
+        expect(m_driver.waitFor([this] {
+            return m_driver.text("recordedTitle").startsWith(QLatin1String("Recorded"));
+        }),
+               "the commit");
         say(m_driver.text("recordedTitle"));
         picture("recorded");
     }
@@ -78,7 +89,8 @@ private:
     void picture(const char* name)
     {
         QTest::qWait(300);  // authors and tooltips arrive, timers repaint
-        const QString file = m_pictures + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png");
+        const QString file =
+            m_pictures + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png");
         expect(m_window.grab().save(file), "the picture to be saved");
     }
 
@@ -123,7 +135,8 @@ private:
                 if (label.startsWith(QLatin1String("changed"))) {
                     picture("question");
                 }
-                take(label.startsWith(QLatin1String("deleted")) ? 2 : 1, QStringLiteral("an answer to a question about the whole file"));
+                take(label.startsWith(QLatin1String("deleted")) ? 2 : 1,
+                     QStringLiteral("an answer to a question about the whole file"));
             } else if (label.startsWith(QLatin1String("reference ="))) {
                 composeByHand();
                 picture("written-by-hand");
@@ -135,7 +148,8 @@ private:
             }
             m_driver.press(Qt::Key_J, Qt::ControlModifier);
         }
-        expect(m_driver.waitFor([&] { return m_driver.status().startsWith(allDone); }, 5000), "everything to be decided");
+        expect(m_driver.waitFor([&] { return m_driver.status().startsWith(allDone); }, 5000),
+               "everything to be decided");
     }
 
     rope::Window& m_window;
@@ -146,7 +160,8 @@ private:
 
 int main(int argc, char** argv)
 {
-    CLI::App commandLine("Plays the round of the demo and saves pictures of it.", "rope-splice-play");
+    CLI::App commandLine("Plays the round of the demo and saves pictures of it.",
+                         "rope-splice-play");
     std::string repository;
     std::string pictures;
     std::string look = "light";
@@ -157,7 +172,8 @@ int main(int argc, char** argv)
     commandLine.add_flag("--until-usable", onlyOpens, "stop when the plan can be started");
     CLI11_PARSE(commandLine, argc, argv);
     QApplication application(argc, argv);
-    QApplication::setOrganizationName(QStringLiteral("rope-splice-play"));  // not the user's own settings
+    QApplication::setOrganizationName(
+        QStringLiteral("rope-splice-play"));  // not the user's own settings
     QApplication::setApplicationName(QStringLiteral("rope-splice-play"));
     rope::applyLook(application, look == "dark" ? rope::Look::dark : rope::Look::light);
     rope::Window window;

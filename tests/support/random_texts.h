@@ -14,7 +14,9 @@ namespace rope::test {
 inline unsigned randomSeed()
 {
     static const unsigned kSeed = [] {
-        const unsigned seed = qEnvironmentVariableIsSet("ROPE_TEST_SEED") ? qEnvironmentVariable("ROPE_TEST_SEED").toUInt() : 20261123U;
+        const unsigned seed = qEnvironmentVariableIsSet("ROPE_TEST_SEED")
+                                  ? qEnvironmentVariable("ROPE_TEST_SEED").toUInt()
+                                  : 20261123U;
         qInfo("random seed %u", seed);
         return seed;
     }();
@@ -23,7 +25,10 @@ inline unsigned randomSeed()
 
 using Random = std::mt19937;
 
-inline int below(Random& random, int limit) { return std::uniform_int_distribution<int>(0, limit - 1)(random); }
+inline int below(Random& random, int limit)
+{
+    return std::uniform_int_distribution<int>(0, limit - 1)(random);
+}
 
 /// A text of up to `mostLines` lines over a small alphabet, so that lines repeat; sometimes without a last line end.
 inline std::string randomText(Random& random, int mostLines, int alphabet)
@@ -50,7 +55,8 @@ inline std::string numberedText(int lines)
 }
 
 /// The text after some edits: lines changed, removed, or put in. `mark` makes new lines one's own.
-inline std::string edited(Random& random, const std::string& text, int edits, const std::string& mark)
+inline std::string
+edited(Random& random, const std::string& text, int edits, const std::string& mark)
 {
     std::vector<std::string> lines;
     for (std::size_t from = 0; from < text.size();) {
@@ -61,7 +67,8 @@ inline std::string edited(Random& random, const std::string& text, int edits, co
     }
     for (int i = 0; i < edits; ++i) {
         const std::string fresh = mark + std::to_string(below(random, 1000)) + "\n";
-        const auto at = static_cast<std::ptrdiff_t>(below(random, static_cast<int>(lines.size()) + 1));
+        const auto at =
+            static_cast<std::ptrdiff_t>(below(random, static_cast<int>(lines.size()) + 1));
         const int what = below(random, 3);
         if (what == 0 || at == static_cast<std::ptrdiff_t>(lines.size())) {
             lines.insert(lines.begin() + at, fresh);

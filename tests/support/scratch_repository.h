@@ -19,14 +19,23 @@ class ScratchRepository
 public:
     explicit ScratchRepository(const QStringList& initArguments = {})
     {
-        git(QStringList{QStringLiteral("init"), QStringLiteral("-q"), QStringLiteral("-b"), QStringLiteral("main")} + initArguments);
+        git(QStringList{QStringLiteral("init"),
+                        QStringLiteral("-q"),
+                        QStringLiteral("-b"),
+                        QStringLiteral("main")}
+            + initArguments);
         git({QStringLiteral("config"), QStringLiteral("user.name"), QStringLiteral("Maren Voss")});
-        git({QStringLiteral("config"), QStringLiteral("user.email"), QStringLiteral("maren@slackwater.example")});
+        git({QStringLiteral("config"),
+             QStringLiteral("user.email"),
+             QStringLiteral("maren@slackwater.example")});
     }
 
     [[nodiscard]] QString folder() const { return m_folder.path(); }
     [[nodiscard]] std::string path() const { return m_folder.path().toStdString(); }
-    [[nodiscard]] QString filePath(const char* path) const { return m_folder.filePath(QString::fromUtf8(path)); }
+    [[nodiscard]] QString filePath(const char* path) const
+    {
+        return m_folder.filePath(QString::fromUtf8(path));
+    }
 
     /// Runs git here; gives its output without the last line end. A failure fails the test.
     QByteArray git(const QStringList& arguments, const QByteArray& input = {})
@@ -34,11 +43,17 @@ public:
         int exitCode = 0;
         const QByteArray out = tryGit(arguments, exitCode, input);
         if (exitCode != 0) {
-            qWarning("git %s: exit %d, %s", qPrintable(arguments.join(QLatin1Char(' '))), exitCode, out.constData());
+            qWarning("git %s: exit %d, %s",
+                     qPrintable(arguments.join(QLatin1Char(' '))),
+                     exitCode,
+                     out.constData());
         }
         return out;
     }
-    QByteArray git(const char* words) { return git(QString::fromUtf8(words).split(QLatin1Char(' '))); }
+    QByteArray git(const char* words)
+    {
+        return git(QString::fromUtf8(words).split(QLatin1Char(' ')));
+    }
 
     QByteArray tryGit(const QStringList& arguments, int& exitCode, const QByteArray& input = {})
     {
@@ -82,20 +97,26 @@ public:
     {
         ++m_clock;
         git("add -A");
-        git({QStringLiteral("commit"), QStringLiteral("-q"), QStringLiteral("--allow-empty"), QStringLiteral("-m"), QString::fromUtf8(message)});
+        git({QStringLiteral("commit"),
+             QStringLiteral("-q"),
+             QStringLiteral("--allow-empty"),
+             QStringLiteral("-m"),
+             QString::fromUtf8(message)});
         return git("rev-parse HEAD");
     }
     void addHook(const char* name, const QByteArray& script) const
     {
         const QByteArray path = QByteArray(".git/hooks/") + name;
         write(path.constData(), "#!/bin/sh\n" + script);
-        QFile::setPermissions(filePath(path.constData()), QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
+        QFile::setPermissions(filePath(path.constData()),
+                              QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
     }
     /// refs, staged tree and status: what must not change before something is recorded.
     QByteArray fingerprint()
     {
-        return git("for-each-ref --format=%(refname)%(objectname) refs/heads refs/tags refs/remotes") + git("write-tree")
-               + git("status --porcelain=v2 --untracked-files=all");
+        return git("for-each-ref --format=%(refname)%(objectname) refs/heads refs/tags "
+                   "refs/remotes")
+               + git("write-tree") + git("status --porcelain=v2 --untracked-files=all");
     }
 
 private:

@@ -16,7 +16,10 @@ namespace rope::test {
 class WindowDriver
 {
 public:
-    explicit WindowDriver(Window& window) : m_window(window) {}
+    explicit WindowDriver(Window& window)
+        : m_window(window)
+    {
+    }
 
     /// The child of that name. A missing one fails loudly, with its name.
     template <typename T>
@@ -43,7 +46,8 @@ public:
     void press(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier)
     {
         QWidget* focus = QApplication::focusWidget();
-        QTest::keyClick(focus != nullptr && m_window.isAncestorOf(focus) ? focus : &m_window, key, modifiers);
+        QTest::keyClick(
+            focus != nullptr && m_window.isAncestorOf(focus) ? focus : &m_window, key, modifiers);
         QApplication::processEvents();
     }
     void type(const QString& text)
@@ -71,9 +75,13 @@ public:
     [[nodiscard]] QString text(const char* label) { return find<QLabel>(label).text(); }
     [[nodiscard]] QString notice()
     {
-        return find<QWidget>("noticeBar").isHidden() ? QString() : find<QLabel>("noticeText").text();
+        return find<QWidget>("noticeBar").isHidden() ? QString()
+                                                     : find<QLabel>("noticeText").text();
     }
-    [[nodiscard]] bool isAt(const char* knot) { return find<KnotButton>(knot).state() == KnotState::current; }
+    [[nodiscard]] bool isAt(const char* knot)
+    {
+        return find<KnotButton>(knot).state() == KnotState::current;
+    }
     [[nodiscard]] bool canStart() { return find<QPushButton>("startButton").isEnabled(); }
     [[nodiscard]] QString startLabel() { return find<QPushButton>("startButton").text(); }
     [[nodiscard]] QString status() { return find<QWidget>("keyHints").accessibleName(); }

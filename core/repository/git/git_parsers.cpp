@@ -37,9 +37,10 @@ bool isAllowedName(std::string_view name)
         return false;
     }
     static constexpr std::string_view kGit = ".git";
-    return name.size() != kGit.size() || !std::equal(name.begin(), name.end(), kGit.begin(), [](char a, char b) {
-        return (a >= 'A' && a <= 'Z' ? a - 'A' + 'a' : a) == b;
-    });
+    return name.size() != kGit.size()
+           || !std::equal(name.begin(), name.end(), kGit.begin(), [](char a, char b) {
+                  return (a >= 'A' && a <= 'Z' ? a - 'A' + 'a' : a) == b;
+              });
 }
 
 std::optional<EntryKind> kindOfMode(std::string_view mode)
@@ -155,7 +156,8 @@ std::optional<Commit> parseCommit(const ObjectId& id, std::string_view bytes)
             }
         } else if (*key == "author" || *key == "committer") {
             auto signature = parseSignature(value);
-            (*key == "author" ? commit.author : commit.committer) = signature ? *signature : Signature{};
+            (*key == "author" ? commit.author : commit.committer) =
+                signature ? *signature : Signature{};
         }
     }
     commit.message = std::string(bytes);
@@ -210,7 +212,10 @@ std::optional<std::vector<Branch>> parseBranches(std::string_view bytes)
         if (!symref.empty() || type != "commit") {
             continue;  // origin/HEAD repeats another branch
         }
-        branches.push_back({std::string(ref), std::string(shortName(ref)), *tip, std::string(upstream),
+        branches.push_back({std::string(ref),
+                            std::string(shortName(ref)),
+                            *tip,
+                            std::string(upstream),
                             ref.starts_with("refs/remotes/")});
     }
     return branches;
@@ -226,7 +231,8 @@ std::optional<std::vector<UncommittedFile>> parseStatus(std::string_view bytes)
         }
         const char kind = record->front();
         if (kind == '?') {
-            files.push_back({std::string(record->substr(std::min<std::size_t>(2, record->size()))), true});
+            files.push_back(
+                {std::string(record->substr(std::min<std::size_t>(2, record->size()))), true});
             continue;
         }
         // "1 XY sub mH mI mW hH hI path", "2 … Rscore path NUL origPath", "u XY sub m1 m2 m3 mW h1 h2 h3 path"
@@ -250,11 +256,16 @@ std::optional<std::vector<UncommittedFile>> parseStatus(std::string_view bytes)
 std::string_view modeOf(EntryKind kind)
 {
     switch (kind) {
-    case EntryKind::file: return "100644";
-    case EntryKind::executable: return "100755";
-    case EntryKind::symlink: return "120000";
-    case EntryKind::folder: return "040000";
-    case EntryKind::submodule: return "160000";
+    case EntryKind::file:
+        return "100644";
+    case EntryKind::executable:
+        return "100755";
+    case EntryKind::symlink:
+        return "120000";
+    case EntryKind::folder:
+        return "040000";
+    case EntryKind::submodule:
+        return "160000";
     }
     return "";
 }

@@ -21,7 +21,8 @@ struct ObjectHeader
 [[nodiscard]] std::optional<ObjectHeader> parseObjectHeader(std::string_view line);
 
 /// A raw tree object of ids with `idBytes` bytes. Names that no tree may hold make it nothing.
-[[nodiscard]] std::optional<std::vector<TreeEntry>> parseTree(std::string_view bytes, std::size_t idBytes);
+[[nodiscard]] std::optional<std::vector<TreeEntry>> parseTree(std::string_view bytes,
+                                                              std::size_t idBytes);
 
 /// A raw commit object.
 [[nodiscard]] std::optional<Commit> parseCommit(const ObjectId& id, std::string_view bytes);
@@ -31,7 +32,8 @@ struct ObjectHeader
 
 /// NUL-separated fields, five a branch: see kBranchFormat.
 [[nodiscard]] std::optional<std::vector<Branch>> parseBranches(std::string_view bytes);
-inline constexpr const char* kBranchFormat = "%(refname)%00%(objectname)%00%(upstream)%00%(symref)%00%(objecttype)%00";
+inline constexpr const char* kBranchFormat =
+    "%(refname)%00%(objectname)%00%(upstream)%00%(symref)%00%(objecttype)%00";
 
 /// `status --porcelain=v2 -z`.
 [[nodiscard]] std::optional<std::vector<UncommittedFile>> parseStatus(std::string_view bytes);

@@ -11,8 +11,14 @@ QProcessEnvironment fixedEnvironment(const GitRunOptions& options)
 {
     QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
     // What an outer git has set for its own hook or alias must not lead us to another repository.
-    for (const char* name : {"GIT_DIR", "GIT_WORK_TREE", "GIT_INDEX_FILE", "GIT_OBJECT_DIRECTORY", "GIT_COMMON_DIR",
-                             "GIT_ALTERNATE_OBJECT_DIRECTORIES", "GIT_NAMESPACE", "GIT_PREFIX"}) {
+    for (const char* name : {"GIT_DIR",
+                             "GIT_WORK_TREE",
+                             "GIT_INDEX_FILE",
+                             "GIT_OBJECT_DIRECTORY",
+                             "GIT_COMMON_DIR",
+                             "GIT_ALTERNATE_OBJECT_DIRECTORIES",
+                             "GIT_NAMESPACE",
+                             "GIT_PREFIX"}) {
         environment.remove(QString::fromLatin1(name));
     }
     if (!options.keepsLocale) {
@@ -26,7 +32,10 @@ QProcessEnvironment fixedEnvironment(const GitRunOptions& options)
     return environment;
 }
 
-std::string bytesOf(const QByteArray& array) { return array.toStdString(); }
+std::string bytesOf(const QByteArray& array)
+{
+    return array.toStdString();
+}
 
 Error startError(const QProcess& process)
 {
@@ -48,7 +57,8 @@ void GitProcess::prepare(QProcess& process,
     process.setProcessEnvironment(fixedEnvironment(options));
 }
 
-Result<GitOutput> GitProcess::run(const std::vector<std::string>& arguments, const GitRunOptions& options) const
+Result<GitOutput> GitProcess::run(const std::vector<std::string>& arguments,
+                                  const GitRunOptions& options) const
 {
     QProcess process;
     prepare(process, arguments, options);
@@ -79,7 +89,8 @@ Result<GitOutput> GitProcess::run(const std::vector<std::string>& arguments, con
     return output;
 }
 
-Result<std::string> GitProcess::output(const std::vector<std::string>& arguments, const GitRunOptions& options) const
+Result<std::string> GitProcess::output(const std::vector<std::string>& arguments,
+                                       const GitRunOptions& options) const
 {
     TRY_ASSIGN(GitOutput result, run(arguments, options));
     if (result.exitCode != 0) {

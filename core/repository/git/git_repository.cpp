@@ -25,7 +25,10 @@ std::string withoutLineEnd(std::string text)
     return text;
 }
 
-bool mentions(const std::string& text, std::string_view part) { return text.find(part) != std::string::npos; }
+bool mentions(const std::string& text, std::string_view part)
+{
+    return text.find(part) != std::string::npos;
+}
 
 /// What git's complaint about writing means, when it says which of a few common things happened.
 Error writingError(std::string subject, std::string detail)
@@ -43,7 +46,8 @@ Error writingError(std::string subject, std::string detail)
     } else if (mentions(detail, "tell me who you are") || mentions(detail, "empty ident name")
                || mentions(detail, "auto-detect")) {
         code = ErrorCode::noIdentity;
-    } else if (mentions(detail, "gpg failed") || mentions(detail, "failed to sign") || mentions(detail, "cannot run gpg")) {
+    } else if (mentions(detail, "gpg failed") || mentions(detail, "failed to sign")
+               || mentions(detail, "cannot run gpg")) {
         code = ErrorCode::refused;
     }
     return {code, std::move(subject), std::move(detail)};
@@ -53,7 +57,10 @@ Error writingError(std::string subject, std::string detail)
 class RevListStream final : public CommitStream
 {
 public:
-    explicit RevListStream(std::unique_ptr<QProcess> process) : m_process(std::move(process)) {}
+    explicit RevListStream(std::unique_ptr<QProcess> process)
+        : m_process(std::move(process))
+    {
+    }
     ~RevListStream() override
     {
         m_process->kill();
@@ -66,7 +73,9 @@ public:
             if (!m_process->waitForReadyRead(kAnswerMs) && !m_process->canReadLine()) {
                 m_process->waitForFinished(1000);
                 if (m_process->exitCode() != 0 || m_process->bytesAvailable() > 0) {
-                    return Error{ErrorCode::corrupt, "rev-list", m_process->readAllStandardError().toStdString()};
+                    return Error{ErrorCode::corrupt,
+                                 "rev-list",
+                                 m_process->readAllStandardError().toStdString()};
                 }
                 return std::optional<CommitLink>{};
             }
@@ -83,8 +92,10 @@ private:
 };
 }  // namespace
 
-GitRepository::GitRepository(std::string folder, std::string gitFolder, bool isBare)
-    : m_git(std::move(folder)), m_gitFolder(std::move(gitFolder)), m_isBare(isBare), m_reader(m_git)
+GitRepository::GitRepository(std::string folder, bool isBare)
+    : m_git(std::move(folder))
+    , m_isBare(isBare)
+    , m_reader(m_git)
 {
 }
 
@@ -95,22 +106,33 @@ Result<std::unique_ptr<GitRepository>> GitRepository::open(const std::string& fo
         return Error{ErrorCode::notFound, folder, "no such folder"};
     }
     const GitProcess git(place.absoluteFilePath().toStdString());
-    TRY_ASSIGN(const GitOutput asked,
-               git.run({"rev-parse", "--absolute-git-dir", "--is-bare-repository", "--is-inside-work-tree"}));
+    // One process for the usual case; a bare repository has no top level and is asked again.
+    TRY_ASSIGN(GitOutput asked,
+               git.run({"rev-parse",
+                        "--path-format=absolute",
+                        "--absolute-git-dir",
+                        "--git-common-dir",
+                        "--show-toplevel"}));
+    const bool hasWorkingTree = asked.exitCode == 0;
+    if (!hasWorkingTree) {
+        TRY_ASSIGN(
+            asked,
+            git.run(
+                {"rev-parse", "--path-format=absolute", "--absolute-git-dir", "--git-common-dir"}));
+    }
     if (asked.exitCode != 0) {
         const bool isNone = mentions(asked.err, "not a git repository");
         return Error{isNone ? ErrorCode::notFound : ErrorCode::gitFailed, folder, asked.err};
     }
     const auto lines = splitLines(asked.out);
-    if (lines.size() != 3) {
-        return Error{ErrorCode::gitFailed, folder, asked.out};
+    if (lines.size() != (hasWorkingTree ? 3 : 2)) {
+        return Error{ErrorCode::unsupported, folder, "a line break in the path of a repository"};
     }
-    const std::string gitFolder = withoutLineEnd(std::string(lines[0]));
-    if (lines[2] != "true\n") {
-        return std::unique_ptr<GitRepository>(new GitRepository(gitFolder, gitFolder, true));
-    }
-    TRY_ASSIGN(std::string root, git.output({"rev-parse", "--show-toplevel"}));
-    return std::unique_ptr<GitRepository>(new GitRepository(withoutLineEnd(std::move(root)), gitFolder, false));
+    std::unique_ptr<GitRepository> repository(
+        new GitRepository(withoutLineEnd(std::string(lines.back())), !hasWorkingTree));
+    repository->m_gitFolder = withoutLineEnd(std::string(lines[0]));
+    repository->m_commonFolder = withoutLineEnd(std::string(lines[1]));
+    return repository;
 }
 
 GitRepository::~GitRepository()
@@ -128,7 +150,8 @@ Result<Standing> GitRepository::standing()
     TRY_ASSIGN(const GitOutput symbolic, m_git.run({"symbolic-ref", "--quiet", "HEAD"}));
     if (symbolic.exitCode == 0) {
         standing.ref = withoutLineEnd(symbolic.out);
-        standing.name = standing.ref.starts_with("refs/heads/") ? standing.ref.substr(11) : standing.ref;
+        standing.name =
+            standing.ref.starts_with("refs/heads/") ? standing.ref.substr(11) : standing.ref;
     }
     auto head = resolveCommit("HEAD");
     if (head) {
@@ -142,8 +165,11 @@ Result<Standing> GitRepository::standing()
 Result<std::vector<Branch>> GitRepository::branches()
 {
     TRY_ASSIGN(const std::string out,
-               m_git.output({"for-each-ref", std::string("--format=") + kBranchFormat, "--sort=-committerdate",
-                             "refs/heads", "refs/remotes"}));
+               m_git.output({"for-each-ref",
+                             std::string("--format=") + kBranchFormat,
+                             "--sort=-committerdate",
+                             "refs/heads",
+                             "refs/remotes"}));
     auto branches = parseBranches(out);
     if (!branches) {
         return Error{ErrorCode::corrupt, "for-each-ref", out.substr(0, 500)};
@@ -159,15 +185,12 @@ Result<ObjectId> GitRepository::resolveCommit(std::string_view name)
 
 Result<std::optional<std::int64_t>> GitRepository::lastAsked()
 {
-    TRY_ASSIGN(const std::string common, m_git.output({"rev-parse", "--git-common-dir"}));
-    const QDir root(QString::fromStdString(m_git.folder()));
-    const QString own = QString::fromStdString(m_gitFolder);
-    const QString shared = root.absoluteFilePath(QString::fromStdString(withoutLineEnd(common)));
     std::optional<std::int64_t> latest;
-    for (const QString& folder : {own, shared}) {
-        const QFileInfo mark(folder + QStringLiteral("/FETCH_HEAD"));
+    for (const std::string& folder : {m_gitFolder, m_commonFolder}) {
+        const QFileInfo mark(QString::fromStdString(folder + "/FETCH_HEAD"));
         if (mark.exists()) {
-            latest = std::max<std::int64_t>(latest.value_or(0), mark.lastModified().toSecsSinceEpoch());
+            latest =
+                std::max<std::int64_t>(latest.value_or(0), mark.lastModified().toSecsSinceEpoch());
         }
     }
     return latest;
@@ -182,7 +205,8 @@ Result<bool> GitRepository::isShallow()
 Result<UnfinishedWork> GitRepository::unfinishedWork()
 {
     const auto has = [&](const char* name) {
-        return QFileInfo::exists(QString::fromStdString(m_gitFolder) + QLatin1Char('/') + QLatin1String(name));
+        return QFileInfo::exists(QString::fromStdString(m_gitFolder) + QLatin1Char('/')
+                                 + QLatin1String(name));
     };
     if (has("rebase-merge") || has("rebase-apply")) {
         return UnfinishedWork::rebase;
@@ -198,7 +222,8 @@ Result<UnfinishedWork> GitRepository::unfinishedWork()
 
 Result<std::vector<UncommittedFile>> GitRepository::uncommittedFiles()
 {
-    TRY_ASSIGN(const std::string out, m_git.output({"status", "--porcelain=v2", "-z", "--untracked-files=all"}));
+    TRY_ASSIGN(const std::string out,
+               m_git.output({"status", "--porcelain=v2", "-z", "--untracked-files=all"}));
     auto files = parseStatus(out);
     if (!files) {
         return Error{ErrorCode::corrupt, "status", out.substr(0, 500)};
@@ -234,7 +259,9 @@ Result<std::vector<Commit>> GitRepository::readCommits(std::span<const ObjectId>
 Result<std::vector<std::vector<TreeEntry>>> GitRepository::readTrees(std::span<const ObjectId> ids)
 {
     std::vector<ObjectId> wanted;
-    std::copy_if(ids.begin(), ids.end(), std::back_inserter(wanted), [](const ObjectId& id) { return !id.isNull(); });
+    std::copy_if(ids.begin(), ids.end(), std::back_inserter(wanted), [](const ObjectId& id) {
+        return !id.isNull();
+    });
     TRY_ASSIGN(const auto objects, m_reader.contents(wanted));
     std::vector<std::vector<TreeEntry>> trees;
     trees.reserve(ids.size());
@@ -261,7 +288,8 @@ Result<std::vector<BlobBytes>> GitRepository::readBlobs(std::span<const ObjectId
     blobs.reserve(objects.size());
     for (ObjectReader::Object& object : objects) {
         if (object.type != "blob") {
-            return Error{ErrorCode::corrupt, object.id.hex(), "a file's content is a " + object.type};
+            return Error{
+                ErrorCode::corrupt, object.id.hex(), "a file's content is a " + object.type};
         }
         blobs.push_back(std::make_shared<const std::string>(std::move(object.bytes)));
     }
@@ -272,7 +300,9 @@ Result<std::vector<std::uint64_t>> GitRepository::blobSizes(std::span<const Obje
 {
     TRY_ASSIGN(const auto objects, m_reader.headers(ids));
     std::vector<std::uint64_t> sizes;
-    std::transform(objects.begin(), objects.end(), std::back_inserter(sizes), [](const auto& o) { return o.size; });
+    std::transform(objects.begin(), objects.end(), std::back_inserter(sizes), [](const auto& o) {
+        return o.size;
+    });
     return sizes;
 }
 
@@ -293,14 +323,17 @@ Result<std::vector<ObjectId>> GitRepository::hashFiles(std::span<const std::stri
     for (std::size_t i = 0; i < contents.size(); ++i) {
         QFile file(scratch.filePath(QString::number(i)));
         const auto size = static_cast<qint64>(contents[i].size());
-        if (!file.open(QIODevice::WriteOnly) || file.write(contents[i].data(), size) != size || !file.flush()) {
-            return Error{ErrorCode::io, file.fileName().toStdString(), file.errorString().toStdString()};
+        if (!file.open(QIODevice::WriteOnly) || file.write(contents[i].data(), size) != size
+            || !file.flush()) {
+            return Error{
+                ErrorCode::io, file.fileName().toStdString(), file.errorString().toStdString()};
         }
         paths += file.fileName().toStdString() + "\n";
     }
     GitRunOptions options;
     options.input = paths;
-    TRY_ASSIGN(const GitOutput written, m_git.run({"hash-object", "-w", "--no-filters", "--stdin-paths"}, options));
+    TRY_ASSIGN(const GitOutput written,
+               m_git.run({"hash-object", "-w", "--no-filters", "--stdin-paths"}, options));
     if (written.exitCode != 0) {
         return writingError("hash-object", written.err);
     }
@@ -328,7 +361,11 @@ Result<ObjectId> GitRepository::writeTree(std::span<const TreeEntry> entries)
         const std::string_view type = entry.kind == EntryKind::folder      ? "tree"
                                       : entry.kind == EntryKind::submodule ? "commit"
                                                                            : "blob";
-        request.append(modeOf(entry.kind)).append(" ").append(type).append(" ").append(entry.id.hex());
+        request.append(modeOf(entry.kind))
+            .append(" ")
+            .append(type)
+            .append(" ")
+            .append(entry.id.hex());
         request.append("\t").append(entry.name).append(1, '\0');
     }
     request.append(1, '\0');
@@ -336,7 +373,8 @@ Result<ObjectId> GitRepository::writeTree(std::span<const TreeEntry> entries)
     while (!m_treeWriter->canReadLine()) {
         if (!m_treeWriter->waitForReadyRead(kAnswerMs) && !m_treeWriter->canReadLine()) {
             m_treeWriter->waitForFinished(1000);
-            Error error = writingError("mktree", m_treeWriter->readAllStandardError().toStdString());
+            Error error =
+                writingError("mktree", m_treeWriter->readAllStandardError().toStdString());
             m_treeWriter.reset();
             return error;
         }
@@ -355,7 +393,8 @@ Result<ObjectId> GitRepository::writeCommit(const CommitDraft& draft)
         arguments.insert(arguments.end(), {"-p", parent.hex()});
     }
     // commit-tree leaves the signing preference to its caller.
-    TRY_ASSIGN(const GitOutput sign, m_git.run({"config", "--type=bool", "--get", "commit.gpgSign"}));
+    TRY_ASSIGN(const GitOutput sign,
+               m_git.run({"config", "--type=bool", "--get", "commit.gpgSign"}));
     if (withoutLineEnd(sign.out) == "true") {
         arguments.emplace_back("-S");
     }
@@ -373,7 +412,8 @@ Result<ObjectId> GitRepository::writeCommit(const CommitDraft& draft)
 Result<std::optional<Signature>> GitRepository::identity()
 {
     // user.useConfigOnly: a name guessed from the machine is nobody's identity.
-    TRY_ASSIGN(const GitOutput asked, m_git.run({"-c", "user.useConfigOnly=true", "var", "GIT_COMMITTER_IDENT"}));
+    TRY_ASSIGN(const GitOutput asked,
+               m_git.run({"-c", "user.useConfigOnly=true", "var", "GIT_COMMITTER_IDENT"}));
     if (asked.exitCode != 0) {
         return std::optional<Signature>{};
     }
@@ -384,13 +424,14 @@ Status GitRepository::setIdentity(const std::string& name, const std::string& em
 {
     const auto hasControl = [](const std::string& text) {
         return text.empty() || std::any_of(text.begin(), text.end(), [](char c) {
-            return static_cast<unsigned char>(c) < ' ' || c == '<' || c == '>';
-        });
+                   return static_cast<unsigned char>(c) < ' ' || c == '<' || c == '>';
+               });
     };
     if (hasControl(name) || hasControl(email)) {
         return Error{ErrorCode::invalidInput, hasControl(name) ? name : email, {}};
     }
-    for (const auto& [key, value] : {std::pair("user.name", name), std::pair("user.email", email)}) {
+    for (const auto& [key, value] :
+         {std::pair("user.name", name), std::pair("user.email", email)}) {
         TRY_ASSIGN(const GitOutput set, m_git.run({"config", "--local", key, value}));
         if (set.exitCode != 0) {
             return writingError(key, set.err);
@@ -403,7 +444,8 @@ Status GitRepository::bringWorkingTree(const ObjectId& fromTree, const ObjectId&
 {
     TRY_ASSIGN(const GitOutput refreshed, m_git.run({"update-index", "-q", "--refresh"}));
     (void)refreshed;  // it only says which files differ; read-tree judges these itself
-    TRY_ASSIGN(const GitOutput read, m_git.run({"read-tree", "-m", "-u", fromTree.hex(), toTree.hex()}));
+    TRY_ASSIGN(const GitOutput read,
+               m_git.run({"read-tree", "-m", "-u", fromTree.hex(), toTree.hex()}));
     if (read.exitCode != 0) {
         return writingError(m_git.folder(), read.err);
     }
@@ -430,8 +472,8 @@ Result<ObjectId> GitRepository::workingBlob(const RepoPath& path)
     return ObjectId::fromHex(withoutLineEnd(out)).value_or(ObjectId{});
 }
 
-Result<std::map<RepoPath, ObjectId>> GitRepository::blobsAt(const ObjectId& tree,
-                                                           const std::vector<UncommittedFile>& files)
+Result<std::map<RepoPath, ObjectId>>
+GitRepository::blobsAt(const ObjectId& tree, const std::vector<UncommittedFile>& files)
 {
     std::map<RepoPath, ObjectId> blobs;
     for (const UncommittedFile& file : files) {
@@ -492,10 +534,18 @@ Result<std::string> GitRepository::runHook(HookPoint point, const std::string& m
     std::vector<std::string> arguments{"hook", "run", "--ignore-missing"};
     std::string name;
     switch (point) {
-    case HookPoint::beforeMergeCommit: name = "pre-merge-commit"; break;
-    case HookPoint::prepareMessage: name = "prepare-commit-msg"; break;
-    case HookPoint::checkMessage: name = "commit-msg"; break;
-    case HookPoint::afterMerge: name = "post-merge"; break;
+    case HookPoint::beforeMergeCommit:
+        name = "pre-merge-commit";
+        break;
+    case HookPoint::prepareMessage:
+        name = "prepare-commit-msg";
+        break;
+    case HookPoint::checkMessage:
+        name = "commit-msg";
+        break;
+    case HookPoint::afterMerge:
+        name = "post-merge";
+        break;
     }
     arguments.push_back(name);
     if (point == HookPoint::prepareMessage) {
@@ -508,7 +558,8 @@ Result<std::string> GitRepository::runHook(HookPoint point, const std::string& m
     GitRunOptions options;
     options.keepsLocale = true;
     // What git merge tells its hooks: no editor will follow, and which index holds the result.
-    options.environment = {{"GIT_EDITOR", ":"}, {"GIT_INDEX_FILE", m_gitFolder + "/index"}, {"GIT_DIR", m_gitFolder}};
+    options.environment = {
+        {"GIT_EDITOR", ":"}, {"GIT_INDEX_FILE", m_gitFolder + "/index"}, {"GIT_DIR", m_gitFolder}};
     TRY_ASSIGN(const GitOutput ran, m_git.run(arguments, options));
     if (ran.exitCode != 0) {
         return Error{ErrorCode::refused, name, ran.err + ran.out};
@@ -522,10 +573,15 @@ Status GitRepository::moveBranch(const std::string& ref,
                                  const std::string& reason)
 {
     std::string request = "update " + ref;
-    request.append(1, '\0').append(target.hex()).append(1, '\0').append(expected.hex()).append(1, '\0');
+    request.append(1, '\0')
+        .append(target.hex())
+        .append(1, '\0')
+        .append(expected.hex())
+        .append(1, '\0');
     GitRunOptions options;
     options.input = request;
-    TRY_ASSIGN(const GitOutput moved, m_git.run({"update-ref", "-m", reason, "--stdin", "-z"}, options));
+    TRY_ASSIGN(const GitOutput moved,
+               m_git.run({"update-ref", "-m", reason, "--stdin", "-z"}, options));
     if (moved.exitCode != 0) {
         return writingError(ref, moved.err);
     }
@@ -565,9 +621,13 @@ Status GitRepository::fetch(const ProgressSink& progress, const std::stop_token&
     GitRunOptions options;
     options.stop = stop;
     options.onErrorText = [&progress](std::string_view text) {
-        const std::size_t lastLine = text.find_last_of("\r\n", text.size() - std::min<std::size_t>(2, text.size()));
+        const std::size_t lastLine =
+            text.find_last_of("\r\n", text.size() - std::min<std::size_t>(2, text.size()));
         if (progress) {
-            progress({withoutLineEnd(std::string(text.substr(lastLine == std::string_view::npos ? 0 : lastLine + 1))), 0, 0});
+            progress({withoutLineEnd(std::string(
+                          text.substr(lastLine == std::string_view::npos ? 0 : lastLine + 1))),
+                      0,
+                      0});
         }
     };
     TRY_ASSIGN(const GitOutput fetched, m_git.run({"fetch", "--progress", "--all"}, options));

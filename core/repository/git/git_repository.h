@@ -54,14 +54,16 @@ public:
     Status fetch(const ProgressSink& progress, const std::stop_token& stop) override;
 
 private:
-    GitRepository(std::string folder, std::string gitFolder, bool isBare);
+    GitRepository(std::string folder, bool isBare);
     /// The blob a working-tree file would be stored as; null when there is no such file.
     Result<ObjectId> workingBlob(const RepoPath& path);
-    Result<std::map<RepoPath, ObjectId>> blobsAt(const ObjectId& tree, const std::vector<UncommittedFile>& files);
+    Result<std::map<RepoPath, ObjectId>> blobsAt(const ObjectId& tree,
+                                                 const std::vector<UncommittedFile>& files);
     Result<std::vector<ObjectId>> hashFiles(std::span<const std::string> contents);
 
     GitProcess m_git;
-    std::string m_gitFolder;  ///< This working tree's own git folder, absolute.
+    std::string m_gitFolder;     ///< This working tree's own git folder, absolute.
+    std::string m_commonFolder;  ///< The git folder all linked working trees share, absolute.
     bool m_isBare;
     ObjectReader m_reader;
     std::unique_ptr<QProcess> m_treeWriter;  ///< `mktree --batch`, started at first use.

@@ -8,8 +8,8 @@
 
 namespace rope {
 namespace {
-constexpr int kAnswerMs = 120'000;       // git that is silent for longer is taken for dead
-constexpr std::size_t kBatch = 2'000;    // requests written ahead of the answers
+constexpr int kAnswerMs = 120'000;     // git that is silent for longer is taken for dead
+constexpr std::size_t kBatch = 2'000;  // requests written ahead of the answers
 }  // namespace
 
 ObjectReader::~ObjectReader()
@@ -79,16 +79,16 @@ Result<std::string> ObjectReader::readBytes(std::uint64_t size)
         if (m_consumed == m_buffer.size() && !fill()) {
             return Error{ErrorCode::io, {}, {}};
         }
-        const std::size_t take = std::min<std::size_t>(size - bytes.size(), m_buffer.size() - m_consumed);
+        const std::size_t take =
+            std::min<std::size_t>(size - bytes.size(), m_buffer.size() - m_consumed);
         bytes.append(m_buffer, m_consumed, take);
         m_consumed += take;
     }
     return bytes;
 }
 
-Result<std::vector<ObjectReader::Object>> ObjectReader::ask(std::string_view command,
-                                                            std::span<const std::string> names,
-                                                            bool hasBytes)
+Result<std::vector<ObjectReader::Object>>
+ObjectReader::ask(std::string_view command, std::span<const std::string> names, bool hasBytes)
 {
     std::vector<Object> objects;
     objects.reserve(names.size());
@@ -134,7 +134,9 @@ std::vector<std::string> hexNames(std::span<const ObjectId> ids)
 {
     std::vector<std::string> names;
     names.reserve(ids.size());
-    std::transform(ids.begin(), ids.end(), std::back_inserter(names), [](const ObjectId& id) { return id.hex(); });
+    std::transform(ids.begin(), ids.end(), std::back_inserter(names), [](const ObjectId& id) {
+        return id.hex();
+    });
     return names;
 }
 }  // namespace
@@ -151,7 +153,8 @@ Result<std::vector<ObjectReader::Object>> ObjectReader::headers(std::span<const 
 
 Result<ObjectReader::Object> ObjectReader::lookUp(std::string_view name)
 {
-    if (name.empty() || name.find_first_of(std::string_view("\n\r\0", 3)) != std::string_view::npos) {
+    if (name.empty()
+        || name.find_first_of(std::string_view("\n\r\0", 3)) != std::string_view::npos) {
         return Error{ErrorCode::invalidInput, std::string(name), {}};
     }
     const std::string names[] = {std::string(name)};

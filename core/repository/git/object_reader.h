@@ -21,7 +21,10 @@ public:
         std::string bytes;  ///< Empty if only the header was asked for.
     };
 
-    explicit ObjectReader(const GitProcess& git) : m_git(git) {}
+    explicit ObjectReader(const GitProcess& git)
+        : m_git(git)
+    {
+    }
     ~ObjectReader();
     ObjectReader(const ObjectReader&) = delete;
     ObjectReader& operator=(const ObjectReader&) = delete;
@@ -37,14 +40,15 @@ public:
 
 private:
     Status ensureStarted();
-    Result<std::vector<Object>> ask(std::string_view command, std::span<const std::string> names, bool hasBytes);
+    Result<std::vector<Object>>
+    ask(std::string_view command, std::span<const std::string> names, bool hasBytes);
     Result<std::string> readLine();
     Result<std::string> readBytes(std::uint64_t size);
     Error brokenOff(const std::string& subject);
 
     const GitProcess& m_git;
     std::unique_ptr<QProcess> m_process;
-    std::string m_buffer;     ///< What was read and not yet consumed, from m_consumed on.
+    std::string m_buffer;  ///< What was read and not yet consumed, from m_consumed on.
     std::size_t m_consumed = 0;
     bool fill();
 };

@@ -14,5 +14,6 @@ int main()
     if (levels.empty()) {
         return 1;
     }
-    std::cout << std::accumulate(levels.begin(), levels.end(), 0) / static_cast<int>(levels.size()) << '\n';
+    std::cout << std::accumulate(levels.begin(), levels.end(), 0) / static_cast<int>(levels.size())
+              << '\n';
 }

@@ -1,0 +1,106 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The direction of dependencies, read off every #include: see docs/architecture.md.
+#include <QDirIterator>
+#include <QFile>
+#include <QMap>
+#include <QRegularExpression>
+#include <QTest>
+
+namespace {
+/// What each folder may include besides itself.
+const QMap<QString, QStringList>& allowed()
+{
+    static const QStringList kText{QStringLiteral("core/base"), QStringLiteral("core/text")};
+    static const QStringList kMerge =
+        kText + QStringList{QStringLiteral("core/diff"), QStringLiteral("core/merge")};
+    static const QStringList kPort = kText + QStringList{QStringLiteral("core/repository")};
+    static const QStringList kCore = kMerge
+                                     + QStringList{QStringLiteral("core/repository"),
+                                                   QStringLiteral("core/history"),
+                                                   QStringLiteral("core/snapshot"),
+                                                   QStringLiteral("core/splice")};
+    static const QStringList kStation =
+        kCore + QStringList{QStringLiteral("desktop/widgets"), QStringLiteral("desktop/wording")};
+    static const QMap<QString, QStringList> kAllowed{
+        {QStringLiteral("core/base"), {}},
+        {QStringLiteral("core/text"), {QStringLiteral("core/base")}},
+        {QStringLiteral("core/diff"), kText},
+        {QStringLiteral("core/merge"), kText + QStringList{QStringLiteral("core/diff")}},
+        {QStringLiteral("core/repository"), kText},
+        {QStringLiteral("core/repository/git"), kPort},
+        {QStringLiteral("core/history"), kPort + QStringList{QStringLiteral("core/diff")}},
+        {QStringLiteral("core/snapshot"), kMerge + QStringList{QStringLiteral("core/repository")}},
+        {QStringLiteral("core/splice"), kCore},
+        {QStringLiteral("desktop/wording"), kCore},
+        {QStringLiteral("desktop/widgets"),
+         kMerge + QStringList{QStringLiteral("core/history"), QStringLiteral("desktop/wording")}},
+        {QStringLiteral("desktop/survey"), kStation},
+        {QStringLiteral("desktop/resolve"), kStation},
+        {QStringLiteral("desktop/record"), kStation},
+        {QStringLiteral("desktop/app"),
+         kStation
+             + QStringList{QStringLiteral("core/repository/git"),
+                           QStringLiteral("desktop/survey"),
+                           QStringLiteral("desktop/resolve"),
+                           QStringLiteral("desktop/record")}},
+    };
+    return kAllowed;
+}
+
+bool mayUseQt(const QString& folder)
+{
+    return folder.startsWith(QLatin1String("desktop")) || folder == QLatin1String("core/splice")
+           || folder == QLatin1String("core/repository/git");
+}
+}  // namespace
+
+class TestIncludes : public QObject
+{
+    Q_OBJECT
+private slots:
+    void includes_followTheArrows();
+};
+
+void TestIncludes::includes_followTheArrows()
+{
+    const QString root = QStringLiteral(ROPE_SOURCE_DIR "/");
+    const QRegularExpression include(QStringLiteral("^#include ([\"<])([^\">]+)"),
+                                     QRegularExpression::MultilineOption);
+    int seen = 0;
+    for (const QString& top : {QStringLiteral("core"), QStringLiteral("desktop")}) {
+        QDirIterator files(root + top,
+                           {QStringLiteral("*.h"), QStringLiteral("*.cpp")},
+                           QDir::Files,
+                           QDirIterator::Subdirectories);
+        while (files.hasNext()) {
+            const QString path = files.next().mid(root.size());
+            const QString folder = path.section(QLatin1Char('/'), 0, -2);
+            QVERIFY2(allowed().contains(folder),
+                     qPrintable(folder + QStringLiteral(" is not on the map")));
+            QFile file(root + path);
+            QVERIFY(file.open(QIODevice::ReadOnly));
+            const QString content = QString::fromUtf8(file.readAll());
+            for (auto match = include.globalMatch(content); match.hasNext();) {
+                const auto found = match.next();
+                const QString target = found.captured(2);
+                if (found.captured(1) == QLatin1String("<")) {
+                    const bool isQt = target.startsWith(QLatin1Char('Q'));
+                    QVERIFY2(!isQt || mayUseQt(folder),
+                             qPrintable(path + QStringLiteral(" includes ") + target));
+                    QVERIFY2(!target.startsWith(QLatin1String("Qsci"))
+                                 || folder == QLatin1String("desktop/widgets"),
+                             qPrintable(path));
+                    continue;
+                }
+                const QString targetFolder = target.section(QLatin1Char('/'), 0, -2);
+                QVERIFY2(targetFolder == folder || allowed()[folder].contains(targetFolder),
+                         qPrintable(path + QStringLiteral(" must not include ") + target));
+                ++seen;
+            }
+        }
+    }
+    QVERIFY(seen > 100);
+}
+
+QTEST_GUILESS_MAIN(TestIncludes)
+#include "tst_includes.moc"

@@ -1,0 +1,242 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/resolve/worklist_rows.h"
+#include "desktop/survey/survey_view.h"
+#include "desktop/widgets/region_strip.h"
+#include "desktop/widgets/rope_chart_layout.h"
+#include "desktop/wording/describe_error.h"
+#include "desktop/wording/merge_words.h"
+#include "desktop/wording/relative_time.h"
+
+#include <QSet>
+#include <QTest>
+
+using namespace rope;
+
+namespace {
+FileOutcome textOutcome(const char* path, const char* base, const char* ours, const char* theirs)
+{
+    FileOutcome file;
+    file.path = path;
+    file.base = file.ours = file.theirs = FileVersion{};
+    file.text = std::make_shared<const TextJoin>(std::move(joinTexts(base, ours, theirs)).value());
+    return file;
+}
+
+FileOutcome questionOutcome(QuestionKind kind)
+{
+    FileOutcome file;
+    file.path = "odd\nname";
+    file.ours = FileVersion{};
+    file.question = FileQuestion{kind,
+                                 {FileChoice::ours,
+                                  FileChoice::theirs,
+                                  FileChoice::base,
+                                  FileChoice::keepBoth,
+                                  FileChoice::aside},
+                                 "b"};
+    return file;
+}
+}  // namespace
+
+class TestWording : public QObject
+{
+    Q_OBJECT
+private slots:
+    void describe_everyCode_hasASentence();
+    void describe_knownCases_sayWhatToDo_data();
+    void describe_knownCases_sayWhatToDo();
+    void questions_everyKind_hasWordsAndAnswers();
+    void relativeTime_ages_data();
+    void relativeTime_ages();
+    void shownPath_controls_becomeVisible();
+    void consequences_withWarning_leaveOutThePraise();
+    void overlapRows_openFirst_linesCounted();
+    void worklistRows_filterAndJoined();
+    void chartLayout_manyCommits_newestKeepKnots();
+    void chartLayout_point_findsItsKnot();
+    void strip_marks_stayInside();
+};
+
+void TestWording::describe_everyCode_hasASentence()
+{
+    QSet<QString> sentences;
+    for (int code = 0; code <= static_cast<int>(ErrorCode::gitFailed); ++code) {
+        const ErrorText text = describe({static_cast<ErrorCode>(code), "subject", "detail"});
+        QVERIFY(text.sentence.endsWith(QLatin1Char('.')));
+        QVERIFY(!text.sentence.contains(QLatin1Char('!')));
+        sentences.insert(text.sentence);
+    }
+    QCOMPARE(sentences.size(), static_cast<qsizetype>(ErrorCode::gitFailed) + 1);
+}
+
+void TestWording::describe_knownCases_sayWhatToDo_data()
+{
+    QTest::addColumn<int>("code");
+    QTest::addColumn<QByteArray>("subject");
+    QTest::addColumn<QByteArray>("detail");
+    QTest::addColumn<QByteArray>("words");
+    const auto row = [](const char* name,
+                        ErrorCode code,
+                        const char* subject,
+                        const char* detail,
+                        const char* words) {
+        QTest::newRow(name) << static_cast<int>(code) << QByteArray(subject) << QByteArray(detail)
+                            << QByteArray(words);
+    };
+    row("no-repository",
+        ErrorCode::notFound,
+        "/x",
+        "fatal: not a git repository",
+        "not in a git repository");
+    row("shallow", ErrorCode::unsupported, "id", "history cut off", "--unshallow");
+    row("hook", ErrorCode::refused, "commit-msg", "no", "commit-msg hook refused");
+    row("signing", ErrorCode::refused, "commit-tree", "gpg failed", "could not be signed");
+    row("moved", ErrorCode::stale, "main", "now at 123", "has moved since");
+    row("uncommitted", ErrorCode::stale, "a, b", "uncommitted", "not committed yet: a, b");
+    row("owner", ErrorCode::gitFailed, "/x", "fatal: detected dubious ownership", "safe.directory");
+    row("lock", ErrorCode::busy, "x", "index.lock", "Another program is working");
+}
+
+void TestWording::describe_knownCases_sayWhatToDo()
+{
+    QFETCH(int, code);
+    QFETCH(QByteArray, subject);
+    QFETCH(QByteArray, detail);
+    QFETCH(QByteArray, words);
+    const QString line =
+        describeInLine({static_cast<ErrorCode>(code), subject.toStdString(), detail.toStdString()});
+    QVERIFY2(line.contains(QString::fromUtf8(words)), qPrintable(line));
+}
+
+void TestWording::questions_everyKind_hasWordsAndAnswers()
+{
+    const SideNames names{QStringLiteral("mine"), QStringLiteral("origin/main")};
+    QSet<QString> words;
+    for (int kind = 0; kind <= static_cast<int>(QuestionKind::fileAgainstFolder); ++kind) {
+        const FileOutcome file = questionOutcome(static_cast<QuestionKind>(kind));
+        words.insert(questionInWords(file, names));
+        QVERIFY(!questionInShort(*file.question).isEmpty());
+        for (const FileChoice choice : file.question->choices) {
+            QVERIFY(!answerInWords(file, choice, names).isEmpty());
+            QVERIFY(fileChoiceNamed(nameOf(choice)) == choice);
+        }
+    }
+    QCOMPARE(words.size(), static_cast<qsizetype>(QuestionKind::fileAgainstFolder) + 1);
+    QVERIFY(questionInWords(questionOutcome(QuestionKind::deletedByTheirs), names)
+                .startsWith(QLatin1String("origin/main deleted")));
+}
+
+void TestWording::relativeTime_ages_data()
+{
+    QTest::addColumn<int>("age");
+    QTest::addColumn<QString>("words");
+    QTest::newRow("now") << 5 << QStringLiteral("just now");
+    QTest::newRow("a-minute") << 61 << QStringLiteral("1 minute ago");
+    QTest::newRow("minutes") << 125 << QStringLiteral("2 minutes ago");
+    QTest::newRow("hours") << 7300 << QStringLiteral("2 hours ago");
+    QTest::newRow("yesterday") << 86'400 << QStringLiteral("yesterday");
+    QTest::newRow("days") << 3 * 86'400 << QStringLiteral("3 days ago");
+    QTest::newRow("this-year") << 20 * 86'400 << QStringLiteral("3 Nov");
+    QTest::newRow("long-ago") << 400 * 86'400 << QStringLiteral("19 Oct 2025");
+}
+
+void TestWording::relativeTime_ages()
+{
+    QFETCH(int, age);
+    QFETCH(QString, words);
+    const std::int64_t noon = QDateTime(QDate(2026, 11, 23), QTime(12, 0)).toSecsSinceEpoch();
+    QCOMPARE(relativeTime(noon - age, noon), words);
+}
+
+void TestWording::shownPath_controls_becomeVisible()
+{
+    QCOMPARE(shownPath("a\nb"), QStringLiteral("a\u240ab"));
+    QCOMPARE(shown("\xE9"), QStringLiteral("é"));
+    QCOMPARE(shown("\xC3\xA9"), QStringLiteral("é"));
+}
+
+void TestWording::consequences_withWarning_leaveOutThePraise()
+{
+    const QString words = consequencesInWords(
+        {{ConsequenceKind::keepsBothEdits, 0}, {ConsequenceKind::repeatsLines, 1}});
+    QCOMPARE(words, QStringLiteral("repeats 1 line"));
+    QCOMPARE(consequencesInWords({{ConsequenceKind::dropsTheirs, 2}}),
+             QStringLiteral("drops 2 edits of theirs"));
+}
+
+void TestWording::overlapRows_openFirst_linesCounted()
+{
+    Forecast forecast;
+    forecast.join.files = {textOutcome("clean", "1\n2\n3\n", "X\n2\n3\n", "1\n2\nY\nZ\n"),
+                           textOutcome("open", "1\n", "2\n", "3\n")};
+    const auto rows = overlapRows(forecast);
+    QCOMPARE(rows[0].path, QStringLiteral("open"));
+    QVERIFY(rows[0].isOpen);
+    QCOMPARE(rows[0].forecast, QStringLiteral("1 region"));
+    QCOMPARE(rows[1].oursLines, 1);
+    QCOMPARE(rows[1].theirsLines, 2);
+}
+
+void TestWording::worklistRows_filterAndJoined()
+{
+    auto forecast = std::make_shared<Forecast>();
+    forecast->join.files = {textOutcome("dir/open", "1\nm\n2\n", "a\nm\nb\n", "c\nm\nd\n"),
+                            textOutcome("joined", "1\n2\n3\n", "X\n2\n3\n", "1\n2\nY\n")};
+    forecast->join.theirsEdits = {{"theirs", FileVersion{}}, {"gone", std::nullopt}};
+    Splice splice({"id", "r", "o", "t", {}, {}}, forecast);
+    QCOMPARE(worklistRows(splice, {}).size(), std::size_t{3});
+    QCOMPARE(worklistRows(splice, {{}, false, true}).size(), std::size_t{6});
+    QCOMPARE(worklistRows(splice, {QStringLiteral("DIR"), false, true}).size(), std::size_t{3});
+    QCOMPARE(worklistRows(splice, {})[2].line, 3);
+    splice.decideAllOpen(0, FileChoice::ours);
+    QVERIFY(worklistRows(splice, {{}, true, false}).empty());
+    QCOMPARE(regionLabel({"", "\n", "\n  x = 1\n"}), QStringLiteral("x = 1"));
+}
+
+void TestWording::chartLayout_manyCommits_newestKeepKnots()
+{
+    RopeChartModel model;
+    model.base = ChartCommit{};
+    model.ours.resize(2);
+    model.theirs.resize(500);
+    const RopeChartLayout layout = layOutRopeChart(model, {740, 210});
+    QVERIFY(layout.hidesCommits);
+    std::size_t newest = 0;
+    for (std::size_t i = 0; i < layout.knots.size(); ++i) {
+        const ChartKnot& knot = layout.knots[i];
+        QVERIFY(knot.centre.x() > 0 && knot.centre.x() < 740 && knot.centre.y() > 0
+                && knot.centre.y() < 210);
+        newest = knot.kind == ChartKnot::Kind::theirs ? std::max(newest, knot.commit) : newest;
+        for (std::size_t j = 0; j < i; ++j) {
+            QVERIFY(QLineF(knot.centre, layout.knots[j].centre).length() > 12);  // no two overlap
+        }
+    }
+    QCOMPARE(newest, std::size_t{499});
+}
+
+void TestWording::chartLayout_point_findsItsKnot()
+{
+    RopeChartModel model;
+    model.base = ChartCommit{};
+    model.ours.resize(3);
+    const RopeChartLayout layout = layOutRopeChart(model, {740, 210});
+    for (const ChartKnot& knot : layout.knots) {
+        const auto found = knotAt(layout, knot.centre + QPointF(3, -3));
+        QVERIFY(found.has_value());
+        QVERIFY(found->kind == knot.kind && found->commit == knot.commit);
+    }
+    QVERIFY(!knotAt(layout, {1, 1}).has_value());
+}
+
+void TestWording::strip_marks_stayInside()
+{
+    const QSize strip(12, 300);
+    for (const StripMark& mark : {StripMark{0, 1, Strand::ours, 0},
+                                  StripMark{99'999, 1, Strand::open, 1},
+                                  StripMark{0, 100'000, Strand::both, 2}}) {
+        QVERIFY(QRect(QPoint(0, 0), strip).contains(stripMarkRect(mark, 100'000, strip)));
+    }
+}
+
+QTEST_MAIN(TestWording)
+#include "tst_wording.moc"
