@@ -57,7 +57,7 @@ EvidenceCard::EvidenceCard(Strand side, const QString& title, QWidget* parent)
     column->setSpacing(0);
     column->addWidget(m_header);
     auto* body = new QHBoxLayout;
-    body->setContentsMargins(kSwatch + 10, 2, 4, 2);
+    body->setContentsMargins(8, 2, 4, 2);
     body->addWidget(m_text);
     column->addLayout(body);
     m_commit->hide();
