@@ -13,6 +13,9 @@
 
 namespace rope {
 namespace {
+constexpr std::uint64_t kMostShownBytes =
+    20'000'000;  // of a version that is asked about as a whole
+
 Result<std::shared_ptr<const SurveyFacts>> readFacts(GitRepository& repository)
 {
     SurveyFacts facts;
@@ -37,6 +40,26 @@ Result<std::vector<Commit>> readListed(Repository& repository, const std::vector
         }
     }
     return repository.readCommits(ids);
+}
+
+/// A version's bytes; a submodule has none here, and of a very large file only its size is told.
+Result<std::optional<std::string>> readVersion(Repository& repository,
+                                               const std::optional<FileVersion>& version)
+{
+    if (!version) {
+        return std::optional<std::string>{};
+    }
+    if (version->kind == EntryKind::submodule) {
+        return std::optional("commit " + version->id.hex() + "\n");
+    }
+    const ObjectId ids[] = {version->id};
+    TRY_ASSIGN(const auto sizes, repository.blobSizes(ids));
+    if (sizes.front() > kMostShownBytes) {
+        return std::optional("(" + std::to_string(sizes.front())
+                             + " bytes: too large to be shown here)\n");
+    }
+    TRY_ASSIGN(const auto blobs, repository.readBlobs(ids));
+    return std::optional(*blobs.front());
 }
 
 SideFacts inWords(const std::optional<Commit>& commit, std::int64_t now)
@@ -121,6 +144,9 @@ Result<FileFacts> fileFacts(const std::string& folder,
     if (file.question) {
         TRY_ASSIGN(const RegionAuthors whole, findFileAuthors(*repository, *forecast, file, stop));
         facts.whole = {inWords(whole.ours, now), inWords(whole.theirs, now)};
+        TRY_ASSIGN(facts.versions.base, readVersion(*repository, file.base));
+        TRY_ASSIGN(facts.versions.ours, readVersion(*repository, file.ours));
+        TRY_ASSIGN(facts.versions.theirs, readVersion(*repository, file.theirs));
     }
     return facts;
 }

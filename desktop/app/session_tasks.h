@@ -39,6 +39,7 @@ struct FileFacts
 {
     std::vector<PlaceFacts> regions;
     PlaceFacts whole;
+    FileVersions versions;  ///< Filled where the file is asked about as a whole.
 };
 /// Who touched each region of a file, in words.
 [[nodiscard]] Result<FileFacts> fileFacts(const std::string& folder,

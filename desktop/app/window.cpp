@@ -126,7 +126,7 @@ void Window::connectSession()
             &Session::fileFactsReady,
             this,
             [this](std::size_t file, const FileFacts& facts) {
-                m_resolve->setFacts(file, facts.regions, facts.whole);
+                m_resolve->setFacts(file, facts.regions, facts.whole, facts.versions);
             });
     connect(m_session, &Session::recorded, this, [this](const Recorded& recorded) {
         m_record->showRecorded(recorded);

@@ -5,6 +5,7 @@
 #include "desktop/resolve/evidence_panel.h"
 #include "desktop/resolve/question_panel.h"
 #include "desktop/resolve/result_view.h"
+#include "desktop/resolve/versions_view.h"
 #include "desktop/resolve/worklist.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/wording/merge_words.h"
@@ -52,6 +53,8 @@ ResolveStation::ResolveStation(QWidget* parent)
     noteLayout->addWidget(m_centreNote);
     m_centre->addWidget(m_result);
     m_centre->addWidget(notePage);
+    m_versions = new VersionsView(this);
+    m_centre->addWidget(m_versions);
     m_side->addWidget(m_evidence);
     m_side->addWidget(m_question);
     m_side->addWidget(new QWidget(this));
@@ -189,8 +192,8 @@ void ResolveStation::showPlace()
                                   .arg(file.text->join().ours().bytes().size() / 1'000'000));
         m_centre->setCurrentIndex(1);
     } else {
-        m_centreNote->setText(questionInWords(*file.outcome, namesOf(*m_splice)));
-        m_centre->setCurrentIndex(1);
+        m_versions->showVersions(nullptr, {}, {});
+        m_centre->setCurrentWidget(m_versions);
     }
     m_worklist->select(m_at);
     if (isQuestion()) {
@@ -228,7 +231,9 @@ void ResolveStation::showFacts()
     }
     const SpliceFile& file = m_splice->files()[m_at.file];
     if (isQuestion()) {
-        m_question->setFacts(found->second.whole, namesOf(*m_splice));
+        const SideNames names = namesOf(*m_splice);
+        m_question->setFacts(found->second.whole, names);
+        m_versions->showVersions(&found->second.versions, names.ours, names.theirs);
     } else if (file.text->isRegion(m_at.slot)) {
         const std::size_t region = file.text->regionOf(m_at.slot);
         if (region < found->second.regions.size()) {
@@ -237,9 +242,12 @@ void ResolveStation::showFacts()
     }
 }
 
-void ResolveStation::setFacts(std::size_t file, std::vector<PlaceFacts> regions, PlaceFacts whole)
+void ResolveStation::setFacts(std::size_t file,
+                              std::vector<PlaceFacts> regions,
+                              PlaceFacts whole,
+                              FileVersions versions)
 {
-    m_facts[file] = {std::move(regions), std::move(whole)};
+    m_facts[file] = {std::move(regions), std::move(whole), std::move(versions)};
     if (hasPlace() && m_at.file == file) {
         showFacts();
     }

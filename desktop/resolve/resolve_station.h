@@ -16,6 +16,7 @@ namespace rope {
 class EvidencePanel;
 class QuestionPanel;
 class ResultView;
+class VersionsView;
 class Worklist;
 
 /// The station where regions and questions are decided. Talks to a Splice and never to a repository;
@@ -45,7 +46,10 @@ public:
     void redo();
     /// Hands over typing that is still on its way.
     void flush();
-    void setFacts(std::size_t file, std::vector<PlaceFacts> regions, PlaceFacts whole);
+    void setFacts(std::size_t file,
+                  std::vector<PlaceFacts> regions,
+                  PlaceFacts whole,
+                  FileVersions versions);
 
     [[nodiscard]] QSplitter* splitter() const { return m_splitter; }
 
@@ -70,6 +74,7 @@ private:
     ResultView* m_result;
     QStackedWidget* m_centre;
     QLabel* m_centreNote;
+    VersionsView* m_versions;
     QStackedWidget* m_side;
     EvidencePanel* m_evidence;
     QuestionPanel* m_question;
@@ -80,6 +85,7 @@ private:
     {
         std::vector<PlaceFacts> regions;
         PlaceFacts whole;
+        FileVersions versions;
     };
     std::map<std::size_t, FileFacts> m_facts;
 };

@@ -3,6 +3,9 @@
 
 #include <QString>
 
+#include <optional>
+#include <string>
+
 namespace rope {
 /// Who touched a place on one side, ready to be shown. Empty where it is not known yet.
 struct SideFacts
@@ -10,6 +13,14 @@ struct SideFacts
     QString who;  ///< "I. Falk · 3 days ago"
     QString exactTime;
     QString commit;  ///< "7c21e9d Use each lock's own cycle time"
+};
+
+/// A file's contents on either side and before both; nothing where there is none. Bytes.
+struct FileVersions
+{
+    std::optional<std::string> base;
+    std::optional<std::string> ours;
+    std::optional<std::string> theirs;
 };
 
 /// Both sides' facts about one region or file.

@@ -93,6 +93,7 @@ private slots:
     void startPage_recentRepository_opens();
     void fetch_failing_saysSo();
     void oddNames_areShownPlainly();
+    void largeFile_isDecidedByCandidates();
 };
 
 void TestWindow::initTestCase()
@@ -260,6 +261,9 @@ void TestWindow::question_isAskedInWords()
     QVERIFY(WindowDriver::waitFor([&] {
         return open.driver.text("questionFacts").contains(QLatin1String("theirs: another picture"));
     }));
+    const auto versions = open.driver.find<QWidget>("versionsView").findChildren<QPlainTextEdit*>();
+    QCOMPARE(versions.size(), 2);  // theirs and base; ours has no such file
+    QCOMPARE(versions.front()->toPlainText(), QStringLiteral("kept and edited\n"));
     open.driver.click("giveAnswerButton");
     open.driver.press(Qt::Key_J, Qt::ControlModifier);
     QVERIFY(
@@ -573,6 +577,28 @@ void TestWindow::oddNames_areShownPlainly()
     open.driver.press(Qt::Key_1, Qt::AltModifier);
     QVERIFY(open.record());
     QVERIFY(!scratch.read("<b>bold</b>\n\"q\".txt").isEmpty());
+}
+
+void TestWindow::largeFile_isDecidedByCandidates()
+{
+    ScratchRepository scratch;
+    const QByteArray bulk = QByteArray(99, 'x').append('\n').repeated(170'000);
+    scratch.write("large.txt", "first\n" + bulk);
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    scratch.write("large.txt", "theirs\n" + bulk);
+    scratch.commit("theirs");
+    scratch.git("switch -q -c ours main");
+    scratch.write("large.txt", "ours\n" + bulk);
+    scratch.commit("ours");
+    followTheirs(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    QVERIFY(open.driver.text("resolveNote").contains(QLatin1String("too large to be edited here (17 MB)")));
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    QVERIFY(open.record());
+    QVERIFY(scratch.read("large.txt").startsWith("theirs\nxxx"));
+    QVERIFY(scratch.git("status --porcelain").isEmpty());
 }
 
 QTEST_MAIN(TestWindow)
