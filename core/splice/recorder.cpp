@@ -31,6 +31,13 @@ const char* stepName(RecordStep step)
     return "";
 }
 
+/// The branch holds both commits now; a ref that cannot be removed does no harm.
+void letGo(Repository& repository, const SplicePlan& plan)
+{
+    (void)repository.keepAlive(plan.id + "/ours", {});
+    (void)repository.keepAlive(plan.id + "/theirs", {});
+}
+
 class Recording
 {
 public:
@@ -134,7 +141,7 @@ private:
         TRY(enter(RecordStep::finishing));
         // git ignores what a post-merge hook answers: the merge is there.
         (void)runHook(HookPoint::afterMerge);
-        (void)m_repository.keepAlive(m_request.plan.id + "/theirs", {});  // the branch holds it now
+        letGo(m_repository, m_request.plan);
         TRY(m_journal.endRecording(m_request.plan.id, SpliceState::recorded, m_note.commit));
         const ObjectId ids[] = {m_note.commit};
         TRY_ASSIGN(auto commits, m_repository.readCommits(ids));
@@ -210,6 +217,7 @@ Result<Recovery> recover(Repository& repository, Journal& journal, const SpliceP
     auto tip = repository.resolveCommit(plan.oursRef);
     if (tip && !note->commit.isNull() && *tip == note->commit) {
         TRY(journal.endRecording(plan.id, SpliceState::recorded, note->commit));
+        letGo(repository, plan);
         recovery.isFinished = true;
         recovery.commit = note->commit;
         return recovery;

@@ -162,9 +162,7 @@ Result<Recorded> recordInBackground(const std::string& folder,
     if (newIdentity) {
         TRY(repository->setIdentity(newIdentity->name, newIdentity->email));
     }
-    TRY_ASSIGN(Recorded recorded, recordSplice(*repository, *journal, request, progress));
-    TRY(repository->keepAlive(request.plan.id + "/ours", {}));
-    return recorded;
+    return recordSplice(*repository, *journal, request, progress);
 }
 
 Status fetchRepository(const std::string& folder,

@@ -60,6 +60,8 @@ ResultView::ResultView(QWidget* parent)
             paintStrands(slot);
         }
         m_staleStrands.clear();
+        clearLastLine();
+        paintHeadings();
         paintStrip();
     });
     connect(m_code, &CodeView::textEdited, this, &ResultView::onTextEdited);
@@ -237,8 +239,19 @@ void ResultView::refreshSlots(const std::vector<std::size_t>& changed)
         paintStrands(slot);
         paintRegion(slot);
     }
+    clearLastLine();
     paintHeadings();
     paintStrip();
+}
+
+void ResultView::clearLastLine()
+{
+    // Behind the last line end the editor has one more line, which is no slot's.
+    const int last = m_code->lineCount() - 1;
+    if (m_code->positionOfLine(last) == m_code->size()) {
+        m_code->setStrands(last, {Strand::base});
+        m_code->markRegion(last, 1, std::nullopt);
+    }
 }
 
 void ResultView::paintStrands(std::size_t slot)

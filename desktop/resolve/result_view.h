@@ -54,6 +54,7 @@ private:
     [[nodiscard]] int firstLineOf(std::size_t slot) const;
     [[nodiscard]] int lineCountOf(std::size_t slot) const;
     void onTextEdited(std::size_t position, std::size_t removed, std::size_t added);
+    void clearLastLine();
     void paintStrands(std::size_t slot);
     void paintRegion(std::size_t slot);
     void paintHeadings();

@@ -9,6 +9,7 @@
 #include <QPlainTextEdit>
 #include <QRegularExpression>
 #include <QSettings>
+#include <Qsci/qsciscintilla.h>
 
 using namespace rope;
 using rope::test::ScratchRepository;
@@ -94,6 +95,7 @@ private slots:
     void fetch_failing_saysSo();
     void oddNames_areShownPlainly();
     void largeFile_isDecidedByCandidates();
+    void lastRegion_decided_leavesNoMarkBehindIt();
 };
 
 void TestWindow::initTestCase()
@@ -594,11 +596,32 @@ void TestWindow::largeFile_isDecidedByCandidates()
     followTheirs(scratch);
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
-    QVERIFY(open.driver.text("resolveNote").contains(QLatin1String("too large to be edited here (17 MB)")));
+    QVERIFY(open.driver.text("resolveNote")
+                .contains(QLatin1String("too large to be edited here (17 MB)")));
     open.driver.press(Qt::Key_1, Qt::AltModifier);
     QVERIFY(open.record());
     QVERIFY(scratch.read("large.txt").startsWith("theirs\nxxx"));
     QVERIFY(scratch.git("status --porcelain").isEmpty());
+}
+
+void TestWindow::lastRegion_decided_leavesNoMarkBehindIt()
+{
+    ScratchRepository scratch;
+    scratch.write("end.txt", "one\ntwo\nthree\n");
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    scratch.write("end.txt", "one\ntheirs\n");
+    scratch.commit("theirs");
+    scratch.git("switch -q -c ours main");
+    scratch.write("end.txt", "one\nours\n");
+    scratch.commit("ours");
+    followTheirs(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    auto& editor = open.driver.find<QsciScintilla>("codeEditor");
+    QVERIFY(editor.markersAtLine(1) != 0);
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    QCOMPARE(editor.markersAtLine(editor.lines() - 1), 0U);
 }
 
 QTEST_MAIN(TestWindow)
