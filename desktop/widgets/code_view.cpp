@@ -8,7 +8,10 @@
 #include "core/text/line_end.h"
 #include "desktop/widgets/code_lexer.h"
 #include "desktop/widgets/theme.h"
+#include "desktop/wording/merge_words.h"
 
+#include <QHelpEvent>
+#include <QToolTip>
 #include <QVBoxLayout>
 #include <Qsci/qscicommand.h>
 #include <Qsci/qscicommandset.h>
@@ -85,6 +88,7 @@ CodeView::CodeView(QWidget* parent)
     }
     (void)send(QsciScintillaBase::SCI_ANNOTATIONSETVISIBLE, QsciScintillaBase::ANNOTATION_STANDARD);
     defineMarkers();
+    m_editor->viewport()->installEventFilter(this);
     connect(m_editor,
             &QsciScintillaBase::SCN_MODIFIED,
             this,
@@ -96,6 +100,41 @@ CodeView::CodeView(QWidget* parent)
             emit caretMoved(caret());
         }
     });
+}
+
+QString CodeView::originAt(QPoint point) const
+{
+    const int railLeft = m_editor->marginWidth(kNumberMargin);
+    if (point.x() < railLeft || point.x() >= railLeft + kRailWidth) {
+        return {};
+    }
+    const long position = send(QsciScintillaBase::SCI_POSITIONFROMPOINT,
+                               static_cast<unsigned long>(railLeft + 40),
+                               point.y());
+    const auto marks = static_cast<unsigned long>(
+        send(QsciScintillaBase::SCI_MARKERGET,
+             static_cast<unsigned long>(lineAt(static_cast<std::size_t>(position)))));
+    constexpr std::array kOrigins{
+        LineOrigin::base, LineOrigin::ours, LineOrigin::theirs, LineOrigin::both, LineOrigin::hand};
+    if ((marks & (1UL << (kFirstStrandMarker + kOrigins.size()))) != 0) {
+        return tr("open: the base's text");
+    }
+    for (std::size_t i = 1; i < kOrigins.size(); ++i) {
+        if ((marks & (1UL << (kFirstStrandMarker + i))) != 0) {
+            return nameOfOrigin(kOrigins[i]);
+        }
+    }
+    return nameOfOrigin(LineOrigin::base);
+}
+
+bool CodeView::eventFilter(QObject* watched, QEvent* event)
+{
+    if (event->type() == QEvent::ToolTip) {
+        const auto* help = static_cast<QHelpEvent*>(event);
+        QToolTip::showText(help->globalPos(), originAt(help->pos()), m_editor);
+        return true;
+    }
+    return QWidget::eventFilter(watched, event);
 }
 
 long CodeView::send(unsigned int message, unsigned long first, long second) const

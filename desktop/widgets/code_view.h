@@ -61,6 +61,9 @@ public:
     /// The editor widget itself, for tests that type.
     [[nodiscard]] QWidget* editor() const;
 
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
 signals:
     /// The person inserted or removed bytes. One of `added` and `removed` is 0.
     void textEdited(std::size_t position, std::size_t removed, std::size_t added);
@@ -68,6 +71,7 @@ signals:
 
 private:
     void onModified(int position, int type, int length, int linesAdded, int line);
+    [[nodiscard]] QString originAt(QPoint point) const;
     void removeMarker(unsigned long line, int marker);
     void defineMarkers();
     void defineHeadingStyles();

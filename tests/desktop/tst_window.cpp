@@ -4,11 +4,13 @@
 #include "tests/support/scratch_repository.h"
 #include "tests/support/window_driver.h"
 
+#include <QHelpEvent>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPlainTextEdit>
 #include <QRegularExpression>
 #include <QSettings>
+#include <QToolTip>
 #include <Qsci/qsciscintilla.h>
 
 using namespace rope;
@@ -622,6 +624,12 @@ void TestWindow::lastRegion_decided_leavesNoMarkBehindIt()
     QVERIFY(editor.markersAtLine(1) != 0);
     open.driver.press(Qt::Key_1, Qt::AltModifier);
     QCOMPARE(editor.markersAtLine(editor.lines() - 1), 0U);
+    // The rail says in words where a line came from.
+    const QPoint onRail(editor.marginWidth(0) + 4, 50);
+    QHelpEvent help(QEvent::ToolTip, onRail, editor.viewport()->mapToGlobal(onRail));
+    QApplication::sendEvent(editor.viewport(), &help);
+    QVERIFY(QToolTip::text().startsWith(QLatin1String("from "))
+            || QToolTip::text() == QLatin1String("unchanged"));
 }
 
 QTEST_MAIN(TestWindow)
