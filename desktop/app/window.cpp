@@ -16,6 +16,7 @@
 #include <QCloseEvent>
 #include <QFileDialog>
 #include <QMenu>
+#include <QScreen>
 #include <QSettings>
 #include <QSplitter>
 #include <QStackedWidget>
@@ -56,7 +57,7 @@ Window::Window(QWidget* parent)
     setObjectName(QStringLiteral("mainWindow"));
     setWindowTitle(tr("Rope Splice"));
     setMinimumSize(1024, 600);
-    resize(1280, 800);
+    resize(QSize(1280, 800).boundedTo(screen()->availableSize()));
     for (QWidget* page : {static_cast<QWidget*>(m_startPage),
                           static_cast<QWidget*>(m_survey),
                           static_cast<QWidget*>(m_resolve),
@@ -244,6 +245,7 @@ void Window::goTo(Station station)
     m_stations->setCurrentWidget(pages[static_cast<std::size_t>(station)]);
     if (station == Station::record) {
         m_record->refresh();
+        m_record->setFocus();
     } else if (station == Station::resolve) {
         m_resolve->focusChoices();
     }

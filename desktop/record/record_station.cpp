@@ -127,6 +127,7 @@ RecordStation::RecordStation(QWidget* parent)
     connect(m_email, &QLineEdit::textChanged, this, &RecordStation::showObstacle);
     connect(m_record, &QPushButton::clicked, this, &RecordStation::record);
     connect(back, &QPushButton::clicked, this, &RecordStation::surveyRequested);
+    setFocusProxy(m_message);
     setIdentity({});
 }
 

@@ -58,6 +58,9 @@ class TestRecorder : public QObject
 private slots:
     void initTestCase();
     void record_decided_makesARealMerge();
+    void record_linkedWorkingTree_movesItsBranch();
+    void record_sha256_works();
+    void record_filters_areApplied();
     void record_hooks_runAsInGit();
     void record_hookRefuses_undoesAll_data();
     void record_hookRefuses_undoesAll();
@@ -107,6 +110,55 @@ void TestRecorder::record_decided_makesARealMerge()
     QVERIFY(isClean(scratch));
     QCOMPARE(bench.journal->splices(SpliceState::recorded)->size(), std::size_t{1});
     QVERIFY(!recoverRecording(*bench.repository, *bench.journal)->has_value());
+}
+
+void TestRecorder::record_linkedWorkingTree_movesItsBranch()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    scratch.git("switch -q main");
+    const QTemporaryDir folder;
+    const QString linked = folder.filePath(QStringLiteral("linked"));
+    scratch.git({QStringLiteral("worktree"),
+                 QStringLiteral("add"),
+                 QStringLiteral("-q"),
+                 linked,
+                 QStringLiteral("ours")});
+    const Bench bench = decided(linked.toStdString());
+    QVERIFY(recordSplice(*bench.repository, *bench.journal, bench.request).hasValue());
+    QCOMPARE(scratch.git("log -1 --format=%s ours"), QByteArray("Merge theirs into ours"));
+    QVERIFY(scratch
+                .git({QStringLiteral("-C"),
+                      linked,
+                      QStringLiteral("status"),
+                      QStringLiteral("--porcelain")})
+                .isEmpty());
+    QVERIFY(scratch.git("status --porcelain").isEmpty());  // the main working tree is not concerned
+    QCOMPARE(scratch.git("rev-parse --abbrev-ref HEAD"), QByteArray("main"));
+}
+
+void TestRecorder::record_sha256_works()
+{
+    ScratchRepository scratch({QStringLiteral("--object-format=sha256")});
+    test::makeDiverged(scratch);
+    const Bench bench = decided(scratch.path());
+    const auto recorded = recordSplice(*bench.repository, *bench.journal, bench.request);
+    QVERIFY(recorded.hasValue());
+    QCOMPARE(recorded->commit.id.hex().size(), std::size_t{64});
+    QVERIFY(isClean(scratch));
+}
+
+void TestRecorder::record_filters_areApplied()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    scratch.write(".gitattributes", "plan.txt text eol=crlf\n");
+    scratch.commit("plan.txt has CRLF in the working tree");
+    const Bench bench = decided(scratch.path());
+    QVERIFY(recordSplice(*bench.repository, *bench.journal, bench.request).hasValue());
+    QVERIFY(scratch.read("plan.txt").contains("two of both\r\n"));
+    QVERIFY(!scratch.git("cat-file blob HEAD:plan.txt").contains('\r'));
+    QVERIFY(isClean(scratch));
 }
 
 void TestRecorder::record_hooks_runAsInGit()
