@@ -381,6 +381,7 @@ void CodeView::placeCaret(std::size_t position)
 {
     m_isSyncing = true;
     (void)send(QsciScintillaBase::SCI_SETEMPTYSELECTION, position);
+    (void)send(QsciScintillaBase::SCI_CHOOSECARETX);  // moving up and down keeps this column
     m_isSyncing = false;
 }
 

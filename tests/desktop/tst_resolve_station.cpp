@@ -1,0 +1,295 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The station on splices made in memory: editor and splice must stay in step whatever is typed.
+#include "desktop/resolve/resolve_station.h"
+#include "desktop/widgets/code_view.h"
+#include "desktop/widgets/theme.h"
+#include "tests/support/random_texts.h"
+
+#include <QApplication>
+#include <QInputMethodEvent>
+#include <QLabel>
+#include <QListView>
+#include <QPlainTextEdit>
+#include <QSignalSpy>
+#include <QTest>
+
+using namespace rope;
+
+namespace {
+std::shared_ptr<const Forecast>
+forecastOf(const std::string& base, const std::string& ours, const std::string& theirs)
+{
+    auto forecast = std::make_shared<Forecast>();
+    FileOutcome file;
+    file.path = "file.txt";
+    file.base = file.ours = file.theirs = FileVersion{};
+    file.text = std::make_shared<const TextJoin>(std::move(joinTexts(base, ours, theirs)).value());
+    forecast->join.files = {file};
+    return forecast;
+}
+
+/// A station showing one file, and the splice below it.
+struct Scene
+{
+    Splice splice;
+    ResolveStation station{nullptr};
+
+    Scene(const std::string& base, const std::string& ours, const std::string& theirs)
+        : splice({"id", "refs/heads/x", "mine", "origin/main", {}, {}},
+                 forecastOf(base, ours, theirs))
+    {
+        station.resize(1200, 700);
+        station.show();
+        station.setSplice(&splice);
+        QApplication::processEvents();
+    }
+    [[nodiscard]] CodeView& code()
+    {
+        return *station.findChild<CodeView*>(QStringLiteral("resultView"));
+    }
+    [[nodiscard]] std::string shown() { return code().bytes(0, code().size()); }
+    [[nodiscard]] std::string kept() { return splice.files()[0].text->wholeText(); }
+    void type(const QString& text)
+    {
+        QTest::keyClicks(code().editor(), text);
+        station.flush();
+    }
+    /// Text as an input method gives it: QTest's keys are ASCII.
+    void compose(const QString& text)
+    {
+        QInputMethodEvent composed;
+        composed.setCommitString(text);
+        QApplication::sendEvent(code().editor(), &composed);
+        station.flush();
+    }
+    void press(Qt::Key key, Qt::KeyboardModifiers modifiers = {})
+    {
+        QTest::keyClick(code().editor(), key, modifiers);
+        station.flush();
+    }
+};
+
+const char* const kBase = "one\ntwo\nthree\nfour\nfive\nsix\nseven\n";
+const char* const kOurs = "one\nTWO ours\nthree\nfour\nfive\nSIX ours\nseven\n";
+const char* const kTheirs = "one\nTWO theirs\nthree\nfour\nfive\nSIX theirs\nseven\n";
+}  // namespace
+
+class TestResolveStation : public QObject
+{
+    Q_OBJECT
+private slots:
+    void initTestCase();
+    void random_typing_keepsEditorAndSpliceInStep();
+    void random_decisions_keepEditorAndSpliceInStep();
+    void typing_inAnOpenRegion_decidesItByHand();
+    void typing_outsideRegions_decidesNothing();
+    void deleting_acrossARegion_takesFromEach();
+    void writeOwn_inAnEmptyRegion_getsALine();
+    void nextOpen_wrapsAround_inBothDirections();
+    void caret_enteringARegion_showsItsEvidence();
+    void facts_areAskedOnceAndShown();
+    void place_isFoundAgain();
+    void candidates_keysBeyondTheList_doNothing();
+};
+
+void TestResolveStation::initTestCase()
+{
+    applyLook(*qApp, Look::light);
+}
+
+void TestResolveStation::random_typing_keepsEditorAndSpliceInStep()
+{
+    test::Random random(test::randomSeed());
+    for (int round = 0; round < 12; ++round) {
+        const std::string base = test::numberedText(12);
+        Scene scene(
+            base, test::edited(random, base, 4, "ours "), test::edited(random, base, 4, "theirs "));
+        const std::string before = scene.kept();
+        QCOMPARE(scene.shown(), before);
+        for (int step = 0; step < 40; ++step) {
+            scene.code().placeCaret(static_cast<std::size_t>(
+                test::below(random, static_cast<int>(scene.code().size()) + 1)));
+            switch (test::below(random, 5)) {
+            case 0:
+                scene.compose(QStringLiteral("xé"));
+                break;
+            case 1:
+                scene.press(Qt::Key_Return);
+                break;
+            case 2:
+                scene.press(Qt::Key_Backspace);
+                break;
+            case 3:
+                scene.press(Qt::Key_Delete);
+                break;
+            default:
+                for (int line = test::below(random, 4); line >= 0; --line) {
+                    QTest::keyClick(scene.code().editor(), Qt::Key_Down, Qt::ShiftModifier);
+                }
+                scene.press(Qt::Key_Delete);
+            }
+            QCOMPARE(scene.shown(), scene.kept());
+        }
+        const std::string after = scene.kept();
+        while (scene.splice.canUndo()) {
+            scene.station.undo();
+            QCOMPARE(scene.shown(), scene.kept());
+        }
+        QCOMPARE(scene.kept(), before);
+        while (scene.splice.canRedo()) {
+            scene.station.redo();
+        }
+        QCOMPARE(scene.kept(), after);
+        QCOMPARE(scene.shown(), after);
+    }
+}
+
+void TestResolveStation::random_decisions_keepEditorAndSpliceInStep()
+{
+    test::Random random(test::randomSeed() + 3);
+    for (int round = 0; round < 10; ++round) {
+        const std::string base = test::numberedText(20);
+        Scene scene(
+            base, test::edited(random, base, 9, "ours "), test::edited(random, base, 9, "theirs "));
+        for (int step = 0; step < 25; ++step) {
+            switch (test::below(random, 5)) {
+            case 0:
+                scene.station.goToNextOpen(1);
+                break;
+            case 1:
+                scene.station.reopenOrSkip();
+                break;
+            case 2:
+                scene.station.undo();
+                break;
+            default:
+                scene.station.takeCandidate(test::below(random, 6));
+            }
+            QCOMPARE(scene.shown(), scene.kept());
+        }
+        scene.station.decideAllOpen(FileChoice::theirs);
+        QCOMPARE(scene.splice.openCount(), std::size_t{0});
+        QCOMPARE(scene.shown(), scene.splice.result().texts.front().bytes);
+    }
+}
+
+void TestResolveStation::typing_inAnOpenRegion_decidesItByHand()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    QSignalSpy changed(&scene.station, &ResolveStation::changed);
+    scene.station.writeOwn();
+    scene.type(QStringLiteral("my "));
+    QCOMPARE(scene.splice.openCount(), std::size_t{1});
+    QCOMPARE(scene.splice.state({0, 1}).choice, std::string(kOwnText));
+    QCOMPARE(*scene.splice.state({0, 1}).text, std::string("my two\n"));
+    QVERIFY(!changed.isEmpty());
+}
+
+void TestResolveStation::typing_outsideRegions_decidesNothing()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.code().placeCaret(0);
+    scene.type(QStringLiteral("zero "));
+    QCOMPARE(scene.splice.openCount(), std::size_t{2});
+    QCOMPARE(*scene.splice.state({0, 0}).text, std::string("zero one\n"));
+}
+
+void TestResolveStation::deleting_acrossARegion_takesFromEach()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.code().placeCaret(2);
+    for (int line = 0; line < 2; ++line) {
+        QTest::keyClick(scene.code().editor(), Qt::Key_Down, Qt::ShiftModifier);
+    }
+    scene.press(Qt::Key_Delete);
+    QCOMPARE(scene.shown(), std::string("onree\nfour\nfive\nsix\nseven\n"));
+    QCOMPARE(scene.kept(), scene.shown());
+    QCOMPARE(*scene.splice.state({0, 1}).text, std::string());
+    scene.station.undo();  // one deletion, one step
+    QCOMPARE(scene.kept(), std::string(kBase));
+}
+
+void TestResolveStation::writeOwn_inAnEmptyRegion_getsALine()
+{
+    Scene scene("a\nz\n", "a\nours\nz\n", "a\ntheirs\nz\n");
+    scene.station.writeOwn();
+    scene.type(QStringLiteral("mine"));
+    QCOMPARE(scene.kept(), std::string("a\nmine\nz\n"));
+    QCOMPARE(scene.shown(), scene.kept());
+}
+
+void TestResolveStation::nextOpen_wrapsAround_inBothDirections()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    const auto number = [&] {
+        return scene.station.findChild<QLabel*>(QStringLiteral("regionNumber"))->text();
+    };
+    QCOMPARE(number(), QStringLiteral("region 1 of 2"));
+    scene.station.goToNextOpen(1);
+    QCOMPARE(number(), QStringLiteral("region 2 of 2"));
+    scene.station.goToNextOpen(1);
+    QCOMPARE(number(), QStringLiteral("region 1 of 2"));
+    scene.station.goToNextOpen(-1);
+    QCOMPARE(number(), QStringLiteral("region 2 of 2"));
+    scene.station.takeCandidate(0);
+    scene.station.goToNextOpen(1);
+    scene.station.goToNextOpen(1);
+    QCOMPARE(number(), QStringLiteral("region 1 of 2"));  // the only one left
+}
+
+void TestResolveStation::caret_enteringARegion_showsItsEvidence()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.code().placeCaret(scene.code().positionOfLine(4));
+    scene.press(Qt::Key_Down);
+    QTRY_COMPARE(scene.station.findChild<QLabel*>(QStringLiteral("regionNumber"))->text(),
+                 QStringLiteral("region 2 of 2"));
+    const auto* theirs = scene.station.findChild<QWidget*>(QStringLiteral("theirsCard"))
+                             ->findChild<QPlainTextEdit*>();
+    QVERIFY(theirs->toPlainText().contains(QLatin1String("SIX theirs")));
+}
+
+void TestResolveStation::facts_areAskedOnceAndShown()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    QSignalSpy asked(&scene.station, &ResolveStation::factsRequested);
+    scene.station.goToNextOpen(1);
+    QCOMPARE(asked.size(), 1);
+    PlaceFacts second;
+    second.theirs = {QStringLiteral("I. Falk · yesterday"),
+                     QStringLiteral("exactly"),
+                     QStringLiteral("7c21e9d <b>Subject</b>")};
+    scene.station.setFacts(0, {{}, second}, {}, {});
+    const auto* who = scene.station.findChild<QWidget*>(QStringLiteral("theirsCard"))
+                          ->findChild<QLabel*>(QStringLiteral("evidenceWho"));
+    QCOMPARE(who->text(), QStringLiteral("I. Falk · yesterday"));
+    QCOMPARE(who->textFormat(), Qt::PlainText);
+    scene.station.goToNextOpen(1);
+    QCOMPARE(asked.size(), 1);  // known now
+    QCOMPARE(who->text(), QString());
+}
+
+void TestResolveStation::place_isFoundAgain()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.station.goToNextOpen(1);
+    const std::string place = scene.station.place();
+    scene.station.setSplice(&scene.splice);
+    QCOMPARE(scene.station.findChild<QLabel*>(QStringLiteral("regionNumber"))->text(),
+             QStringLiteral("region 1 of 2"));
+    scene.station.setSplice(&scene.splice, place);
+    QCOMPARE(scene.station.findChild<QLabel*>(QStringLiteral("regionNumber"))->text(),
+             QStringLiteral("region 2 of 2"));
+}
+
+void TestResolveStation::candidates_keysBeyondTheList_doNothing()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.station.takeCandidate(8);
+    scene.station.takeCandidate(-1);
+    QCOMPARE(scene.splice.openCount(), std::size_t{2});
+    QVERIFY(!scene.splice.canUndo());
+}
+
+QTEST_MAIN(TestResolveStation)
+#include "tst_resolve_station.moc"
