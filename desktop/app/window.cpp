@@ -14,6 +14,7 @@
 #include "desktop/wording/relative_time.h"
 
 #include <QCloseEvent>
+#include <QDir>
 #include <QFileDialog>
 #include <QMenu>
 #include <QScreen>

@@ -6,6 +6,8 @@
 
 #include <QFrame>
 
+class QLabel;
+
 namespace rope {
 class ElidedLabel;
 

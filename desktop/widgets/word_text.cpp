@@ -6,6 +6,7 @@
 #include "desktop/wording/merge_words.h"
 
 #include <QScrollBar>
+#include <QTextBlock>
 
 #include <algorithm>
 #include <unordered_set>
