@@ -251,7 +251,7 @@ void RecordStation::showRecorded(const Recorded& recorded)
     }
     m_doneDetails->setText(tr("%1\nparents %2 · by %3 <%4>\nYour working tree holds it. Nothing "
                               "was sent; git push sends it.")
-                               .arg(shown(recorded.commit.subject()),
+                               .arg(shown(recorded.commit.message),
                                     parents.join(QStringLiteral(" and ")),
                                     shown(recorded.commit.author.name),
                                     shown(recorded.commit.author.email)));
