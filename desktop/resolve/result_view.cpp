@@ -321,10 +321,7 @@ void ResultView::paintStrip()
         const std::size_t end = position + m_lengths[slot];
         if (text().isRegion(slot)) {
             const int line = m_code->lineAt(position);
-            marks.push_back({line,
-                             std::max(m_code->lineAt(end) - line, 1),
-                             m_firstStrands[slot],
-                             static_cast<int>(text().regionOf(slot))});
+            marks.push_back({line, std::max(m_code->lineAt(end) - line, 1), m_firstStrands[slot]});
         }
         position = end;
     }

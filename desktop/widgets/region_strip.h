@@ -14,7 +14,6 @@ struct StripMark
     int firstLine = 0;
     int lineCount = 1;
     Strand strand = Strand::ours;
-    int region = -1;  ///< Which region a click goes to; -1: none, the line is shown.
 };
 
 /// Returns where a mark stands on a strip of some height: top and height in pixels, at least 4 tall.

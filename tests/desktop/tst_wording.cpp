@@ -231,9 +231,9 @@ void TestWording::chartLayout_point_findsItsKnot()
 void TestWording::strip_marks_stayInside()
 {
     const QSize strip(12, 300);
-    for (const StripMark& mark : {StripMark{0, 1, Strand::ours, 0},
-                                  StripMark{99'999, 1, Strand::open, 1},
-                                  StripMark{0, 100'000, Strand::both, 2}}) {
+    for (const StripMark& mark : {StripMark{0, 1, Strand::ours},
+                                  StripMark{99'999, 1, Strand::open},
+                                  StripMark{0, 100'000, Strand::both}}) {
         QVERIFY(QRect(QPoint(0, 0), strip).contains(stripMarkRect(mark, 100'000, strip)));
     }
 }
