@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Tested by tst_tree_join.cpp.
+// Tested by tst_forecast.cpp.
 #include "core/snapshot/file_outcome.h"
 
 #include <algorithm>
@@ -7,52 +7,48 @@
 
 namespace rope {
 namespace {
-constexpr std::array<std::pair<FileChoice, std::string_view>, 5> kChoiceNames{{
+constexpr std::array<std::pair<FileChoice, std::string_view>, 8> kChoiceNames{{
     {FileChoice::ours, "ours"},
     {FileChoice::theirs, "theirs"},
     {FileChoice::base, "base"},
     {FileChoice::keepBoth, "keep-both"},
     {FileChoice::aside, "aside"},
+    {FileChoice::follow, "follow"},
+    {FileChoice::followOther, "follow-other"},
+    {FileChoice::stay, "stay"},
 }};
+
+constexpr std::array<std::pair<OutcomeKind, std::string_view>, 11> kKindNames{{
+    {OutcomeKind::content, "content"},
+    {OutcomeKind::bothAdded, "both-added"},
+    {OutcomeKind::modifyDelete, "modify-delete"},
+    {OutcomeKind::renameRename, "rename-rename"},
+    {OutcomeKind::renameDelete, "rename-delete"},
+    {OutcomeKind::directoryFile, "directory-file"},
+    {OutcomeKind::directoryRename, "directory-rename"},
+    {OutcomeKind::mode, "mode"},
+    {OutcomeKind::binary, "binary"},
+    {OutcomeKind::symlink, "symlink"},
+    {OutcomeKind::submodule, "submodule"},
+}};
+
+template <typename Names, typename Value>
+std::string_view nameIn(const Names& names, Value value)
+{
+    const auto found = std::find_if(
+        names.begin(), names.end(), [value](const auto& entry) { return entry.first == value; });
+    return found == names.end() ? std::string_view() : found->second;
+}
 }  // namespace
 
 std::string_view nameOf(OutcomeKind kind)
 {
-    switch (kind) {
-    case OutcomeKind::content:
-        return "content";
-    case OutcomeKind::bothAdded:
-        return "both-added";
-    case OutcomeKind::modifyDelete:
-        return "modify-delete";
-    case OutcomeKind::renameRename:
-        return "rename-rename";
-    case OutcomeKind::renameDelete:
-        return "rename-delete";
-    case OutcomeKind::directoryFile:
-        return "directory-file";
-    case OutcomeKind::directoryRename:
-        return "directory-rename";
-    case OutcomeKind::mode:
-        return "mode";
-    case OutcomeKind::binary:
-        return "binary";
-    case OutcomeKind::symlink:
-        return "symlink";
-    case OutcomeKind::submodule:
-        return "submodule";
-    }
-    return "";
+    return nameIn(kKindNames, kind);
 }
 
 std::string_view nameOf(FileChoice choice)
 {
-    for (const auto& [value, name] : kChoiceNames) {
-        if (value == choice) {
-            return name;
-        }
-    }
-    return "";
+    return nameIn(kChoiceNames, choice);
 }
 
 std::optional<FileChoice> fileChoiceNamed(std::string_view name)
@@ -65,28 +61,34 @@ std::optional<FileChoice> fileChoiceNamed(std::string_view name)
     return std::nullopt;
 }
 
-std::vector<TreeEdit> editsOfChoice(const FileOutcome& outcome, FileChoice choice)
+const Answer* FileQuestion::answerOf(FileChoice choice) const
 {
-    ROPE_ASSERT(
-        outcome.question
-            && std::find(outcome.question->choices.begin(), outcome.question->choices.end(), choice)
-                   != outcome.question->choices.end(),
-        "an answer the question does not offer");
-    const RepoPath& beside = outcome.question->beside;
-    // In the way of a folder, the path itself belongs to the folder whatever is chosen.
-    const bool isFolder = outcome.question->kind == QuestionKind::fileAgainstFolder;
-    switch (choice) {
-    case FileChoice::ours:
-        return {{isFolder ? beside : outcome.path, outcome.ours}};
-    case FileChoice::theirs:
-        return {{isFolder ? beside : outcome.path, outcome.theirs}};
-    case FileChoice::base:
-        return {{outcome.path, outcome.base}};
-    case FileChoice::keepBoth:
-        return {{outcome.path, outcome.ours}, {beside, outcome.theirs}};
-    case FileChoice::aside:
-        return {{beside, outcome.ours ? outcome.ours : outcome.theirs}};
+    const auto found = std::find_if(
+        answers.begin(), answers.end(), [choice](const Answer& a) { return a.choice == choice; });
+    return found == answers.end() ? nullptr : &*found;
+}
+
+FileChoice FileQuestion::choiceFor(FileChoice side) const
+{
+    return answerOf(side) ? side : answers.front().choice;
+}
+
+bool FileOutcome::isRenamed() const
+{
+    return (ours && oursPath != path) || (theirs && theirsPath != path)
+           || (base && basePath != path);
+}
+
+std::vector<Placement> FileOutcome::placements(std::optional<FileChoice> choice) const
+{
+    if (question) {
+        const Answer* const answer = choice ? question->answerOf(*choice) : nullptr;
+        ROPE_ASSERT(answer != nullptr, "an answer the question does not offer");
+        return answer->puts;
     }
-    return {};
+    if (text) {
+        return {{path, {joinedKind, {}}, true}};
+    }
+    return settled ? std::vector<Placement>{{path, *settled, false}} : std::vector<Placement>{};
 }
 }  // namespace rope

@@ -37,7 +37,7 @@ ObjectId folderId(const TreeEntry* entry)
 void compareFolders(const RepoPath& prefix,
                     const std::vector<TreeEntry>& before,
                     const std::vector<TreeEntry>& after,
-                    std::vector<FileChange>& changes,
+                    TreeChanges& changes,
                     std::vector<FolderPair>& deeper)
 {
     std::map<std::string_view, EntryPair> pairs;
@@ -54,10 +54,13 @@ void compareFolders(const RepoPath& prefix,
         const RepoPath path = prefix + std::string(name);
         FileChange change{path, fileVersion(pair.before), fileVersion(pair.after)};
         if ((change.before || change.after) && change.before != change.after) {
-            changes.push_back(std::move(change));
+            changes.files.push_back(std::move(change));
         }
         const ObjectId beforeFolder = folderId(pair.before);
         const ObjectId afterFolder = folderId(pair.after);
+        if (!beforeFolder.isNull() && afterFolder.isNull()) {
+            changes.goneFolders.insert(path);
+        }
         if (beforeFolder != afterFolder) {
             deeper.push_back({path + "/", beforeFolder, afterFolder});
         }
@@ -65,12 +68,13 @@ void compareFolders(const RepoPath& prefix,
 }
 }  // namespace
 
-Result<std::vector<FileChange>> treeChanges(Repository& repository,
-                                            const ObjectId& before,
-                                            const ObjectId& after,
-                                            const std::stop_token& stop)
+Result<TreeChanges> treeChanges(Repository& repository,
+                                const ObjectId& before,
+                                const ObjectId& after,
+                                const std::stop_token& stop)
 {
-    std::vector<FileChange> changes;
+    TreeChanges changes;
+    std::size_t depth = 0;
     std::vector<FolderPair> level;
     if (before != after) {
         level.push_back({{}, before, after});
@@ -78,6 +82,10 @@ Result<std::vector<FileChange>> treeChanges(Repository& repository,
     while (!level.empty()) {
         if (stop.stop_requested()) {
             return Error{ErrorCode::cancelled, {}, {}};
+        }
+        if (++depth > kMostFolders) {
+            return Error{
+                ErrorCode::corrupt, level.front().prefix.substr(0, 200), "folders without end"};
         }
         std::vector<ObjectId> ids;
         for (const FolderPair& folder : level) {
@@ -91,9 +99,33 @@ Result<std::vector<FileChange>> treeChanges(Repository& repository,
         }
         level = std::move(deeper);
     }
-    std::sort(changes.begin(), changes.end(), [](const auto& a, const auto& b) {
+    std::sort(changes.files.begin(), changes.files.end(), [](const auto& a, const auto& b) {
         return a.path < b.path;
     });
     return changes;
+}
+
+Result<bool> holdsPath(Repository& repository, ObjectId tree, const RepoPath& path)
+{
+    for (std::size_t from = 0;;) {
+        const ObjectId ids[] = {tree};
+        TRY_ASSIGN(const auto trees, repository.readTrees(ids));
+        const std::size_t slash = std::min(path.find('/', from), path.size());
+        const std::string_view name = std::string_view(path).substr(from, slash - from);
+        const auto found = std::find_if(trees.front().begin(),
+                                        trees.front().end(),
+                                        [&](const TreeEntry& e) { return e.name == name; });
+        if (found == trees.front().end()) {
+            return false;
+        }
+        if (slash == path.size()) {
+            return true;
+        }
+        if (found->kind != EntryKind::folder) {
+            return false;
+        }
+        tree = found->id;
+        from = slash + 1;
+    }
 }
 }  // namespace rope

@@ -4,6 +4,7 @@
 #include "core/repository/repository.h"
 
 #include <optional>
+#include <set>
 #include <stop_token>
 #include <vector>
 
@@ -24,11 +25,31 @@ struct FileChange
     std::optional<FileVersion> after;
 };
 
-/// Returns every file, link and submodule that differs between two trees, by path (bytewise).
-/// Folders with equal ids are not read. A null id is an empty tree.
-/// Errors: those of Repository::readTrees; `cancelled`.
-[[nodiscard]] Result<std::vector<FileChange>> treeChanges(Repository& repository,
-                                                          const ObjectId& before,
-                                                          const ObjectId& after,
-                                                          const std::stop_token& stop = {});
+/// How one tree became another.
+struct TreeChanges
+{
+    std::vector<FileChange> files;   ///< Files, links and submodules, by path (bytewise).
+    std::set<RepoPath> goneFolders;  ///< Folders of the first tree that the second has no more.
+};
+
+/// Returns what differs between two trees. Folders with equal ids are not read. A null id is an
+/// empty tree. Errors: those of Repository::readTrees; `corrupt` for folders nested deeper than
+/// kMostFolders; `cancelled`.
+[[nodiscard]] Result<TreeChanges> treeChanges(Repository& repository,
+                                              const ObjectId& before,
+                                              const ObjectId& after,
+                                              const std::stop_token& stop = {});
+
+/// Deeper nesting than this is no source tree but an attack, or an object that contains itself.
+inline constexpr std::size_t kMostFolders = 2'048;
+
+/// Whether a tree holds a file or folder at a path. A null id is an empty tree.
+[[nodiscard]] Result<bool> holdsPath(Repository& repository, ObjectId tree, const RepoPath& path);
+
+/// An entry of a tree that is to change. Nothing: the path is gone.
+struct TreeEdit
+{
+    RepoPath path;
+    std::optional<FileVersion> version;
+};
 }  // namespace rope

@@ -1,23 +1,34 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Two lists of changes against the base are walked side by side:
-//   only ours changed it      stays as ours has it
-//   only theirs changed it    taken over
-//   both made the same of it  stays
+// Every entry that a side touched (join_entries.h) becomes one of these:
+//   only ours touched it      stays as ours has it
+//   only theirs touched it    taken over
+//   both made the same of it  settled
 //   one deleted, one edited   a question
 //   both edited or added it   texts are joined by lines; anything else is a question
-// and last, a file that ends up where the other side has a folder moves aside.
-// Tested by tst_tree_join.cpp.
+// and last, a file that ends up where a folder stays moves aside.
+// Tested by tst_forecast.cpp.
 #include "core/snapshot/tree_join.h"
 
+#include "core/snapshot/content_join.h"
+#include "core/snapshot/join_entries.h"
+#include "core/snapshot/questions.h"
+#include "core/snapshot/repo_paths.h"
+
 #include <algorithm>
-#include <set>
 
 namespace rope {
 namespace {
-/// Larger texts are asked as a whole: git, too, takes files over half a gigabyte for binary.
-constexpr std::uint64_t kMostTextBytes = 512'000'000;
+std::optional<FileVersion> versionOf(const std::optional<PlacedVersion>& placed)
+{
+    return placed ? std::optional(placed->version) : std::nullopt;
+}
 
-/// The mode three versions lead to; both sides differing from the base alike or not decides.
+RepoPath pathOf(const std::optional<PlacedVersion>& placed)
+{
+    return placed ? placed->path : RepoPath();
+}
+
+/// The mode that three regular files lead to.
 EntryKind joinedKindOf(const FileOutcome& file)
 {
     if (!file.base || !isRegular(file.base->kind)) {
@@ -26,265 +37,316 @@ EntryKind joinedKindOf(const FileOutcome& file)
     return file.ours->kind == file.base->kind ? file.theirs->kind : file.ours->kind;
 }
 
-void ask(FileOutcome& file,
-         OutcomeKind kind,
-         QuestionKind question,
-         std::vector<FileChoice> choices)
-{
-    file.kind = kind;
-    file.question = FileQuestion{question, std::move(choices), {}};
-}
-
 class TreeJoiner
 {
 public:
-    TreeJoiner(Repository& repository, const ProgressSink& progress, const std::stop_token& stop)
+    TreeJoiner(Repository& repository,
+               const ThreeTrees& trees,
+               const TreeJoinOptions& options,
+               const ProgressSink& progress,
+               const std::stop_token& stop)
         : m_repository(repository)
+        , m_trees(trees)
+        , m_options(options)
         , m_progress(progress)
         , m_stop(stop)
     {
     }
 
-    Result<TreeJoin> join(const ObjectId& base, const ObjectId& ours, const ObjectId& theirs)
+    Result<TreeJoin> join()
     {
-        TRY_ASSIGN(m_join.oursChanges, treeChanges(m_repository, base, ours, m_stop));
-        TRY_ASSIGN(m_join.theirsChanges, treeChanges(m_repository, base, theirs, m_stop));
-        pairUp();
-        TRY(joinContents());
-        moveFilesOutOfFolders();
+        PerSide<TreeChanges> changes;
+        for (const Side side : kSides) {
+            TRY_ASSIGN(changes[side],
+                       treeChanges(m_repository, m_trees.base, m_trees.sides[side], m_stop));
+        }
+        TRY_ASSIGN(m_entries,
+                   pairEntries(m_repository,
+                               m_trees,
+                               changes,
+                               m_options.followsFolders,
+                               m_progress,
+                               m_stop));
+        askForTwins();
+        for (const auto& [path, entry] : m_entries) {
+            sort(path, entry);
+        }
+        TRY(joinContents(m_repository, m_open, m_progress, m_stop));
+        for (OpenFile& open : m_open) {
+            askForConcern(open.outcome, m_entries.at(open.entryPath));
+            m_join.files.push_back(std::move(open.outcome));
+        }
+        TRY(moveFilesOutOfFolders());
+        m_join.oursChanges = std::move(changes.ours.files);
+        m_join.theirsChanges = std::move(changes.theirs.files);
+        std::sort(m_join.files.begin(), m_join.files.end(), [](const auto& a, const auto& b) {
+            return a.path < b.path;
+        });
+        std::stable_sort(m_join.theirsEdits.begin(),
+                         m_join.theirsEdits.end(),
+                         [](const auto& a, const auto& b) { return a.path < b.path; });
         return std::move(m_join);
     }
 
 private:
-    void pairUp()
+    static FileOutcome outcomeOf(const RepoPath& path, const JoinEntry& entry)
     {
-        auto ours = m_join.oursChanges.begin();
-        const auto oursEnd = m_join.oursChanges.end();
-        for (const FileChange& theirs : m_join.theirsChanges) {
-            while (ours != oursEnd && ours->path < theirs.path) {
-                ++ours;
-            }
-            if (ours == oursEnd || ours->path != theirs.path) {
-                m_join.theirsEdits.push_back({theirs.path, theirs.after});
+        FileOutcome file;
+        file.path = path;
+        file.base = versionOf(entry.base);
+        file.ours = versionOf(entry.sides.ours);
+        file.theirs = versionOf(entry.sides.theirs);
+        file.basePath = pathOf(entry.base);
+        file.oursPath = pathOf(entry.sides.ours);
+        file.theirsPath = pathOf(entry.sides.theirs);
+        file.kind = file.base ? OutcomeKind::content : OutcomeKind::bothAdded;
+        return file;
+    }
+
+    /// A virtual base may hold one file under two names. Where each side dropped another one of them,
+    /// both would go without a word.
+    void askForTwins()
+    {
+        for (const auto& [first, second] : m_options.twins) {
+            const auto a = m_entries.find(first);
+            const auto b = m_entries.find(second);
+            if (a == m_entries.end() || b == m_entries.end()) {
                 continue;
             }
-            FileOutcome file;
-            file.path = theirs.path;
-            file.base = theirs.before;
-            file.ours = ours->after;
-            file.theirs = theirs.after;
-            classify(file);
-            m_join.files.push_back(std::move(file));
+            for (const Side side : kSides) {
+                const Side other = otherSide(side);
+                if (a->second.base && b->second.base && a->second.sides[side]
+                    && !a->second.sides[other] && !b->second.sides[side]
+                    && b->second.sides[other]) {
+                    JoinEntry& kept = side == Side::ours ? a->second : b->second;
+                    JoinEntry& gone = side == Side::ours ? b->second : a->second;
+                    kept.sides.theirs = gone.sides.theirs;
+                    kept.concern = Concern::renamedTwice;
+                    kept.by = Side::ours;
+                    m_done.insert(side == Side::ours ? second : first);
+                }
+            }
+        }
+    }
+
+    void sort(const RepoPath& path, const JoinEntry& entry)
+    {
+        if (m_done.contains(path)) {
+            return;
+        }
+        if (joinNamesOfOneFile(path, entry)) {
+            return;
+        }
+        const bool isPlain =
+            entry.concern == Concern::none && !entry.origins.ours && !entry.origins.theirs;
+        if (isPlain && !entry.isTouchedBy(Side::theirs)) {
+            keepOurs(path, entry);
+            return;
+        }
+        if (isPlain && !entry.isTouchedBy(Side::ours)) {
+            takeTheirs(path, entry);
+            return;
+        }
+        FileOutcome file = outcomeOf(path, entry);
+        if (!entry.sides.ours || !entry.sides.theirs) {
+            sortOneSided(file, entry);
+        } else {
+            classifyBoth(file);
+        }
+        m_open.push_back({std::move(file), path, entry.origins});
+    }
+
+    void keepOurs(const RepoPath& path, const JoinEntry& entry)
+    {
+        if (entry.sides.ours) {
+            m_standing[path] = entry;
+        }
+    }
+
+    void takeTheirs(const RepoPath& path, const JoinEntry& entry)
+    {
+        if (entry.sides.ours && (entry.sides.ours->path != path || !entry.sides.theirs)) {
+            m_join.theirsEdits.push_back({entry.sides.ours->path, std::nullopt});
+        }
+        if (entry.sides.theirs) {
+            m_join.theirsEdits.push_back({path, entry.sides.theirs->version});
+            m_standing[path] = entry;
+        }
+    }
+
+    /// One file that each side gave another name: one outcome, unless a name is taken as well.
+    bool joinNamesOfOneFile(const RepoPath& path, const JoinEntry& entry)
+    {
+        if (entry.concern != Concern::renamedTwice) {
+            return false;
+        }
+        if (entry.base && entry.sides.ours && entry.sides.theirs) {  // twins
+            FileOutcome file = outcomeOf(path, entry);
+            classifyBoth(file);
+            file.alsoAt = {file.theirsPath};
+            m_open.push_back({std::move(file), path, {}});
+            return true;
+        }
+        const RepoPath& otherName = entry.otherPaths.front();
+        const auto partner = m_entries.find(otherName);
+        if (partner == m_entries.end() || partner->second.concern != Concern::renamedTwice
+            || entry.sides[otherSide(entry.by)]
+            || partner->second.sides[otherSide(partner->second.by)]) {
+            return false;
+        }
+        const JoinEntry& oursEntry = entry.by == Side::ours ? entry : partner->second;
+        const JoinEntry& theirsEntry = entry.by == Side::ours ? partner->second : entry;
+        JoinEntry whole;
+        whole.base = oursEntry.origins.ours->base;
+        whole.sides.ours = oursEntry.sides.ours;
+        whole.sides.theirs = theirsEntry.sides.theirs;
+        FileOutcome file = outcomeOf(whole.sides.ours->path, whole);
+        classifyBoth(file);
+        file.alsoAt = {file.theirsPath, file.basePath};
+        m_done.insert(otherName);
+        m_open.push_back({std::move(file), path, {}});
+        return true;
+    }
+
+    static void sortOneSided(FileOutcome& file, const JoinEntry& entry)
+    {
+        if (!file.ours && !file.theirs) {
+            return;  // both deleted it: settled as gone
+        }
+        if (entry.concern == Concern::none && file.base) {
+            askDeleted(file);
+        } else {
+            file.settled = file.ours ? file.ours : file.theirs;
         }
     }
 
     /// Settles or asks what can be told without reading contents; leaves the rest to joinContents().
-    static void classify(FileOutcome& file)
+    static void classifyBoth(FileOutcome& file)
     {
-        using enum FileChoice;
-        file.kind = file.base ? OutcomeKind::content : OutcomeKind::bothAdded;
         if (file.ours == file.theirs) {
             file.settled = file.ours;
-        } else if (!file.ours) {
-            ask(file, OutcomeKind::modifyDelete, QuestionKind::deletedByOurs, {theirs, ours, base});
-        } else if (!file.theirs) {
-            ask(file,
-                OutcomeKind::modifyDelete,
-                QuestionKind::deletedByTheirs,
-                {ours, theirs, base});
         } else if (!isRegular(file.ours->kind) || !isRegular(file.theirs->kind)) {
             classifySpecial(file);
         } else {
             file.joinedKind = joinedKindOf(file);
-            const EntryKind joinedMode = file.joinedKind;
             const ObjectId baseId =
                 file.base && isRegular(file.base->kind) ? file.base->id : ObjectId{};
-            if (!file.base && file.ours->kind != file.theirs->kind) {
-                ask(file, OutcomeKind::mode, QuestionKind::modes, {ours, theirs});
+            if ((!file.base || !isRegular(file.base->kind))
+                && file.ours->kind != file.theirs->kind) {
+                askModes(file);
             } else if (file.ours->id == file.theirs->id || file.theirs->id == baseId) {
-                file.settled = FileVersion{joinedMode, file.ours->id};
+                file.settled = FileVersion{file.joinedKind, file.ours->id};
             } else if (file.ours->id == baseId) {
-                file.settled = FileVersion{joinedMode, file.theirs->id};
+                file.settled = FileVersion{file.joinedKind, file.theirs->id};
             }
         }
     }
 
     static void classifySpecial(FileOutcome& file)
     {
-        using enum FileChoice;
-        std::vector<FileChoice> choices{ours, theirs};
-        if (file.base) {
-            choices.push_back(base);
-        }
         if (file.ours->kind != file.theirs->kind) {
-            choices.push_back(keepBoth);
-            ask(file, OutcomeKind::mode, QuestionKind::differentKinds, choices);
-            file.question->beside = file.path + "~theirs";
-        } else if (file.ours->kind == EntryKind::symlink) {
-            ask(file, OutcomeKind::symlink, QuestionKind::symlink, choices);
+            if (file.base && file.ours == file.base) {
+                file.settled = file.theirs;
+            } else if (file.base && file.theirs == file.base) {
+                file.settled = file.ours;
+            } else {
+                askKinds(file);
+            }
+        } else if (file.base && file.ours == file.base) {
+            file.settled = file.theirs;
+        } else if (file.base && file.theirs == file.base) {
+            file.settled = file.ours;
         } else {
-            ask(file, OutcomeKind::submodule, QuestionKind::submodule, choices);
+            askSpecial(file);
         }
-    }
-
-    [[nodiscard]] static bool wantsText(const FileOutcome& file)
-    {
-        if (file.settled || !file.ours || !file.theirs || !isRegular(file.ours->kind)
-            || !isRegular(file.theirs->kind)) {
-            return false;
-        }
-        return !file.question
-               || (file.question->kind == QuestionKind::modes && file.ours->id != file.theirs->id);
-    }
-
-    /// The blobs of base (if any), ours and theirs, in this order.
-    static std::vector<ObjectId> blobsOf(const FileOutcome& file)
-    {
-        std::vector<ObjectId> ids;
-        if (file.base && isRegular(file.base->kind)) {
-            ids.push_back(file.base->id);
-        }
-        ids.insert(ids.end(), {file.ours->id, file.theirs->id});
-        return ids;
-    }
-
-    Status joinContents()
-    {
-        std::vector<FileOutcome*> wanted;
-        std::vector<ObjectId> ids;
-        for (FileOutcome& file : m_join.files) {
-            if (wantsText(file)) {
-                const auto own = blobsOf(file);
-                ids.insert(ids.end(), own.begin(), own.end());
-                wanted.push_back(&file);
-            }
-        }
-        TRY_ASSIGN(const auto sizes, m_repository.blobSizes(ids));
-        std::size_t next = 0;
-        std::uint64_t done = 0;
-        for (FileOutcome* file : wanted) {
-            if (m_stop.stop_requested()) {
-                return Error{ErrorCode::cancelled, file->path, {}};
-            }
-            if (m_progress) {
-                m_progress({"joining " + file->path, done++, wanted.size()});
-            }
-            const auto own = blobsOf(*file);
-            const bool isLarge =
-                std::any_of(sizes.begin() + static_cast<std::ptrdiff_t>(next),
-                            sizes.begin() + static_cast<std::ptrdiff_t>(next + own.size()),
-                            [](std::uint64_t size) { return size > kMostTextBytes; });
-            next += own.size();
-            if (isLarge) {
-                askAsWhole(*file, QuestionKind::tooLarge);
-                continue;
-            }
-            TRY(joinText(*file, own));
-        }
-        return ok();
-    }
-
-    static void askAsWhole(FileOutcome& file, QuestionKind question)
-    {
-        using enum FileChoice;
-        std::vector<FileChoice> choices{ours, theirs, keepBoth};
-        if (file.base) {
-            choices.push_back(base);
-        }
-        ask(file, OutcomeKind::binary, question, choices);
-        file.question->beside = file.path + "~theirs";
-    }
-
-    Status joinText(FileOutcome& file, const std::vector<ObjectId>& ids)
-    {
-        TRY_ASSIGN(const auto blobs, m_repository.readBlobs(ids));
-        if (std::any_of(
-                blobs.begin(), blobs.end(), [](const BlobBytes& b) { return isBinary(*b); })) {
-            askAsWhole(file, QuestionKind::binary);
-            return ok();
-        }
-        const bool hasBase = blobs.size() == 3;
-        // Added on both sides, one of them empty: git takes the other, as a change of nothing.
-        const std::string base = hasBase ? *blobs[0] : std::string();
-        auto joined = joinTexts(base, *blobs[hasBase ? 1 : 0], *blobs[hasBase ? 2 : 1], m_stop);
-        if (!joined) {
-            return std::move(joined).error();
-        }
-        file.text = std::make_shared<const TextJoin>(std::move(joined).value());
-        return ok();
     }
 
     /// A path that is a file here and a folder there: the folder stays, the file moves aside.
-    void moveFilesOutOfFolders()
+    Status moveFilesOutOfFolders()
     {
-        std::set<RepoPath> folders;
-        const auto addFolders = [&folders](const RepoPath& path) {
-            for (std::size_t slash = path.find('/'); slash != RepoPath::npos;
-                 slash = path.find('/', slash + 1)) {
-                folders.insert(path.substr(0, slash));
-            }
-        };
-        for (const auto* changes : {&m_join.oursChanges, &m_join.theirsChanges}) {
-            for (const FileChange& change : *changes) {
-                if (change.after) {
-                    addFolders(change.path);
-                }
+        std::map<RepoPath, PerSide<bool>> folders;
+        for (const auto& [path, entry] : m_standing) {
+            addFolders(folders, path, entry);
+        }
+        for (const FileOutcome& file : m_join.files) {
+            const auto entry = m_entries.find(file.path);
+            if (entry != m_entries.end() && (file.question || file.text || file.settled)) {
+                addFolders(folders, file.path, entry->second);
             }
         }
         for (FileOutcome& file : m_join.files) {
-            if (folders.contains(file.path) && (file.ours.has_value() != file.theirs.has_value())) {
-                moveAside(file);
+            const auto folder = folders.find(file.path);
+            if (folder != folders.end() && (file.question || file.text || file.settled)) {
+                TRY(moveAside(file, fileSide(folder->second)));
             }
         }
-        for (const FileChange& change : m_join.oursChanges) {
-            if (change.after && folders.contains(change.path) && !hasOutcome(change.path)) {
-                addAside(change, true);
+        for (const auto& [path, entry] : m_standing) {
+            const auto folder = folders.find(path);
+            if (folder == folders.end()) {
+                continue;
+            }
+            FileOutcome file = outcomeOf(path, entry);
+            file.settled = file.theirs && entry.isTouchedBy(Side::theirs) ? file.theirs : file.ours;
+            std::erase_if(m_join.theirsEdits, [&p = path](const TreeEdit& edit) {
+                return edit.path == p && edit.version;
+            });
+            TRY(moveAside(file, fileSide(folder->second)));
+            m_join.files.push_back(std::move(file));
+        }
+        return ok();
+    }
+
+    static Side fileSide(const PerSide<bool>& hasFolder)
+    {
+        return hasFolder.ours ? Side::theirs : Side::ours;
+    }
+
+    static void addFolders(std::map<RepoPath, PerSide<bool>>& folders,
+                           const RepoPath& path,
+                           const JoinEntry& entry)
+    {
+        for (RepoPath folder = folderOfPath(path); !folder.empty(); folder = folderOfPath(folder)) {
+            PerSide<bool>& has = folders[folder];
+            for (const Side side : kSides) {
+                has[side] = has[side] || (entry.sides[side] && liesIn(entry.sides[side]->path, folder));
             }
         }
-        for (const FileChange& change : m_join.theirsChanges) {
-            if (change.after && folders.contains(change.path) && !hasOutcome(change.path)) {
-                std::erase_if(m_join.theirsEdits,
-                              [&](const TreeEdit& edit) { return edit.path == change.path; });
-                addAside(change, false);
+    }
+
+    Status moveAside(FileOutcome& file, Side side)
+    {
+        TRY_ASSIGN(const RepoPath aside, freeName(file.path, side));
+        askAside(file, side, aside);
+        return ok();
+    }
+
+    /// A name beside a path that nothing has.
+    Result<RepoPath> freeName(const RepoPath& path, Side side)
+    {
+        const RepoPath wanted = path + (side == Side::ours ? "~ours" : "~theirs");
+        for (int count = 0;; ++count) {
+            const RepoPath name = count == 0 ? wanted : wanted + "_" + std::to_string(count);
+            bool isTaken = m_entries.contains(name);
+            for (const Side tree : kSides) {
+                if (!isTaken) {
+                    TRY_ASSIGN(isTaken, holdsPath(m_repository, m_trees.sides[tree], name));
+                }
+            }
+            if (!isTaken) {
+                return name;
             }
         }
-        std::sort(m_join.files.begin(), m_join.files.end(), [](const auto& a, const auto& b) {
-            return a.path < b.path;
-        });
-    }
-
-    [[nodiscard]] bool hasOutcome(const RepoPath& path) const
-    {
-        return std::any_of(m_join.files.begin(), m_join.files.end(), [&](const auto& f) {
-            return f.path == path;
-        });
-    }
-
-    void addAside(const FileChange& change, bool isOurs)
-    {
-        FileOutcome file;
-        file.path = change.path;
-        file.base = change.before;
-        (isOurs ? file.ours : file.theirs) = change.after;
-        moveAside(file);
-        m_join.files.push_back(std::move(file));
-    }
-
-    static void moveAside(FileOutcome& file)
-    {
-        using enum FileChoice;
-        const bool isOurs = file.ours.has_value();
-        ask(file,
-            OutcomeKind::directoryFile,
-            QuestionKind::fileAgainstFolder,
-            {aside, isOurs ? theirs : ours});
-        file.question->beside = file.path + (isOurs ? "~ours" : "~theirs");
-        file.settled.reset();
     }
 
     Repository& m_repository;
+    const ThreeTrees& m_trees;
+    const TreeJoinOptions& m_options;
     const ProgressSink& m_progress;
     const std::stop_token& m_stop;
+    JoinEntries m_entries;
+    std::set<RepoPath> m_done;  ///< Entries that became part of another's outcome.
+    std::vector<OpenFile> m_open;
+    std::map<RepoPath, JoinEntry> m_standing;  ///< Files only one side touched, and that are there.
     TreeJoin m_join;
 };
 }  // namespace
@@ -299,9 +361,32 @@ Result<TreeJoin> joinTrees(Repository& repository,
                            const ObjectId& base,
                            const ObjectId& ours,
                            const ObjectId& theirs,
+                           const TreeJoinOptions& options,
                            const ProgressSink& progress,
                            const std::stop_token& stop)
 {
-    return TreeJoiner(repository, progress, stop).join(base, ours, theirs);
+    const ThreeTrees trees{base, {ours, theirs}};
+    return TreeJoiner(repository, trees, options, progress, stop).join();
+}
+
+std::vector<TreeEdit> settledEdits(const TreeJoin& join)
+{
+    std::vector<TreeEdit> edits;
+    for (const FileOutcome& file : join.files) {
+        const bool isSettled = !file.question && !file.text;
+        if (isSettled && file.settled == file.ours && (!file.ours || file.path == file.oursPath)) {
+            continue;
+        }
+        if (file.ours) {
+            edits.push_back({file.oursPath, std::nullopt});
+        }
+        if (isSettled && file.settled) {
+            edits.push_back({file.path, file.settled});
+        }
+    }
+    edits.insert(edits.end(), join.theirsEdits.begin(), join.theirsEdits.end());
+    std::stable_partition(
+        edits.begin(), edits.end(), [](const TreeEdit& edit) { return !edit.version; });
+    return edits;
 }
 }  // namespace rope

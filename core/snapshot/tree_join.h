@@ -3,6 +3,8 @@
 
 #include "core/snapshot/file_outcome.h"
 
+#include <utility>
+
 namespace rope {
 /// Three trees joined.
 struct TreeJoin
@@ -14,13 +16,28 @@ struct TreeJoin
     [[nodiscard]] bool isClean() const;
 };
 
-/// Joins three trees: walks what differs, joins texts by lines, asks where a person must decide.
-/// Symmetric in ours and theirs. Renames are not followed: a moved file is a deletion and an addition.
-/// Errors: those of reading; `cancelled`.
+/// Two names that one file of a virtual base has, because what it was joined from disagreed.
+using TwinPaths = std::pair<RepoPath, RepoPath>;
+
+struct TreeJoinOptions
+{
+    /// Whether new files follow a folder that the other side renamed (always as a question).
+    bool followsFolders = true;
+    std::vector<TwinPaths> twins;  ///< Of the base.
+};
+
+/// Joins three trees: walks what differs, follows renames, joins texts by lines, asks where a person
+/// must decide. Symmetric in ours and theirs. Errors: those of reading; `cancelled`.
 [[nodiscard]] Result<TreeJoin> joinTrees(Repository& repository,
                                          const ObjectId& base,
                                          const ObjectId& ours,
                                          const ObjectId& theirs,
+                                         const TreeJoinOptions& options = {},
                                          const ProgressSink& progress = {},
                                          const std::stop_token& stop = {});
+
+/// Returns how the joined tree differs from ours' tree by what needs no person and no new bytes:
+/// what theirs changed, settled files, and old places that are left. Where files have a question or
+/// joined text, their placements are for the caller to add, after these.
+[[nodiscard]] std::vector<TreeEdit> settledEdits(const TreeJoin& join);
 }  // namespace rope

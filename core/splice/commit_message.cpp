@@ -16,7 +16,10 @@ std::string choiceInWords(const std::string& choice)
                                                            {"neither", "neither"},
                                                            {std::string(kOwnText), "by hand"},
                                                            {"keep-both", "both kept"},
-                                                           {"aside", "kept under a second name"}};
+                                                           {"aside", "kept under a second name"},
+                                                           {"follow", "moved with its folder"},
+                                                           {"follow-other", "moved with its folder"},
+                                                           {"stay", "left in its place"}};
     const auto found = kWords.find(choice);
     return found == kWords.end() ? choice : found->second;
 }

@@ -61,22 +61,20 @@ Result<Forecast> forecastJoin(Repository& repository,
     forecast.base = commits[2];
     TRY_ASSIGN(
         forecast.join,
-        joinTrees(repository, commits[2].tree, commits[0].tree, commits[1].tree, progress, stop));
+        joinTrees(repository, commits[2].tree, commits[0].tree, commits[1].tree, {}, progress, stop));
     return forecast;
 }
 
 Result<ObjectId> writeCleanTree(Repository& repository, const Forecast& forecast)
 {
     ROPE_ASSERT(forecast.isClean(), "open questions have no joined tree");
-    std::vector<TreeEdit> edits = forecast.join.theirsEdits;
+    std::vector<TreeEdit> edits = settledEdits(forecast.join);
     std::vector<std::string> texts;
     std::vector<const FileOutcome*> joined;
     for (const FileOutcome& file : forecast.join.files) {
         if (file.text) {
             texts.push_back(file.text->cleanText());
             joined.push_back(&file);
-        } else if (file.settled != file.ours) {
-            edits.push_back({file.path, file.settled});
         }
     }
     TRY_ASSIGN(const auto ids, repository.writeBlobs(texts));

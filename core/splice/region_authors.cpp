@@ -34,13 +34,16 @@ Result<std::vector<RegionAuthors>> authorsOf(Repository& repository,
                                              const std::stop_token& stop)
 {
     const Divergence& divergence = forecast.divergence;
+    const RepoPath& lastKnown = file.base ? file.basePath : file.path;
+    const RepoPath& oursPath = file.ours ? file.oursPath : lastKnown;
+    const RepoPath& theirsPath = file.theirs ? file.theirsPath : lastKnown;
     TRY_ASSIGN(auto ours,
                commitsOfSide(
-                   repository, file.path, forecast.ours.id, divergence.oursOnly, oursRanges, stop));
+                   repository, oursPath, forecast.ours.id, divergence.oursOnly, oursRanges, stop));
     TRY_ASSIGN(
         auto theirs,
         commitsOfSide(
-            repository, file.path, forecast.theirs.id, divergence.theirsOnly, theirsRanges, stop));
+            repository, theirsPath, forecast.theirs.id, divergence.theirsOnly, theirsRanges, stop));
     std::vector<RegionAuthors> authors(ours.size());
     for (std::size_t i = 0; i < authors.size(); ++i) {
         authors[i] = {std::move(ours[i]), std::move(theirs[i])};

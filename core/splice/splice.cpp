@@ -78,10 +78,7 @@ std::size_t Splice::restore(const std::vector<Decision>& decisions)
         if (decision.slot == kQuestionSlot) {
             const auto choice = fileChoiceNamed(decision.state.choice);
             const auto& question = file->outcome->question;
-            const bool isOffered =
-                question && choice
-                && std::find(question->choices.begin(), question->choices.end(), *choice)
-                       != question->choices.end();
+            const bool isOffered = question && choice && question->answerOf(*choice) != nullptr;
             if (isOffered || !decision.state.isDecided) {
                 file->answer = decision.state;
                 ++placed;
@@ -171,7 +168,8 @@ void Splice::decideAllOpen(std::size_t file, FileChoice side)
     const SpliceFile& work = m_files[file];
     const std::string name(nameOf(side));
     if (work.outcome->question && !work.answer.isDecided) {
-        changes.push_back({{file, SlotPlace::kQuestion}, {true, name, std::nullopt}});
+        const std::string answer(nameOf(work.outcome->question->choiceFor(side)));
+        changes.push_back({{file, SlotPlace::kQuestion}, {true, answer, std::nullopt}});
     }
     for (std::size_t slot = 0; work.text && slot < work.text->slotCount(); ++slot) {
         if (work.text->isOpen(slot)) {
@@ -217,30 +215,17 @@ SpliceResult Splice::result() const
 {
     ROPE_ASSERT(openCount() == 0, "an open region has no result");
     SpliceResult result;
-    result.edits = m_forecast->join.theirsEdits;
-    for (const FileOutcome& outcome : m_forecast->join.files) {
-        if (!belongsToWork(outcome) && outcome.settled != outcome.ours) {
-            result.edits.push_back({outcome.path, outcome.settled});
-        }
-    }
+    result.edits = settledEdits(m_forecast->join);
     for (const SpliceFile& file : m_files) {
-        const FileOutcome& outcome = *file.outcome;
-        EntryKind kind = outcome.joinedKind;
-        if (outcome.question) {
-            const auto choice = fileChoiceNamed(file.answer.choice);
-            ROPE_ASSERT(choice.has_value(), "a decided question without an answer");
-            if (!file.text) {
-                // What was in a folder's way leaves its old path to the folder.
-                if (outcome.question->kind == QuestionKind::fileAgainstFolder && outcome.ours) {
-                    result.edits.push_back({outcome.path, std::nullopt});
-                }
-                const auto edits = editsOfChoice(outcome, *choice);
-                result.edits.insert(result.edits.end(), edits.begin(), edits.end());
-                continue;
+        const auto choice = fileChoiceNamed(file.answer.choice);
+        for (const Placement& placement : file.outcome->placements(choice)) {
+            if (placement.isJoinedText) {
+                result.texts.push_back(
+                    {placement.path, placement.version.kind, file.text->wholeText()});
+            } else {
+                result.edits.push_back({placement.path, placement.version});
             }
-            kind = *choice == FileChoice::theirs ? outcome.theirs->kind : outcome.ours->kind;
         }
-        result.texts.push_back({outcome.path, kind, file.text->wholeText()});
     }
     return result;
 }

@@ -48,6 +48,14 @@ struct SlotChange
     SlotState state;
 };
 
+/// Where a text stands that is yet to be written: its path, its kind of entry and its bytes.
+struct TextEdit
+{
+    RepoPath path;
+    EntryKind kind = EntryKind::file;
+    std::string bytes;
+};
+
 /// How the joined tree differs from ours' tree.
 struct SpliceResult
 {

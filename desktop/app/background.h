@@ -13,8 +13,8 @@ namespace rope {
 template <typename Work, typename Done>
 void runInBackground(QObject* owner, QThreadPool& pool, Work work, Done done)
 {
-    using Answer = std::invoke_result_t<Work>;
-    auto* watcher = new QFutureWatcher<Answer>(owner);
+    using TaskResult = std::invoke_result_t<Work>;
+    auto* watcher = new QFutureWatcher<TaskResult>(owner);
     QObject::connect(
         watcher, &QFutureWatcherBase::finished, owner, [watcher, done = std::move(done)]() mutable {
             watcher->deleteLater();

@@ -29,16 +29,16 @@ Json pathOrNull(const std::optional<FileVersion>& version, const RepoPath& path)
     return version ? Json(path) : Json(nullptr);
 }
 
-Json fileJson(const FileOutcome& file)
+Json fileJson(const FileOutcome& file, const RepoPath& path)
 {
-    return {{"path", file.path},
+    return {{"path", path},
             {"outcome", file.needsDecision() ? "conflict" : "clean"},
             {"kind", nameOf(file.kind)},
-            {"regions", file.regionCount()},
+            {"regions", path == file.path ? file.regionCount() : 0},
             {"paths",
-             {{"base", pathOrNull(file.base, file.path)},
-              {"ours", pathOrNull(file.ours, file.path)},
-              {"theirs", pathOrNull(file.theirs, file.path)}}}};
+             {{"base", pathOrNull(file.base, file.basePath)},
+              {"ours", pathOrNull(file.ours, file.oursPath)},
+              {"theirs", pathOrNull(file.theirs, file.theirsPath)}}}};
 }
 
 Json forecastJson(const Forecast& forecast, const ObjectId& tree)
@@ -49,7 +49,10 @@ Json forecastJson(const Forecast& forecast, const ObjectId& tree)
     }
     Json files = Json::array();
     for (const FileOutcome& file : forecast.join.files) {
-        files.push_back(fileJson(file));
+        files.push_back(fileJson(file, file.path));
+        for (const RepoPath& path : file.alsoAt) {
+            files.push_back(fileJson(file, path));
+        }
     }
     const bool isUnrelated = forecast.divergence.relation == Relation::unrelated;
     return {{"ours", forecast.ours.id.hex()},

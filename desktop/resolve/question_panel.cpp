@@ -50,7 +50,7 @@ QuestionPanel::QuestionPanel(QWidget* parent)
 
     setFocusProxy(m_answers);
     const auto give = [this](int row) {
-        emit answered(m_file->outcome->question->choices[static_cast<std::size_t>(row)]);
+        emit answered(m_file->outcome->question->answers[static_cast<std::size_t>(row)].choice);
     };
     connect(m_answers, &CandidateList::taken, this, give);
     connect(m_take, &QPushButton::clicked, this, [this, give] { give(m_answers->lookedAt()); });
@@ -92,7 +92,8 @@ void QuestionPanel::fillList()
 {
     std::vector<ChoiceRow> rows;
     int taken = -1;
-    for (const FileChoice choice : m_file->outcome->question->choices) {
+    for (const Answer& answer : m_file->outcome->question->answers) {
+        const FileChoice choice = answer.choice;
         const bool isTaken = m_file->answer.isDecided && m_file->answer.choice == nameOf(choice);
         if (isTaken) {
             taken = static_cast<int>(rows.size());

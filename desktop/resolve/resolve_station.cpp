@@ -281,8 +281,8 @@ void ResolveStation::takeCandidate(int index)
     const auto row = static_cast<std::size_t>(index);
     const SpliceFile& file = m_splice->files()[m_at.file];
     if (isQuestion()) {
-        if (row < file.outcome->question->choices.size()) {
-            m_splice->answer(m_at.file, file.outcome->question->choices[row]);
+        if (row < file.outcome->question->answers.size()) {
+            m_splice->answer(m_at.file, file.outcome->question->answers[row].choice);
             afterChange({m_at});
         }
     } else if (file.text->isRegion(m_at.slot) && row < m_evidence->candidates().size()) {

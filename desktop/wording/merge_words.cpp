@@ -109,8 +109,14 @@ QString labelOfChoice(const std::string& choice)
     if (choice == nameOf(FileChoice::keepBoth)) {
         return tr("both kept");
     }
-    return choice == nameOf(FileChoice::aside) ? tr("kept under a second name")
-                                               : QString::fromStdString(choice);
+    if (choice == nameOf(FileChoice::aside)) {
+        return tr("kept under a second name");
+    }
+    if (choice == nameOf(FileChoice::follow) || choice == nameOf(FileChoice::followOther)) {
+        return tr("moved with its folder");
+    }
+    return choice == nameOf(FileChoice::stay) ? tr("left in its place")
+                                              : QString::fromStdString(choice);
 }
 
 QString consequencesInWords(const std::vector<Consequence>& consequences)
@@ -138,10 +144,26 @@ QString questionInShort(const FileQuestion& question)
         return tr("deleted by ours, edited by theirs");
     case QuestionKind::deletedByTheirs:
         return tr("deleted by theirs, edited by ours");
+    case QuestionKind::renamedDeletedByOurs:
+        return tr("deleted by ours, renamed by theirs");
+    case QuestionKind::renamedDeletedByTheirs:
+        return tr("deleted by theirs, renamed by ours");
+    case QuestionKind::renamedTwice:
+        return tr("two new names for one file");
+    case QuestionKind::renamedOnto:
+        return tr("renamed onto another file");
+    case QuestionKind::inRenamedFolder:
+        return tr("new in a folder that was renamed");
+    case QuestionKind::inSplitFolder:
+        return tr("new in a folder that was split");
+    case QuestionKind::blockedByFile:
+        return tr("its folder was renamed, its name is taken there");
     case QuestionKind::binary:
         return tr("changed on both sides");
     case QuestionKind::tooLarge:
         return tr("too large to join by lines");
+    case QuestionKind::notByLines:
+        return tr("not to be joined by lines");
     case QuestionKind::modes:
         return tr("executable on one side only");
     case QuestionKind::symlink:
@@ -156,6 +178,63 @@ QString questionInShort(const FileQuestion& question)
     return {};
 }
 
+namespace {
+/// Where an answer puts the file; empty if nowhere.
+QString placeOf(const FileOutcome& outcome, FileChoice choice)
+{
+    const Answer* const answer = outcome.question ? outcome.question->answerOf(choice) : nullptr;
+    return answer && !answer->puts.empty() ? shownPath(answer->puts.back().path) : QString();
+}
+
+QString changedByBoth(const SideNames& names, const QString& why)
+{
+    return tr("Both %1 and %2 changed this file, and %3. Which one is it to be?")
+        .arg(names.ours, names.theirs, why);
+}
+
+QString questionAboutNames(const FileOutcome& outcome, const SideNames& names)
+{
+    const QString oldPath = shownPath(outcome.basePath);
+    const bool isOursNew = outcome.ours.has_value();
+    const QString& adder = isOursNew ? names.ours : names.theirs;
+    const QString& mover = isOursNew ? names.theirs : names.ours;
+    switch (outcome.question->kind) {
+    case QuestionKind::renamedDeletedByOurs:
+        return tr("%1 renamed %2 to this name, %3 deleted it. Keep the renamed file, or let it go?")
+            .arg(names.theirs, oldPath, names.ours);
+    case QuestionKind::renamedDeletedByTheirs:
+        return tr("%1 renamed %2 to this name, %3 deleted it. Keep the renamed file, or let it go?")
+            .arg(names.ours, oldPath, names.theirs);
+    case QuestionKind::renamedTwice:
+        return outcome.ours && outcome.theirs && outcome.base
+                   ? tr("%1 renamed %2 to %3, %4 renamed it to %5. What is it to be called?")
+                         .arg(names.ours,
+                              oldPath,
+                              shownPath(outcome.oursPath),
+                              names.theirs,
+                              shownPath(outcome.theirsPath))
+                   : tr("Each side gave one file another name, and this is one of them. Is it to "
+                        "be here?");
+    case QuestionKind::renamedOnto:
+        return tr("One side renamed a file to this name and the other deleted that file, but added "
+                  "another one of this name. Which one is it to be?");
+    case QuestionKind::inRenamedFolder:
+        return tr("%1 added this file in a folder that %2 renamed. Where is it to be?")
+            .arg(adder, mover);
+    case QuestionKind::inSplitFolder:
+        return tr("%1 added this file in a folder whose files %2 moved to several others. Where is "
+                  "it to be?")
+            .arg(adder, mover);
+    case QuestionKind::blockedByFile:
+        return tr("%1 added this file in a folder that %2 renamed, but in the new folder its name "
+                  "is taken. Where is it to be?")
+            .arg(adder, mover);
+    default:
+        return {};
+    }
+}
+}  // namespace
+
 QString questionInWords(const FileOutcome& outcome, const SideNames& names)
 {
     ROPE_ASSERT(outcome.question.has_value(), "no question to put in words");
@@ -168,14 +247,21 @@ QString questionInWords(const FileOutcome& outcome, const SideNames& names)
         return tr("%1 deleted this file, %2 went on editing it. Keep the edited file, or let it "
                   "go?")
             .arg(names.theirs, names.ours);
+    case QuestionKind::renamedDeletedByOurs:
+    case QuestionKind::renamedDeletedByTheirs:
+    case QuestionKind::renamedTwice:
+    case QuestionKind::renamedOnto:
+    case QuestionKind::inRenamedFolder:
+    case QuestionKind::inSplitFolder:
+    case QuestionKind::blockedByFile:
+        return questionAboutNames(outcome, names);
     case QuestionKind::binary:
-        return tr("Both %1 and %2 changed this file, and it holds no lines that could be joined. "
-                  "Which one is it to be?")
-            .arg(names.ours, names.theirs);
+        return changedByBoth(names, tr("it holds no lines that could be joined"));
     case QuestionKind::tooLarge:
-        return tr("Both %1 and %2 changed this file, and it is too large to be joined line by "
-                  "line. Which one is it to be?")
-            .arg(names.ours, names.theirs);
+        return changedByBoth(names, tr("it is too large to be joined line by line"));
+    case QuestionKind::notByLines:
+        return changedByBoth(
+            names, tr("the repository's attributes say that it is not to be joined by lines"));
     case QuestionKind::modes:
         return tr("Both %1 and %2 added this file, but only one of them made it executable. Whose "
                   "is right?")
@@ -192,34 +278,50 @@ QString questionInWords(const FileOutcome& outcome, const SideNames& names)
     case QuestionKind::fileAgainstFolder:
         return tr("One side has a file here, the other a folder. The folder stays; the file can be "
                   "kept as %1.")
-            .arg(shownPath(outcome.question->beside));
+            .arg(placeOf(outcome, FileChoice::aside));
     }
     return {};
 }
 
+namespace {
+QString sideInWords(const FileOutcome& outcome, FileChoice choice, const SideNames& names)
+{
+    const bool isOurs = choice == FileChoice::ours;
+    const QString& side = isOurs ? names.ours : names.theirs;
+    const QuestionKind kind = outcome.question ? outcome.question->kind : QuestionKind::binary;
+    const QString place = placeOf(outcome, choice);
+    if (place.isEmpty()) {
+        return kind == QuestionKind::fileAgainstFolder ? tr("Let the file go")
+                                                       : tr("Let it go, as %1 did").arg(side);
+    }
+    if (kind == QuestionKind::renamedTwice || kind == QuestionKind::renamedDeletedByOurs
+        || kind == QuestionKind::renamedDeletedByTheirs) {
+        return tr("Call it %1, as %2 did").arg(place, side);
+    }
+    return isOurs ? tr("Keep it as %1 has it").arg(side) : tr("Take it as %1 has it").arg(side);
+}
+}  // namespace
+
 QString answerInWords(const FileOutcome& outcome, FileChoice choice, const SideNames& names)
 {
-    const QuestionKind kind = outcome.question ? outcome.question->kind : QuestionKind::binary;
-    const QString beside = shownPath(outcome.question ? outcome.question->beside : RepoPath());
+    const QString place = placeOf(outcome, choice);
     switch (choice) {
     case FileChoice::ours:
-        if (kind == QuestionKind::fileAgainstFolder) {
-            return outcome.ours ? tr("Keep the file beside the folder") : tr("Let the file go");
-        }
-        return outcome.ours ? tr("Keep it as %1 has it").arg(names.ours)
-                            : tr("Let it go, as %1 did").arg(names.ours);
     case FileChoice::theirs:
-        if (kind == QuestionKind::fileAgainstFolder) {
-            return outcome.theirs ? tr("Keep the file beside the folder") : tr("Let the file go");
-        }
-        return outcome.theirs ? tr("Take it as %1 has it").arg(names.theirs)
-                              : tr("Let it go, as %1 did").arg(names.theirs);
+        return sideInWords(outcome, choice, names);
     case FileChoice::base:
         return tr("Put it back as it was before both");
     case FileChoice::keepBoth:
-        return tr("Keep both: ours here, theirs as %1").arg(beside);
+        return outcome.question && outcome.question->kind == QuestionKind::renamedTwice
+                   ? tr("Keep it under both names")
+                   : tr("Keep both: the second as %1").arg(place);
     case FileChoice::aside:
-        return tr("Keep the file as %1").arg(beside);
+        return tr("Keep the file as %1").arg(place);
+    case FileChoice::follow:
+    case FileChoice::followOther:
+        return tr("Move it along to %1").arg(place);
+    case FileChoice::stay:
+        return tr("Leave it at %1").arg(place);
     }
     return {};
 }

@@ -1,0 +1,183 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_forecast.cpp.
+#include "core/snapshot/content_join.h"
+
+#include "core/merge/marked_text.h"
+#include "core/snapshot/questions.h"
+
+#include <algorithm>
+#include <unordered_map>
+
+namespace rope {
+namespace {
+/// Larger texts are asked as a whole: git, too, takes files over half a gigabyte for binary.
+constexpr std::uint64_t kMostTextBytes = 512'000'000;
+
+using Blobs = std::unordered_map<ObjectId, BlobBytes>;
+
+bool isJoinable(const std::optional<FileVersion>& version)
+{
+    return version && isRegular(version->kind);
+}
+
+/// Whether a side's version is to be joined first with the file it was renamed from.
+bool hasTextOrigin(const std::optional<JoinEntry::Origin>& origin)
+{
+    return origin && isRegular(origin->base.version.kind) && isRegular(origin->other.version.kind);
+}
+
+bool wantsText(const OpenFile& file)
+{
+    const FileOutcome& outcome = file.outcome;
+    if (hasTextOrigin(file.origins.ours) || hasTextOrigin(file.origins.theirs)) {
+        const bool isOneSided = !outcome.ours || !outcome.theirs;
+        return isOneSided || (isJoinable(outcome.ours) && isJoinable(outcome.theirs));
+    }
+    if (outcome.settled || !isJoinable(outcome.ours) || !isJoinable(outcome.theirs)) {
+        return false;
+    }
+    return !outcome.question
+           || (outcome.question->kind == QuestionKind::modes
+               && outcome.ours->id != outcome.theirs->id);
+}
+
+std::vector<ObjectId> blobsOf(const OpenFile& file)
+{
+    std::vector<ObjectId> ids;
+    for (const auto* version : {&file.outcome.base, &file.outcome.ours, &file.outcome.theirs}) {
+        if (isJoinable(*version)) {
+            ids.push_back((*version)->id);
+        }
+    }
+    for (const Side side : kSides) {
+        if (hasTextOrigin(file.origins[side])) {
+            ids.push_back(file.origins[side]->base.version.id);
+            ids.push_back(file.origins[side]->other.version.id);
+        }
+    }
+    return ids;
+}
+
+std::string bytesOf(const Blobs& blobs, const std::optional<FileVersion>& version)
+{
+    return isJoinable(version) ? *blobs.at(version->id) : std::string();
+}
+
+/// A side's version joined with what the other side made of the same file under its old name.
+Result<TextJoin> joinOrigin(const Blobs& blobs,
+                            const JoinEntry::Origin& origin,
+                            const FileVersion& own,
+                            Side side,
+                            const std::stop_token& stop)
+{
+    std::string ours = *blobs.at(own.id);
+    std::string theirs = *blobs.at(origin.other.version.id);
+    if (side == Side::theirs) {
+        std::swap(ours, theirs);
+    }
+    return joinTexts(
+        *blobs.at(origin.base.version.id), std::move(ours), std::move(theirs), stop);
+}
+
+/// Joins one file whose blobs are read and hold lines.
+Status joinText(OpenFile& file, const Blobs& blobs, const std::stop_token& stop)
+{
+    FileOutcome& outcome = file.outcome;
+    PerSide<std::string> texts{bytesOf(blobs, outcome.ours), bytesOf(blobs, outcome.theirs)};
+    const PerSide<const std::optional<FileVersion>*> own{&outcome.ours, &outcome.theirs};
+    for (const Side side : kSides) {
+        if (!hasTextOrigin(file.origins[side]) || !*own[side]) {
+            continue;
+        }
+        TRY_ASSIGN(TextJoin inner,
+                   joinOrigin(blobs, *file.origins[side], **own[side], side, stop));
+        if (!*own[otherSide(side)]) {
+            outcome.joinedKind = (*own[side])->kind;
+            outcome.text = std::make_shared<const TextJoin>(std::move(inner));
+            return ok();
+        }
+        texts[side] = inner.isClean() ? inner.cleanText() : markedText(inner).text;
+    }
+    auto joined = joinTexts(bytesOf(blobs, outcome.base), texts.ours, texts.theirs, stop);
+    if (!joined) {
+        return std::move(joined).error();
+    }
+    outcome.settled.reset();
+    outcome.text = std::make_shared<const TextJoin>(std::move(joined).value());
+    return ok();
+}
+
+/// What keeps a file from being joined by lines, if anything.
+std::optional<QuestionKind> obstacle(const std::vector<ObjectId>& ids,
+                                     const std::unordered_map<ObjectId, std::uint64_t>& sizes,
+                                     const Blobs& blobs)
+{
+    if (std::any_of(ids.begin(), ids.end(), [&](const ObjectId& id) {
+            return sizes.at(id) > kMostTextBytes;
+        })) {
+        return QuestionKind::tooLarge;
+    }
+    const bool hasBinary = std::any_of(ids.begin(), ids.end(), [&](const ObjectId& id) {
+        return isBinary(*blobs.at(id));
+    });
+    return hasBinary ? std::optional(QuestionKind::binary) : std::nullopt;
+}
+
+/// Files whose contents are read together; a bound on the memory of what is not kept.
+constexpr std::uint64_t kBatchBytes = 8'000'000;
+}  // namespace
+
+Status joinContents(Repository& repository,
+                    std::vector<OpenFile>& files,
+                    const ProgressSink& progress,
+                    const std::stop_token& stop)
+{
+    std::vector<OpenFile*> wanted;
+    std::vector<ObjectId> all;
+    for (OpenFile& file : files) {
+        if (wantsText(file)) {
+            wanted.push_back(&file);
+            const auto own = blobsOf(file);
+            all.insert(all.end(), own.begin(), own.end());
+        }
+    }
+    TRY_ASSIGN(const auto sizeList, repository.blobSizes(all));
+    std::unordered_map<ObjectId, std::uint64_t> sizes;
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        sizes[all[i]] = sizeList[i];
+    }
+    for (std::size_t from = 0; from < wanted.size();) {
+        std::vector<ObjectId> ids;
+        std::uint64_t bytes = 0;
+        std::size_t end = from;
+        for (; end < wanted.size() && (end == from || bytes < kBatchBytes); ++end) {
+            for (const ObjectId& id : blobsOf(*wanted[end])) {
+                if (sizes.at(id) <= kMostTextBytes) {
+                    ids.push_back(id);
+                    bytes += sizes.at(id);
+                }
+            }
+        }
+        TRY_ASSIGN(const auto read, repository.readBlobs(ids));
+        Blobs blobs;
+        for (std::size_t i = 0; i < ids.size(); ++i) {
+            blobs[ids[i]] = read[i];
+        }
+        for (; from < end; ++from) {
+            OpenFile& file = *wanted[from];
+            if (stop.stop_requested()) {
+                return Error{ErrorCode::cancelled, file.outcome.path, {}};
+            }
+            if (progress) {
+                progress({"joining " + file.outcome.path, from, wanted.size()});
+            }
+            if (const auto reason = obstacle(blobsOf(file), sizes, blobs)) {
+                askAsWhole(file.outcome, *reason);
+            } else {
+                TRY(joinText(file, blobs, stop));
+            }
+        }
+    }
+    return ok();
+}
+}  // namespace rope

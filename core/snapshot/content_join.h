@@ -1,0 +1,23 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/snapshot/file_outcome.h"
+#include "core/snapshot/join_entries.h"
+
+namespace rope {
+/// An outcome in the making.
+struct OpenFile
+{
+    FileOutcome outcome;
+    RepoPath entryPath;
+    PerSide<std::optional<JoinEntry::Origin>> origins;
+};
+
+/// Reads and joins the contents of every file that needs it: two regular versions that nothing has
+/// settled, or a version that is to be joined with where it came from. Sets text, settled or
+/// question. Errors: those of reading; `cancelled`.
+[[nodiscard]] Status joinContents(Repository& repository,
+                                  std::vector<OpenFile>& files,
+                                  const ProgressSink& progress,
+                                  const std::stop_token& stop);
+}  // namespace rope
