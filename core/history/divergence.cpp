@@ -236,4 +236,37 @@ Result<Divergence> findDivergence(Repository& repository,
     TRY_ASSIGN(divergence.theirsOnly, painter.paintedOnly(kTheirs));
     return divergence;
 }
+
+Result<std::vector<ObjectId>> findBases(Repository& repository,
+                                        std::span<const ObjectId> ours,
+                                        std::span<const ObjectId> theirs,
+                                        const std::stop_token& stop)
+{
+    std::vector<ObjectId> tips(ours.begin(), ours.end());
+    tips.insert(tips.end(), theirs.begin(), theirs.end());
+    TRY_ASSIGN(auto stream, repository.commitsFrom(tips));
+    CommitGraph graph(std::move(stream));
+    Painter painter(graph, stop);
+    for (const ObjectId& tip : ours) {
+        TRY(painter.paint(tip, kOurs));
+    }
+    for (const ObjectId& tip : theirs) {
+        TRY(painter.paint(tip, kTheirs));
+    }
+    TRY(painter.run());
+    std::vector<ObjectId> bases = painter.commonTops();
+    if (bases.size() > 1) {
+        TRY_ASSIGN(bases, onlyBest(graph, std::move(bases), stop));
+    }
+    std::vector<std::pair<std::int64_t, ObjectId>> byTime;
+    for (const ObjectId& base : bases) {
+        TRY_ASSIGN(const CommitLink* const link, graph.commit(base, stop));
+        byTime.emplace_back(link->time, base);
+    }
+    std::sort(byTime.begin(), byTime.end());
+    std::transform(byTime.begin(), byTime.end(), bases.begin(), [](const auto& timed) {
+        return timed.second;
+    });
+    return bases;
+}
 }  // namespace rope

@@ -3,6 +3,7 @@
 
 #include "core/repository/repository.h"
 
+#include <span>
 #include <stop_token>
 #include <string_view>
 #include <vector>
@@ -36,4 +37,11 @@ struct Divergence
                                                 const ObjectId& ours,
                                                 const ObjectId& theirs,
                                                 const std::stop_token& stop = {});
+
+/// Returns all best common ancestors of two sets of commits, each standing for one commit that has
+/// them as parents: the oldest first, equal times by id. Errors: as findDivergence().
+[[nodiscard]] Result<std::vector<ObjectId>> findBases(Repository& repository,
+                                                      std::span<const ObjectId> ours,
+                                                      std::span<const ObjectId> theirs,
+                                                      const std::stop_token& stop = {});
 }  // namespace rope

@@ -2,17 +2,18 @@
 // Tested by tst_text_join.cpp.
 #include "core/merge/marked_text.h"
 
+#include "core/diff/diff_tokens.h"
+
 #include <algorithm>
 
 namespace rope {
 namespace {
-constexpr std::size_t kMarkerLength = 7;
-
 class MarkedWriter
 {
 public:
-    explicit MarkedWriter(std::string_view lineEnd)
-        : m_lineEnd(lineEnd)
+    MarkedWriter(const TextJoin& join, std::size_t markerLength)
+        : m_lineEnd(lineEndOf(join.ours().bytes()) == LineEnd::crlf ? "\r\n" : "\n")
+        , m_markerLength(markerLength)
     {
     }
 
@@ -21,7 +22,7 @@ public:
         if (!m_out.text.empty() && m_out.text.back() != '\n') {
             endLine();
         }
-        m_out.text.append(kMarkerLength, sign);
+        m_out.text.append(m_markerLength, sign);
         if (!label.empty()) {
             m_out.text.append(" ").append(label);
         }
@@ -42,28 +43,82 @@ private:
         ++m_line;
     }
     std::string_view m_lineEnd;
+    std::size_t m_markerLength;
     MarkedText m_out;
     LineNumber m_line = 0;
 };
+
+/// The hunks between the two sides of a region; those that are near each other as one.
+std::vector<Hunk> hunksOfSides(const Text& ours, const Text& theirs, const Chunk& region)
+{
+    constexpr LineNumber kNearLines = 3;
+    LineInterner interner;
+    std::vector<TokenId> sides[2];
+    for (LineNumber i = region.ours.begin; i < region.ours.end; ++i) {
+        sides[0].push_back(interner.intern(ours.line(i)));
+    }
+    for (LineNumber i = region.theirs.begin; i < region.theirs.end; ++i) {
+        sides[1].push_back(interner.intern(theirs.line(i)));
+    }
+    std::vector<Hunk> merged;
+    const std::vector<Hunk> hunks =
+        diffTokens(sides[0], sides[1], interner.idCount()).value();  // nothing can cancel it
+    for (const Hunk& hunk : hunks) {
+        if (!merged.empty() && hunk.before.begin - merged.back().before.end <= kNearLines) {
+            merged.back().before.end = hunk.before.end;
+            merged.back().after.end = hunk.after.end;
+        } else {
+            merged.push_back(hunk);
+        }
+    }
+    return merged;
+}
 }  // namespace
 
-MarkedText markedText(const TextJoin& join, const MarkerLabels& labels)
+MarkedText markedText(const TextJoin& join, const MarkerStyle& style)
 {
-    MarkedWriter writer(lineEndOf(join.ours().bytes()) == LineEnd::crlf ? "\r\n" : "\n");
+    MarkedWriter writer(join, style.length);
     for (const Chunk& chunk : join.chunks()) {
         if (chunk.kind != ChunkKind::region) {
             writer.append(join.joinedText(chunk));
             continue;
         }
         writer.region();
-        writer.marker('<', labels.ours);
+        writer.marker('<', style.ours);
         writer.append(join.ours().lines(chunk.ours));
-        writer.marker('|', labels.base);
+        writer.marker('|', style.base);
         writer.append(join.base().lines(chunk.base));
         writer.marker('=', {});
         writer.append(join.theirs().lines(chunk.theirs));
-        writer.marker('>', labels.theirs);
+        writer.marker('>', style.theirs);
     }
     return writer.take();
+}
+
+std::string clashText(const TextJoin& join, const MarkerStyle& style)
+{
+    MarkedWriter writer(join, style.length);
+    for (const Chunk& chunk : join.chunks()) {
+        if (chunk.kind != ChunkKind::region) {
+            writer.append(join.joinedText(chunk));
+            continue;
+        }
+        LineNumber shared = chunk.ours.begin;
+        for (const Hunk& hunk : hunksOfSides(join.ours(), join.theirs(), chunk)) {
+            const LineNumber begin = chunk.ours.begin + hunk.before.begin;
+            const LineNumber end = chunk.ours.begin + hunk.before.end;
+            const LineRange theirs{chunk.theirs.begin + hunk.after.begin,
+                                   chunk.theirs.begin + hunk.after.end};
+            writer.append(join.ours().lines({shared, begin}));
+            writer.marker('<', style.ours);
+            writer.append(join.ours().lines({begin, end}));
+            writer.marker('=', {});
+            writer.append(join.theirs().lines(theirs));
+            writer.marker('>', style.theirs);
+            shared = end;
+        }
+        writer.append(join.ours().lines({shared, chunk.ours.end}));
+    }
+    return writer.take().text;
 }
 }  // namespace rope

@@ -15,15 +15,21 @@ struct MarkedText
     std::vector<LineNumber> regionLines;  ///< The line, from 0, of each region's first marker.
 };
 
-/// What stands after the markers of the three sides.
-struct MarkerLabels
+/// How markers are written.
+struct MarkerStyle
 {
-    std::string_view ours = "ours";
+    std::string_view ours = "ours";  ///< What stands after the marker of a side.
     std::string_view base = "base";
     std::string_view theirs = "theirs";
+    std::size_t length = 7;  ///< Of a marker, in characters.
 };
 
-/// Returns the text with seven-character markers, base section included, around every region.
+/// Returns the text with markers, base section included, around every region.
 /// A side whose last line has no end gets one before the next marker.
-[[nodiscard]] MarkedText markedText(const TextJoin& join, const MarkerLabels& labels = {});
+[[nodiscard]] MarkedText markedText(const TextJoin& join, const MarkerStyle& style = {});
+
+/// Returns the text with markers around every region, without a base section; what both sides of a
+/// region share stands outside of the markers, unless it is no more than three lines. This is what a
+/// virtual base holds where its own sides clash.
+[[nodiscard]] std::string clashText(const TextJoin& join, const MarkerStyle& style);
 }  // namespace rope

@@ -22,6 +22,12 @@ public:
 /// The bytes of a blob, shared between whoever reads them.
 using BlobBytes = std::shared_ptr<const std::string>;
 
+/// Where a new object goes.
+enum class Storage {
+    stored,  ///< Into the repository; nothing refers to it until a branch moves.
+    held,    ///< Only into this instance's memory, which reads find; with the id it would have.
+};
+
 /// The port to a version-control system: what a splice needs of it and no more.
 /// An instance belongs to one thread at a time; open one per worker. Nothing is cached that another
 /// program could change. Every call may fail with `io`, `gitFailed` or `corrupt` besides those named.
@@ -55,9 +61,12 @@ public:
     /// Sizes in bytes, in the order asked. Errors: `notFound`.
     virtual Result<std::vector<std::uint64_t>> blobSizes(std::span<const ObjectId> ids) = 0;
 
-    // Writing objects; nothing refers to them until a branch moves
-    virtual Result<std::vector<ObjectId>> writeBlobs(std::span<const std::string> contents) = 0;
-    virtual Result<ObjectId> writeTree(std::span<const TreeEntry> entries) = 0;
+    // Writing objects
+    virtual Result<std::vector<ObjectId>> writeBlobs(std::span<const std::string> contents,
+                                                     Storage storage) = 0;
+    virtual Result<ObjectId> writeTree(std::span<const TreeEntry> entries, Storage storage) = 0;
+    /// Whether an object is only held, not stored.
+    [[nodiscard]] virtual bool isHeld(const ObjectId& id) const = 0;
     /// Errors: `noIdentity`; `refused` when signing is asked for and fails.
     virtual Result<ObjectId> writeCommit(const CommitDraft& draft) = 0;
 

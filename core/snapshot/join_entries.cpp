@@ -67,8 +67,8 @@ private:
         PerSide<std::set<RepoPath>> contested;
         for (const Side side : kSides) {
             if (followsFolders) {
-                contested[side] = contestedFolders(m_changes[side].goneFolders,
-                                                   m_changes[otherSide(side)].files);
+                contested[side] =
+                    contestedFolders(m_changes[side].goneFolders, m_changes[otherSide(side)].files);
             }
             const auto matters = [&](const FileChange& deleted) {
                 return m_touched[otherSide(side)].contains(deleted.path)
@@ -132,9 +132,8 @@ private:
         return paths;
     }
 
-    Status moveIntoRenamedFolders(Side side,
-                                  const FolderRenames& folders,
-                                  const FolderRenames& ownFolders)
+    Status
+    moveIntoRenamedFolders(Side side, const FolderRenames& folders, const FolderRenames& ownFolders)
     {
         std::map<RepoPath, std::vector<RepoPath>> arrivals;
         for (const RepoPath& path : newPaths(side)) {
@@ -151,8 +150,11 @@ private:
         }
         for (const auto& [target, sources] : arrivals) {
             TRY_ASSIGN(bool isTaken, holdsPath(m_repository, m_trees.sides[side], target));
-            // A path the base has belongs to another file, even if it is gone by now.
-            isTaken = isTaken || (m_entries.contains(target) && m_entries[target].base);
+            // A path the base has belongs to another file, even if it is gone by now; unless the
+            // file comes back to where it was.
+            isTaken = isTaken
+                      || (m_entries.contains(target) && m_entries[target].base
+                          && !forgetRename(side, target, sources.front()));
             if (isTaken || sources.size() > 1) {
                 for (const RepoPath& source : sources) {
                     worry(source, Concern::blockedFolder, side, {target});
@@ -162,6 +164,12 @@ private:
             }
         }
         return ok();
+    }
+
+    /// Drops a rename that a move undoes. Whether there was one.
+    bool forgetRename(Side side, const RepoPath& from, const RepoPath& to)
+    {
+        return std::erase(m_renames[side], Rename{from, to}) > 0;
     }
 
     static std::vector<RepoPath>
@@ -216,9 +224,8 @@ private:
         JoinEntry& old = m_entries[from];
         const std::optional<PlacedVersion> kept = old.sides[other];
         JoinEntry& target = m_entries[to];
-        const bool isOtherKind = kept
-                                 && isRegular(kept->version.kind)
-                                        != isRegular(target.sides[by]->version.kind);
+        const bool isOtherKind =
+            kept && isRegular(kept->version.kind) != isRegular(target.sides[by]->version.kind);
         const bool isTaken = target.sides[other].has_value() && !isOtherKind;
         if (isTaken) {
             if (kept) {
@@ -228,7 +235,7 @@ private:
                 target.by = by;
                 target.otherPaths = {from};
             }
-            m_entries.erase(from);
+            old.sides[other] = old.base;  // it leaves its old place without a further question
             return;
         }
         target.base = old.base;

@@ -51,19 +51,23 @@ std::vector<Answer> answersOfSides(const FileOutcome& file)
 
 void askRenamedTwice(FileOutcome& file, const JoinEntry& entry)
 {
-    if (!entry.origins[entry.by]) {
-        Puts both = putJoined(file, file.oursPath, file.ours);
-        const Puts second = putJoined(file, file.theirsPath, file.theirs);
+    if (file.base && file.ours && file.theirs) {
+        const Puts first = putJoined(file, file.path, file.ours);
+        const Puts second = putJoined(file, file.alsoAt.front(), file.theirs);
+        Puts both = first;
         both.insert(both.end(), second.begin(), second.end());
         ask(file,
             OutcomeKind::renameRename,
             QuestionKind::renamedTwice,
-            {{FileChoice::ours, putJoined(file, file.oursPath, file.ours)},
-             {FileChoice::theirs, putJoined(file, file.theirsPath, file.theirs)},
+            {{FileChoice::ours, first},
+             {FileChoice::theirs, second},
              {FileChoice::keepBoth, std::move(both)}});
         return;
     }
     // One of the two names is taken by another file, so each name is asked about by itself.
+    if (entry.by == Side::ours) {
+        file.alsoAt = {entry.otherPaths.back()};
+    }
     const Side other = otherSide(entry.by);
     const auto& own = entry.by == Side::ours ? file.ours : file.theirs;
     const auto& others = entry.by == Side::ours ? file.theirs : file.ours;
@@ -107,8 +111,7 @@ void askWhere(FileOutcome& file, const JoinEntry& entry)
     default:
         answers = {{FileChoice::stay, at(file.path)},
                    {FileChoice::aside,
-                    at(entry.otherPaths.front()
-                       + (entry.by == Side::ours ? "~ours" : "~theirs"))}};
+                    at(entry.otherPaths.front() + (entry.by == Side::ours ? "~ours" : "~theirs"))}};
         ask(file, OutcomeKind::directoryRename, QuestionKind::blockedByFile, std::move(answers));
     }
 }
@@ -199,10 +202,7 @@ void askForConcern(FileOutcome& file, const JoinEntry& entry)
         return;
     case Concern::renamedOntoAdded:
         if (!file.question && file.regionCount() == 0) {
-            ask(file,
-                OutcomeKind::renameDelete,
-                QuestionKind::renamedOnto,
-                answersOfSides(file));
+            ask(file, OutcomeKind::renameDelete, QuestionKind::renamedOnto, answersOfSides(file));
         }
         return;
     case Concern::movedWithFolder:

@@ -60,13 +60,10 @@ public:
             TRY_ASSIGN(changes[side],
                        treeChanges(m_repository, m_trees.base, m_trees.sides[side], m_stop));
         }
-        TRY_ASSIGN(m_entries,
-                   pairEntries(m_repository,
-                               m_trees,
-                               changes,
-                               m_options.followsFolders,
-                               m_progress,
-                               m_stop));
+        TRY_ASSIGN(
+            m_entries,
+            pairEntries(
+                m_repository, m_trees, changes, m_options.followsFolders, m_progress, m_stop));
         askForTwins();
         for (const auto& [path, entry] : m_entries) {
             sort(path, entry);
@@ -200,9 +197,9 @@ private:
         whole.base = oursEntry.origins.ours->base;
         whole.sides.ours = oursEntry.sides.ours;
         whole.sides.theirs = theirsEntry.sides.theirs;
-        FileOutcome file = outcomeOf(whole.sides.ours->path, whole);
+        FileOutcome file = outcomeOf(entry.by == Side::ours ? path : otherName, whole);
         classifyBoth(file);
-        file.alsoAt = {file.theirsPath, file.basePath};
+        file.alsoAt = {entry.by == Side::ours ? otherName : path, file.basePath};
         m_done.insert(otherName);
         m_open.push_back({std::move(file), path, {}});
         return true;
@@ -308,7 +305,8 @@ private:
         for (RepoPath folder = folderOfPath(path); !folder.empty(); folder = folderOfPath(folder)) {
             PerSide<bool>& has = folders[folder];
             for (const Side side : kSides) {
-                has[side] = has[side] || (entry.sides[side] && liesIn(entry.sides[side]->path, folder));
+                has[side] =
+                    has[side] || (entry.sides[side] && liesIn(entry.sides[side]->path, folder));
             }
         }
     }

@@ -45,7 +45,8 @@ bool sortsBefore(const TreeEntry& a, const TreeEntry& b)
 Result<ObjectId> writeFolder(Repository& repository,
                              const ObjectId& tree,
                              const EditNode& node,
-                             const RepoPath& prefix)
+                             const RepoPath& prefix,
+                             Storage storage)
 {
     const ObjectId ids[] = {tree};
     TRY_ASSIGN(auto read, repository.readTrees(ids));
@@ -60,10 +61,12 @@ Result<ObjectId> writeFolder(Repository& repository,
         }
         if (!child->children.empty()) {
             const bool isFolder = present && present->kind == EntryKind::folder;
-            TRY_ASSIGN(
-                const ObjectId folder,
-                writeFolder(
-                    repository, isFolder ? present->id : ObjectId{}, *child, prefix + name + "/"));
+            TRY_ASSIGN(const ObjectId folder,
+                       writeFolder(repository,
+                                   isFolder ? present->id : ObjectId{},
+                                   *child,
+                                   prefix + name + "/",
+                                   storage));
             if (!folder.isNull()) {
                 if (child->isEdited && child->version) {
                     return Error{
@@ -83,12 +86,14 @@ Result<ObjectId> writeFolder(Repository& repository,
         return ObjectId{};
     }
     std::sort(entries.begin(), entries.end(), sortsBefore);
-    return repository.writeTree(entries);
+    return repository.writeTree(entries, storage);
 }
 }  // namespace
 
-Result<ObjectId>
-writeEditedTree(Repository& repository, const ObjectId& tree, std::span<const TreeEdit> edits)
+Result<ObjectId> writeEditedTree(Repository& repository,
+                                 const ObjectId& tree,
+                                 std::span<const TreeEdit> edits,
+                                 Storage storage)
 {
     if (edits.empty() && !tree.isNull()) {
         return tree;
@@ -97,6 +102,6 @@ writeEditedTree(Repository& repository, const ObjectId& tree, std::span<const Tr
     for (const TreeEdit& edit : edits) {
         insert(root, edit);
     }
-    return writeFolder(repository, tree, root, {});
+    return writeFolder(repository, tree, root, {}, storage);
 }
 }  // namespace rope

@@ -8,8 +8,11 @@
 namespace rope {
 /// Writes the tree that `tree` becomes by some edits, and returns its id. Only folders on the way to
 /// an edit are read and written; a folder that becomes empty is gone. A later edit of a path wins.
-/// A null id is an empty tree. Errors: `invalidInput` when a file would stand where a folder is;
-/// those of reading and writing.
-[[nodiscard]] Result<ObjectId>
-writeEditedTree(Repository& repository, const ObjectId& tree, std::span<const TreeEdit> edits);
+/// A null id is an empty tree. With `Storage::held` nothing is written, the repository keeps the new
+/// folders in memory. Errors: `invalidInput` when a file would stand where a folder is; those of
+/// reading and writing.
+[[nodiscard]] Result<ObjectId> writeEditedTree(Repository& repository,
+                                               const ObjectId& tree,
+                                               std::span<const TreeEdit> edits,
+                                               Storage storage = Storage::stored);
 }  // namespace rope

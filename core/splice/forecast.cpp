@@ -3,6 +3,7 @@
 #include "core/splice/forecast.h"
 
 #include "core/snapshot/tree_writer.h"
+#include "core/splice/virtual_base.h"
 
 #include <algorithm>
 #include <numeric>
@@ -33,9 +34,40 @@ std::size_t Forecast::openFileCount() const
         }));
 }
 
+namespace {
+/// What exists in memory only cannot be put back by an answer.
+void dropUnwritableAnswers(const Repository& repository, TreeJoin& join)
+{
+    for (FileOutcome& file : join.files) {
+        if (file.question) {
+            std::erase_if(file.question->answers, [&](const Answer& answer) {
+                return std::any_of(
+                    answer.puts.begin(), answer.puts.end(), [&](const Placement& put) {
+                        return !put.isJoinedText && repository.isHeld(put.version.id);
+                    });
+            });
+        }
+    }
+}
+
+/// The base to join over: its tree, and what is special about it.
+Result<VirtualBase> baseOf(Repository& repository,
+                           const std::vector<ObjectId>& bases,
+                           const std::optional<Commit>& newest,
+                           const ProgressSink& progress,
+                           const std::stop_token& stop)
+{
+    if (bases.size() > 1) {
+        return joinBases(repository, bases, progress, stop);
+    }
+    return VirtualBase{newest ? newest->tree : ObjectId{}, {}};
+}
+}  // namespace
+
 Result<Forecast> forecastJoin(Repository& repository,
                               const ObjectId& ours,
                               const ObjectId& theirs,
+                              const ForecastOptions& options,
                               const ProgressSink& progress,
                               const std::stop_token& stop)
 {
@@ -44,24 +76,38 @@ Result<Forecast> forecastJoin(Repository& repository,
     }
     Forecast forecast;
     TRY_ASSIGN(forecast.divergence, findDivergence(repository, ours, theirs, stop));
+    std::vector<ObjectId> bases = forecast.divergence.bases;
     std::vector<ObjectId> wanted{ours, theirs};
-    if (!forecast.divergence.bases.empty()) {
-        wanted.push_back(forecast.divergence.bases.front());
-    }
+    wanted.insert(wanted.end(), bases.begin(), bases.end());
     TRY_ASSIGN(auto commits, repository.readCommits(wanted));
     forecast.ours = commits[0];
     forecast.theirs = commits[1];
-    if (wanted.size() < 3) {
+    if (bases.empty()) {
         TRY_ASSIGN(const bool isCutOff, repository.isShallow());
         if (isCutOff) {
             return Error{ErrorCode::unsupported, theirs.hex(), "history cut off"};
         }
-        return forecast;
+        if (!options.joinsUnrelated) {
+            return forecast;
+        }
+    } else {
+        std::sort(commits.begin() + 2, commits.end(), [](const Commit& a, const Commit& b) {
+            return std::pair(a.committer.time, a.id) < std::pair(b.committer.time, b.id);
+        });
+        std::transform(commits.begin() + 2, commits.end(), bases.begin(), [](const Commit& c) {
+            return c.id;
+        });
+        forecast.base = commits.back();
     }
-    forecast.base = commits[2];
+    TRY_ASSIGN(VirtualBase base, baseOf(repository, bases, forecast.base, progress, stop));
+    const TreeJoinOptions joining{true, std::move(base.twins)};
     TRY_ASSIGN(
         forecast.join,
-        joinTrees(repository, commits[2].tree, commits[0].tree, commits[1].tree, {}, progress, stop));
+        joinTrees(
+            repository, base.tree, commits[0].tree, commits[1].tree, joining, progress, stop));
+    if (bases.size() > 1) {
+        dropUnwritableAnswers(repository, forecast.join);
+    }
     return forecast;
 }
 
@@ -77,7 +123,7 @@ Result<ObjectId> writeCleanTree(Repository& repository, const Forecast& forecast
             joined.push_back(&file);
         }
     }
-    TRY_ASSIGN(const auto ids, repository.writeBlobs(texts));
+    TRY_ASSIGN(const auto ids, repository.writeBlobs(texts, Storage::stored));
     for (std::size_t i = 0; i < ids.size(); ++i) {
         edits.push_back({joined[i]->path, FileVersion{joined[i]->joinedKind, ids[i]}});
     }

@@ -13,7 +13,8 @@ struct Forecast
     Commit ours;
     Commit theirs;
     Divergence divergence;
-    std::optional<Commit> base;  ///< The base the trees were joined over; nothing when unrelated.
+    /// The newest of the best common ancestors; nothing when unrelated.
+    std::optional<Commit> base;
     TreeJoin join;
 
     /// Whether it joins without a question.
@@ -27,13 +28,20 @@ struct Forecast
     [[nodiscard]] std::size_t openFileCount() const;
 };
 
-/// Forecasts joining `theirs` into `ours`. With several best common ancestors the first by id is the
-/// base; divergence.bases tells of all. Unrelated histories give an empty join and no base.
+struct ForecastOptions
+{
+    /// Joins histories without a common commit over an empty base, where a person said so.
+    bool joinsUnrelated = false;
+};
+
+/// Forecasts joining `theirs` into `ours`. Several best common ancestors are joined to one base first
+/// (virtual_base.h). Unrelated histories give an empty join, unless asked for.
 /// Errors: those of reading; `unsupported` when the history is cut off before a common commit;
 /// `cancelled`.
 [[nodiscard]] Result<Forecast> forecastJoin(Repository& repository,
                                             const ObjectId& ours,
                                             const ObjectId& theirs,
+                                            const ForecastOptions& options = {},
                                             const ProgressSink& progress = {},
                                             const std::stop_token& stop = {});
 

@@ -103,7 +103,7 @@ private:
         for (const TextEdit& text : m_request.result.texts) {
             contents.push_back(text.bytes);
         }
-        TRY_ASSIGN(const auto ids, m_repository.writeBlobs(contents));
+        TRY_ASSIGN(const auto ids, m_repository.writeBlobs(contents, Storage::stored));
         for (std::size_t i = 0; i < ids.size(); ++i) {
             edits.push_back({m_request.result.texts[i].path,
                              FileVersion{m_request.result.texts[i].kind, ids[i]}});

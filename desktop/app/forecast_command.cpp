@@ -68,9 +68,8 @@ void printWords(const Forecast& forecast, const ObjectId& tree)
 {
     std::printf("%s\n", forecastInWords(forecast).toUtf8().constData());
     if (forecast.divergence.bases.size() > 1) {
-        std::printf("there are %zu best common ancestors; the forecast is over the first, %s\n",
-                    forecast.divergence.bases.size(),
-                    forecast.base->id.brief().c_str());
+        std::printf("there are %zu best common ancestors, joined to one base first\n",
+                    forecast.divergence.bases.size());
     }
     for (const FileOutcome& file : forecast.join.files) {
         std::printf("%s: %s\n", file.path.c_str(), forecastInWords(file).toUtf8().constData());

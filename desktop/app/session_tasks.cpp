@@ -53,9 +53,15 @@ Result<std::optional<std::string>> readVersion(Repository& repository,
         return std::optional("commit " + version->id.hex() + "\n");
     }
     const ObjectId ids[] = {version->id};
-    TRY_ASSIGN(const auto sizes, repository.blobSizes(ids));
-    if (sizes.front() > kMostShownBytes) {
-        return std::optional("(" + std::to_string(sizes.front())
+    const auto sizes = repository.blobSizes(ids);
+    if (!sizes && sizes.error().code == ErrorCode::notFound) {
+        return std::optional<std::string>{};  // of a base that was joined from several, in memory
+    }
+    if (!sizes) {
+        return sizes.error();
+    }
+    if (sizes->front() > kMostShownBytes) {
+        return std::optional("(" + std::to_string(sizes->front())
                              + " bytes: too large to be shown here)\n");
     }
     TRY_ASSIGN(const auto blobs, repository.readBlobs(ids));
@@ -104,7 +110,7 @@ Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const std::string& 
 {
     TRY_ASSIGN(auto repository, GitRepository::open(folder));
     auto survey = std::make_shared<SurveyForecast>();
-    TRY_ASSIGN(survey->forecast, forecastJoin(*repository, ours, theirs, progress, stop));
+    TRY_ASSIGN(survey->forecast, forecastJoin(*repository, ours, theirs, {}, progress, stop));
     TRY_ASSIGN(survey->oursCommits, readListed(*repository, survey->forecast.divergence.oursOnly));
     TRY_ASSIGN(survey->theirsCommits,
                readListed(*repository, survey->forecast.divergence.theirsOnly));

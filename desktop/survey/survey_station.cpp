@@ -200,11 +200,10 @@ void SurveyStation::showPlan()
         plan.startLabel =
             open == 0 ? tr("Start: joins cleanly") : tr("Start: %1 to decide").arg(open);
         if (forecast->divergence.bases.size() > 1) {
-            plan.remark = tr("The histories criss-cross: there are %1 best common ancestors. This "
-                             "forecast is over one of them, %2; "
-                             "look closely at the result.")
-                              .arg(forecast->divergence.bases.size())
-                              .arg(shown(forecast->base->id.brief()));
+            plan.remark = tr("The histories criss-cross: there are %1 best common ancestors. They "
+                             "were joined to one base first; where they clash, the base shows both "
+                             "between markers.")
+                              .arg(forecast->divergence.bases.size());
         }
     }
     m_plan->showPlan(plan);

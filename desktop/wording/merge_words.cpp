@@ -210,9 +210,9 @@ QString questionAboutNames(const FileOutcome& outcome, const SideNames& names)
                    ? tr("%1 renamed %2 to %3, %4 renamed it to %5. What is it to be called?")
                          .arg(names.ours,
                               oldPath,
-                              shownPath(outcome.oursPath),
+                              placeOf(outcome, FileChoice::ours),
                               names.theirs,
-                              shownPath(outcome.theirsPath))
+                              placeOf(outcome, FileChoice::theirs))
                    : tr("Each side gave one file another name, and this is one of them. Is it to "
                         "be here?");
     case QuestionKind::renamedOnto:

@@ -121,7 +121,7 @@ void TestGitRepository::readBlobs_oddBytes_areExact()
                                       std::string(3'000'000, '\n'),
                                       "\xFF\xFE"};
     const auto repository = openScratch(scratch);
-    const auto ids = repository->writeBlobs(contents);
+    const auto ids = repository->writeBlobs(contents, Storage::stored);
     QVERIFY(ids);
     const auto blobs = repository->readBlobs(*ids);
     QVERIFY(blobs);
@@ -171,15 +171,17 @@ void TestGitRepository::writeTree_whatWasRead_givesTheSameId()
         *ObjectId::fromHex(scratch.git("rev-parse HEAD^{tree}").toStdString())};
     const auto entries = repository->readTrees(tree);
     QCOMPARE(entries->front().size(), std::size_t{4});
-    QVERIFY(*repository->writeTree(entries->front()) == tree[0]);
-    QVERIFY(*repository->writeTree({}) == *repository->writeTree({}));
+    QVERIFY(*repository->writeTree(entries->front(), Storage::stored) == tree[0]);
+    QVERIFY(*repository->writeTree(entries->front(), Storage::held) == tree[0]);
+    QVERIFY(*repository->writeTree({}, Storage::stored)
+            == *repository->writeTree({}, Storage::held));
 }
 
 void TestGitRepository::writeBlobs_several_giveGitsIds()
 {
     ScratchRepository scratch;
     const std::string contents[] = {"one\n", "two\n"};
-    const auto ids = openScratch(scratch)->writeBlobs(contents);
+    const auto ids = openScratch(scratch)->writeBlobs(contents, Storage::stored);
     QCOMPARE(QByteArray::fromStdString(ids->at(1).hex()),
              scratch.git({QStringLiteral("hash-object"), QStringLiteral("--stdin")}, "two\n"));
     QCOMPARE(scratch.git(QStringList{QStringLiteral("cat-file"),

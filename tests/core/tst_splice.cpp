@@ -12,19 +12,20 @@ std::shared_ptr<const Forecast> sampleForecast()
 {
     auto forecast = std::make_shared<Forecast>();
     FileOutcome text;
-    text.path = "a.txt";
+    text.path = text.oursPath = text.theirsPath = text.basePath = "a.txt";
     text.text = std::make_shared<const TextJoin>(
         std::move(joinTexts("1\nm\nm2\n2\nend\n", "o1\nm\nm2\no2\nend\n", "t1\nm\nm2\nt2\nend\n"))
             .value());
     text.ours = text.theirs = text.base = FileVersion{};
     FileOutcome gone;
-    gone.path = "b.bin";
+    gone.path = gone.oursPath = gone.basePath = "b.bin";
     gone.ours = FileVersion{EntryKind::file, *ObjectId::fromHex(std::string(40, 'a'))};
     gone.base = gone.ours;
     gone.kind = OutcomeKind::modifyDelete;
     gone.question = FileQuestion{QuestionKind::deletedByTheirs,
-                                 {FileChoice::ours, FileChoice::theirs, FileChoice::base},
-                                 {}};
+                                 {{FileChoice::ours, {{"b.bin", *gone.ours, false}}},
+                                  {FileChoice::theirs, {}},
+                                  {FileChoice::base, {{"b.bin", *gone.base, false}}}}};
     forecast->join.files = {text, gone};
     return forecast;
 }
@@ -89,8 +90,10 @@ void TestSplice::decide_all_givesTheResult()
     const SpliceResult result = splice.result();
     QCOMPARE(result.texts.size(), std::size_t{1});
     QCOMPARE(result.texts.front().bytes, std::string("o1\nm\nm2\nt2\no2\nend\n"));
-    QCOMPARE(result.edits.size(), std::size_t{1});
-    QVERIFY(!result.edits.front().version.has_value());
+    QCOMPARE(result.edits.size(),
+             std::size_t{2});  // both leave their places, one comes back as text
+    QCOMPARE(result.edits.back().path, std::string("b.bin"));
+    QVERIFY(!result.edits.back().version.has_value());
 }
 
 void TestSplice::undoAndRedo_decisions_comeBack()

@@ -27,13 +27,16 @@ FileOutcome questionOutcome(QuestionKind kind)
     FileOutcome file;
     file.path = "odd\nname";
     file.ours = FileVersion{};
+    const std::vector<Placement> puts{{"b", FileVersion{}, false}};
     file.question = FileQuestion{kind,
-                                 {FileChoice::ours,
-                                  FileChoice::theirs,
-                                  FileChoice::base,
-                                  FileChoice::keepBoth,
-                                  FileChoice::aside},
-                                 "b"};
+                                 {{FileChoice::ours, puts},
+                                  {FileChoice::theirs, {}},
+                                  {FileChoice::base, puts},
+                                  {FileChoice::keepBoth, puts},
+                                  {FileChoice::aside, puts},
+                                  {FileChoice::follow, puts},
+                                  {FileChoice::followOther, puts},
+                                  {FileChoice::stay, puts}}};
     return file;
 }
 }  // namespace
@@ -112,16 +115,16 @@ void TestWording::questions_everyKind_hasWordsAndAnswers()
 {
     const SideNames names{QStringLiteral("mine"), QStringLiteral("origin/main")};
     QSet<QString> words;
-    for (int kind = 0; kind <= static_cast<int>(QuestionKind::fileAgainstFolder); ++kind) {
+    for (int kind = 0; kind <= static_cast<int>(kLastQuestionKind); ++kind) {
         const FileOutcome file = questionOutcome(static_cast<QuestionKind>(kind));
         words.insert(questionInWords(file, names));
         QVERIFY(!questionInShort(*file.question).isEmpty());
-        for (const FileChoice choice : file.question->choices) {
-            QVERIFY(!answerInWords(file, choice, names).isEmpty());
-            QVERIFY(fileChoiceNamed(nameOf(choice)) == choice);
+        for (const Answer& answer : file.question->answers) {
+            QVERIFY(!answerInWords(file, answer.choice, names).isEmpty());
+            QVERIFY(fileChoiceNamed(nameOf(answer.choice)) == answer.choice);
         }
     }
-    QCOMPARE(words.size(), static_cast<qsizetype>(QuestionKind::fileAgainstFolder) + 1);
+    QCOMPARE(words.size(), static_cast<qsizetype>(kLastQuestionKind) + 1);
     QVERIFY(questionInWords(questionOutcome(QuestionKind::deletedByTheirs), names)
                 .startsWith(QLatin1String("origin/main deleted")));
 }

@@ -107,31 +107,31 @@ Result<std::unique_ptr<GitRepository>> GitRepository::open(const std::string& fo
     }
     const GitProcess git(place.absoluteFilePath().toStdString());
     // One process for the usual case; a bare repository has no top level and is asked again.
-    TRY_ASSIGN(GitOutput asked,
-               git.run({"rev-parse",
-                        "--path-format=absolute",
-                        "--absolute-git-dir",
-                        "--git-common-dir",
-                        "--show-toplevel"}));
+    std::vector<std::string> question{"rev-parse",
+                                      "--path-format=absolute",
+                                      "--show-object-format",
+                                      "--absolute-git-dir",
+                                      "--git-common-dir",
+                                      "--show-toplevel"};
+    TRY_ASSIGN(GitOutput asked, git.run(question));
     const bool hasWorkingTree = asked.exitCode == 0;
     if (!hasWorkingTree) {
-        TRY_ASSIGN(
-            asked,
-            git.run(
-                {"rev-parse", "--path-format=absolute", "--absolute-git-dir", "--git-common-dir"}));
+        question.pop_back();
+        TRY_ASSIGN(asked, git.run(question));
     }
     if (asked.exitCode != 0) {
         const bool isNone = mentions(asked.err, "not a git repository");
         return Error{isNone ? ErrorCode::notFound : ErrorCode::gitFailed, folder, asked.err};
     }
     const auto lines = splitLines(asked.out);
-    if (lines.size() != (hasWorkingTree ? 3 : 2)) {
+    if (lines.size() != (hasWorkingTree ? 4 : 3)) {
         return Error{ErrorCode::unsupported, folder, "a line break in the path of a repository"};
     }
     std::unique_ptr<GitRepository> repository(
         new GitRepository(withoutLineEnd(std::string(lines.back())), !hasWorkingTree));
-    repository->m_gitFolder = withoutLineEnd(std::string(lines[0]));
-    repository->m_commonFolder = withoutLineEnd(std::string(lines[1]));
+    repository->m_held = HeldObjects(lines[0] == "sha256\n");
+    repository->m_gitFolder = withoutLineEnd(std::string(lines[1]));
+    repository->m_commonFolder = withoutLineEnd(std::string(lines[2]));
     return repository;
 }
 
@@ -259,8 +259,8 @@ Result<std::vector<Commit>> GitRepository::readCommits(std::span<const ObjectId>
 Result<std::vector<std::vector<TreeEntry>>> GitRepository::readTrees(std::span<const ObjectId> ids)
 {
     std::vector<ObjectId> wanted;
-    std::copy_if(ids.begin(), ids.end(), std::back_inserter(wanted), [](const ObjectId& id) {
-        return !id.isNull();
+    std::copy_if(ids.begin(), ids.end(), std::back_inserter(wanted), [this](const ObjectId& id) {
+        return !id.isNull() && !m_held.has(id);
     });
     TRY_ASSIGN(const auto objects, m_reader.contents(wanted));
     std::vector<std::vector<TreeEntry>> trees;
@@ -270,6 +270,13 @@ Result<std::vector<std::vector<TreeEntry>>> GitRepository::readTrees(std::span<c
         if (id.isNull()) {
             trees.emplace_back();
             continue;
+        }
+        if (const auto* held = m_held.tree(id)) {
+            trees.push_back(*held);
+            continue;
+        }
+        if (m_held.has(id)) {
+            return Error{ErrorCode::corrupt, id.hex(), "not a readable tree"};
         }
         const ObjectReader::Object& object = objects[next++];
         auto entries = object.type == "tree" ? parseTree(object.bytes, id.size()) : std::nullopt;
@@ -283,10 +290,24 @@ Result<std::vector<std::vector<TreeEntry>>> GitRepository::readTrees(std::span<c
 
 Result<std::vector<BlobBytes>> GitRepository::readBlobs(std::span<const ObjectId> ids)
 {
-    TRY_ASSIGN(auto objects, m_reader.contents(ids));
+    std::vector<ObjectId> wanted;
+    std::copy_if(ids.begin(), ids.end(), std::back_inserter(wanted), [this](const ObjectId& id) {
+        return !m_held.has(id);
+    });
+    TRY_ASSIGN(auto objects, m_reader.contents(wanted));
     std::vector<BlobBytes> blobs;
-    blobs.reserve(objects.size());
-    for (ObjectReader::Object& object : objects) {
+    blobs.reserve(ids.size());
+    std::size_t next = 0;
+    for (const ObjectId& id : ids) {
+        if (m_held.has(id)) {
+            const BlobBytes held = m_held.blob(id);
+            if (!held) {
+                return Error{ErrorCode::corrupt, id.hex(), "a file's content is a tree"};
+            }
+            blobs.push_back(held);
+            continue;
+        }
+        ObjectReader::Object& object = objects[next++];
         if (object.type != "blob") {
             return Error{
                 ErrorCode::corrupt, object.id.hex(), "a file's content is a " + object.type};
@@ -298,18 +319,34 @@ Result<std::vector<BlobBytes>> GitRepository::readBlobs(std::span<const ObjectId
 
 Result<std::vector<std::uint64_t>> GitRepository::blobSizes(std::span<const ObjectId> ids)
 {
-    TRY_ASSIGN(const auto objects, m_reader.headers(ids));
-    std::vector<std::uint64_t> sizes;
-    std::transform(objects.begin(), objects.end(), std::back_inserter(sizes), [](const auto& o) {
-        return o.size;
+    std::vector<ObjectId> wanted;
+    std::copy_if(ids.begin(), ids.end(), std::back_inserter(wanted), [this](const ObjectId& id) {
+        return !m_held.has(id);
     });
+    TRY_ASSIGN(const auto objects, m_reader.headers(wanted));
+    std::vector<std::uint64_t> sizes;
+    sizes.reserve(ids.size());
+    std::size_t next = 0;
+    for (const ObjectId& id : ids) {
+        const BlobBytes held = m_held.blob(id);
+        sizes.push_back(held ? held->size() : objects[next++].size);
+    }
     return sizes;
 }
 
-Result<std::vector<ObjectId>> GitRepository::writeBlobs(std::span<const std::string> contents)
+Result<std::vector<ObjectId>> GitRepository::writeBlobs(std::span<const std::string> contents,
+                                                        Storage storage)
 {
     if (contents.empty()) {
         return std::vector<ObjectId>{};
+    }
+    if (storage == Storage::held) {
+        std::vector<ObjectId> ids;
+        std::transform(contents.begin(),
+                       contents.end(),
+                       std::back_inserter(ids),
+                       [this](const std::string& bytes) { return m_held.holdBlob(bytes); });
+        return ids;
     }
     return hashFiles(contents);
 }
@@ -351,8 +388,11 @@ Result<std::vector<ObjectId>> GitRepository::hashFiles(std::span<const std::stri
     return ids;
 }
 
-Result<ObjectId> GitRepository::writeTree(std::span<const TreeEntry> entries)
+Result<ObjectId> GitRepository::writeTree(std::span<const TreeEntry> entries, Storage storage)
 {
+    if (storage == Storage::held) {
+        return m_held.holdTree(entries);
+    }
     if (!m_treeWriter) {
         TRY_ASSIGN(m_treeWriter, m_git.start({"mktree", "-z", "--missing", "--batch"}));
     }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/repository/git/held_objects.h"
 #include "core/repository/git/object_reader.h"
 #include "core/repository/repository.h"
 
@@ -34,8 +35,10 @@ public:
     Result<std::vector<BlobBytes>> readBlobs(std::span<const ObjectId> ids) override;
     Result<std::vector<std::uint64_t>> blobSizes(std::span<const ObjectId> ids) override;
 
-    Result<std::vector<ObjectId>> writeBlobs(std::span<const std::string> contents) override;
-    Result<ObjectId> writeTree(std::span<const TreeEntry> entries) override;
+    Result<std::vector<ObjectId>> writeBlobs(std::span<const std::string> contents,
+                                             Storage storage) override;
+    Result<ObjectId> writeTree(std::span<const TreeEntry> entries, Storage storage) override;
+    [[nodiscard]] bool isHeld(const ObjectId& id) const override { return m_held.has(id); }
     Result<ObjectId> writeCommit(const CommitDraft& draft) override;
 
     Result<std::optional<Signature>> identity() override;
@@ -66,6 +69,7 @@ private:
     std::string m_commonFolder;  ///< The git folder all linked working trees share, absolute.
     bool m_isBare;
     ObjectReader m_reader;
+    HeldObjects m_held;
     std::unique_ptr<QProcess> m_treeWriter;  ///< `mktree --batch`, started at first use.
 };
 }  // namespace rope

@@ -1,0 +1,152 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_virtual_base.cpp.
+#include "core/splice/virtual_base.h"
+
+#include "core/history/divergence.h"
+#include "core/merge/marked_text.h"
+#include "core/snapshot/tree_writer.h"
+
+namespace rope {
+namespace {
+constexpr std::size_t kMarkerLength = 7;
+constexpr std::size_t kLongerPerLevel = 2;
+
+/// What a join leaves in a virtual base, where a person would be asked.
+std::vector<Placement> placementsUnasked(const FileOutcome& file, const ObjectId& emptyBlob)
+{
+    if (!file.question) {
+        return file.placements({});
+    }
+    const auto asBase = [&]() -> std::vector<Placement> {
+        return file.base ? std::vector<Placement>{{file.path, *file.base, false}}
+                         : std::vector<Placement>{};
+    };
+    switch (file.question->kind) {
+    case QuestionKind::deletedByOurs:
+    case QuestionKind::deletedByTheirs:
+    case QuestionKind::renamedDeletedByOurs:
+    case QuestionKind::renamedDeletedByTheirs:
+    case QuestionKind::symlink:
+    case QuestionKind::submodule:
+    case QuestionKind::differentKinds:
+        return asBase();
+    case QuestionKind::binary:
+    case QuestionKind::tooLarge:
+    case QuestionKind::notByLines:
+        if (!file.base || !isRegular(file.base->kind)) {
+            return {{file.path, {file.ours->kind, emptyBlob}, false}};
+        }
+        return asBase();
+    case QuestionKind::renamedTwice:
+        return file.question->answerOf(FileChoice::keepBoth)
+                   ? file.question->answerOf(FileChoice::keepBoth)->puts
+                   : file.question->answers.front().puts;
+    case QuestionKind::renamedOnto:
+    case QuestionKind::inRenamedFolder:
+    case QuestionKind::inSplitFolder:
+    case QuestionKind::blockedByFile:
+    case QuestionKind::modes:
+    case QuestionKind::fileAgainstFolder:
+        return file.question->answers.front().puts;
+    }
+    return {};
+}
+
+/// One commit, or several taken as one that has them as parents.
+struct Tip
+{
+    std::vector<ObjectId> commits;
+    ObjectId tree;
+};
+
+class BaseJoiner
+{
+public:
+    BaseJoiner(Repository& repository, const ProgressSink& progress, const std::stop_token& stop)
+        : m_repository(repository)
+        , m_progress(progress)
+        , m_stop(stop)
+    {
+    }
+
+    Result<VirtualBase> joinAll(std::span<const ObjectId> bases, std::size_t level)
+    {
+        TRY_ASSIGN(const auto commits, m_repository.readCommits(bases));
+        Tip whole{{bases.front()}, commits.front().tree};
+        std::vector<TwinPaths> twins;
+        for (std::size_t i = 1; i < bases.size(); ++i) {
+            const Tip next{{bases[i]}, commits[i].tree};
+            TRY_ASSIGN(VirtualBase joined, joinTwo(whole, next, level));
+            whole.commits.push_back(bases[i]);
+            whole.tree = joined.tree;
+            twins.insert(twins.end(), joined.twins.begin(), joined.twins.end());
+        }
+        return VirtualBase{whole.tree, std::move(twins)};
+    }
+
+private:
+    Result<VirtualBase> joinTwo(const Tip& ours, const Tip& theirs, std::size_t level)
+    {
+        if (m_progress) {
+            m_progress({"joining the common ancestors", level, 0});
+        }
+        TRY_ASSIGN(const auto bases, findBases(m_repository, ours.commits, theirs.commits, m_stop));
+        VirtualBase base;
+        if (bases.size() == 1) {
+            TRY_ASSIGN(const auto commits, m_repository.readCommits(bases));
+            base.tree = commits.front().tree;
+        } else if (bases.size() > 1) {
+            TRY_ASSIGN(base, joinAll(bases, level + 1));
+        }
+        const TreeJoinOptions options{false, std::move(base.twins)};
+        TRY_ASSIGN(
+            const TreeJoin join,
+            joinTrees(
+                m_repository, base.tree, ours.tree, theirs.tree, options, m_progress, m_stop));
+        return hold(join, ours.tree, level);
+    }
+
+    Result<VirtualBase> hold(const TreeJoin& join, const ObjectId& oursTree, std::size_t level)
+    {
+        VirtualBase base;
+        const MarkerStyle style{"ours", "base", "theirs", kMarkerLength + kLongerPerLevel * level};
+        const std::string empty[] = {{}};
+        TRY_ASSIGN(const auto emptyBlob, m_repository.writeBlobs(empty, Storage::held));
+        std::vector<TreeEdit> edits = settledEdits(join);
+        for (const FileOutcome& file : join.files) {
+            if (!file.question && !file.text) {
+                continue;
+            }
+            if (file.question && file.question->kind == QuestionKind::renamedTwice
+                && !file.alsoAt.empty() && file.ours && file.theirs) {
+                base.twins.emplace_back(file.path, file.alsoAt.front());
+            }
+            for (Placement& put : placementsUnasked(file, emptyBlob.front())) {
+                if (put.isJoinedText) {
+                    const std::string text[] = {file.text->isClean()
+                                                    ? file.text->cleanText()
+                                                    : clashText(*file.text, style)};
+                    TRY_ASSIGN(const auto ids, m_repository.writeBlobs(text, Storage::held));
+                    put.version.id = ids.front();
+                }
+                edits.push_back({put.path, put.version});
+            }
+        }
+        TRY_ASSIGN(base.tree, writeEditedTree(m_repository, oursTree, edits, Storage::held));
+        return base;
+    }
+
+    Repository& m_repository;
+    const ProgressSink& m_progress;
+    const std::stop_token& m_stop;
+};
+}  // namespace
+
+Result<VirtualBase> joinBases(Repository& repository,
+                              std::span<const ObjectId> bases,
+                              const ProgressSink& progress,
+                              const std::stop_token& stop)
+{
+    return BaseJoiner(repository, progress, stop).joinAll(bases, 1);
+}
+}  // namespace rope
