@@ -2,8 +2,6 @@
 // Tested by tst_divergence.cpp.
 #include "core/history/divergence.h"
 
-#include "core/history/commit_graph.h"
-
 #include <queue>
 
 #include <algorithm>
@@ -215,14 +213,22 @@ Result<Divergence> findDivergence(Repository& repository,
                                   const ObjectId& theirs,
                                   const std::stop_token& stop)
 {
+    const ObjectId tips[] = {ours, theirs};
+    TRY_ASSIGN(auto stream, repository.commitsFrom(tips));
+    CommitGraph graph(std::move(stream));
+    return findDivergence(graph, ours, theirs, stop);
+}
+
+Result<Divergence> findDivergence(CommitGraph& graph,
+                                  const ObjectId& ours,
+                                  const ObjectId& theirs,
+                                  const std::stop_token& stop)
+{
     Divergence divergence;
     if (ours == theirs) {
         divergence.bases = {ours};
         return divergence;
     }
-    const ObjectId tips[] = {ours, theirs};
-    TRY_ASSIGN(auto stream, repository.commitsFrom(tips));
-    CommitGraph graph(std::move(stream));
     Painter painter(graph, stop);
     TRY(painter.paint(ours, kOurs));
     TRY(painter.paint(theirs, kTheirs));
@@ -237,15 +243,11 @@ Result<Divergence> findDivergence(Repository& repository,
     return divergence;
 }
 
-Result<std::vector<ObjectId>> findBases(Repository& repository,
+Result<std::vector<ObjectId>> findBases(CommitGraph& graph,
                                         std::span<const ObjectId> ours,
                                         std::span<const ObjectId> theirs,
                                         const std::stop_token& stop)
 {
-    std::vector<ObjectId> tips(ours.begin(), ours.end());
-    tips.insert(tips.end(), theirs.begin(), theirs.end());
-    TRY_ASSIGN(auto stream, repository.commitsFrom(tips));
-    CommitGraph graph(std::move(stream));
     Painter painter(graph, stop);
     for (const ObjectId& tip : ours) {
         TRY(painter.paint(tip, kOurs));

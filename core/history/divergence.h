@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/repository/repository.h"
+#include "core/history/commit_graph.h"
 
 #include <span>
 #include <stop_token>
@@ -38,9 +38,16 @@ struct Divergence
                                                 const ObjectId& theirs,
                                                 const std::stop_token& stop = {});
 
+/// As above, over a graph that is kept for further questions. REQUIRES: it reads from both tips.
+[[nodiscard]] Result<Divergence> findDivergence(CommitGraph& graph,
+                                                const ObjectId& ours,
+                                                const ObjectId& theirs,
+                                                const std::stop_token& stop = {});
+
 /// Returns all best common ancestors of two sets of commits, each standing for one commit that has
 /// them as parents: the oldest first, equal times by id. Errors: as findDivergence().
-[[nodiscard]] Result<std::vector<ObjectId>> findBases(Repository& repository,
+/// REQUIRES: all are in the graph's history.
+[[nodiscard]] Result<std::vector<ObjectId>> findBases(CommitGraph& graph,
                                                       std::span<const ObjectId> ours,
                                                       std::span<const ObjectId> theirs,
                                                       const std::stop_token& stop = {});

@@ -58,6 +58,10 @@ struct TreeEntry
     friend bool operator==(const TreeEntry&, const TreeEntry&) = default;
 };
 
+/// The order of a tree's entries: by bytes, a folder as if its name ended in a slash.
+/// Negative, zero or positive. A file and a folder of one name are different.
+[[nodiscard]] int entryOrder(const TreeEntry& a, const TreeEntry& b);
+
 struct Branch
 {
     std::string ref;   ///< Full, unique name, as the repository calls it.

@@ -3,29 +3,7 @@
 
 #include "core/snapshot/folder_renames.h"
 
-#include <array>
-
 namespace rope {
-enum class Side { ours, theirs };
-inline constexpr std::array kSides{Side::ours, Side::theirs};
-[[nodiscard]] constexpr Side otherSide(Side side)
-{
-    return side == Side::ours ? Side::theirs : Side::ours;
-}
-
-/// A value for each side.
-template <typename T>
-struct PerSide
-{
-    T ours{};
-    T theirs{};
-    [[nodiscard]] T& operator[](Side side) { return side == Side::ours ? ours : theirs; }
-    [[nodiscard]] const T& operator[](Side side) const
-    {
-        return side == Side::ours ? ours : theirs;
-    }
-};
-
 /// A version of a file, and where it stands in the tree it comes from.
 struct PlacedVersion
 {
@@ -70,13 +48,6 @@ struct JoinEntry
 };
 
 using JoinEntries = std::map<RepoPath, JoinEntry>;
-
-/// What the two sides did to the base.
-struct ThreeTrees
-{
-    ObjectId base;
-    PerSide<ObjectId> sides;
-};
 
 /// Pairs what both sides have, following renames of files and, with `followsFolders`, of folders.
 /// Paths that neither side touched are left out. Errors: those of reading; `cancelled`.

@@ -1,107 +1,152 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Folders are compared level by level, all of a level read in one request.
 // Tested by tst_tree_join.cpp.
 #include "core/snapshot/tree_changes.h"
 
 #include <algorithm>
-#include <map>
+#include <unordered_map>
 
 namespace rope {
 namespace {
-struct FolderPair
+struct FolderTriple
 {
     RepoPath prefix;  ///< Empty or ending in a slash.
-    ObjectId before;
-    ObjectId after;
+    ThreeTrees trees;
 };
 
-struct EntryPair
-{
-    const TreeEntry* before = nullptr;
-    const TreeEntry* after = nullptr;
-};
+using Entries = std::vector<TreeEntry>;
 
-std::optional<FileVersion> fileVersion(const TreeEntry* entry)
+std::optional<FileVersion> versionOf(const TreeEntry* entry)
 {
-    if (entry == nullptr || entry->kind == EntryKind::folder) {
-        return std::nullopt;
+    return entry ? std::optional(FileVersion{entry->kind, entry->id}) : std::nullopt;
+}
+
+ObjectId idOf(const TreeEntry* entry)
+{
+    return entry ? entry->id : ObjectId{};
+}
+
+/// Walks the entries of three trees in their common order.
+class TripleWalk
+{
+public:
+    TripleWalk(const Entries& base, const Entries& ours, const Entries& theirs)
+        : m_lists{&base, &ours, &theirs}
+    {
     }
-    return FileVersion{entry->kind, entry->id};
-}
 
-ObjectId folderId(const TreeEntry* entry)
-{
-    return entry != nullptr && entry->kind == EntryKind::folder ? entry->id : ObjectId{};
-}
+    /// The next entry with those of the same name and sort in the other trees; false at the end.
+    /// A file and a folder of one name are two entries.
+    bool next()
+    {
+        const TreeEntry* least = nullptr;
+        for (std::size_t i = 0; i < 3; ++i) {
+            if (const TreeEntry* const head = headOf(i);
+                head && (!least || entryOrder(*head, *least) < 0)) {
+                least = head;
+            }
+        }
+        if (!least) {
+            return false;
+        }
+        for (std::size_t i = 0; i < 3; ++i) {
+            const TreeEntry* const head = headOf(i);
+            found[i] = head && (head == least || entryOrder(*head, *least) == 0) ? head : nullptr;
+            m_at[i] += found[i] ? 1U : 0U;
+        }
+        name = least->name;
+        isFolder = least->kind == EntryKind::folder;
+        return true;
+    }
+
+    std::array<const TreeEntry*, 3> found{};  ///< In base, ours and theirs.
+    std::string_view name;
+    bool isFolder = false;
+
+private:
+    [[nodiscard]] const TreeEntry* headOf(std::size_t i) const
+    {
+        return m_at[i] < m_lists[i]->size() ? &(*m_lists[i])[m_at[i]] : nullptr;
+    }
+    std::array<const Entries*, 3> m_lists;
+    std::array<std::size_t, 3> m_at{};
+};
 
 void compareFolders(const RepoPath& prefix,
-                    const std::vector<TreeEntry>& before,
-                    const std::vector<TreeEntry>& after,
-                    TreeChanges& changes,
-                    std::vector<FolderPair>& deeper)
+                    TripleWalk walk,
+                    PerSide<TreeChanges>& changes,
+                    std::vector<FolderTriple>& deeper)
 {
-    std::map<std::string_view, EntryPair> pairs;
-    for (const TreeEntry& entry : before) {
-        pairs[entry.name].before = &entry;
-    }
-    for (const TreeEntry& entry : after) {
-        pairs[entry.name].after = &entry;
-    }
-    for (const auto& [name, pair] : pairs) {
-        if (pair.before && pair.after && *pair.before == *pair.after) {
+    while (walk.next()) {
+        const auto [base, ours, theirs] = walk.found;
+        const PerSide<const TreeEntry*> sides{ours, theirs};
+        const ThreeTrees ids{idOf(base), {idOf(ours), idOf(theirs)}};
+        if (walk.isFolder) {
+            if (ids.sides.ours == ids.base && ids.sides.theirs == ids.base) {
+                continue;
+            }
+            const RepoPath path = prefix + std::string(walk.name);
+            for (const Side side : kSides) {
+                if (base && !sides[side]) {
+                    changes[side].goneFolders.insert(path);
+                }
+            }
+            deeper.push_back({path + "/", ids});
             continue;
         }
-        const RepoPath path = prefix + std::string(name);
-        FileChange change{path, fileVersion(pair.before), fileVersion(pair.after)};
-        if ((change.before || change.after) && change.before != change.after) {
-            changes.files.push_back(std::move(change));
-        }
-        const ObjectId beforeFolder = folderId(pair.before);
-        const ObjectId afterFolder = folderId(pair.after);
-        if (!beforeFolder.isNull() && afterFolder.isNull()) {
-            changes.goneFolders.insert(path);
-        }
-        if (beforeFolder != afterFolder) {
-            deeper.push_back({path + "/", beforeFolder, afterFolder});
+        for (const Side side : kSides) {
+            const auto before = versionOf(base);
+            const auto after = versionOf(sides[side]);
+            if (before != after) {
+                changes[side].files.push_back({prefix + std::string(walk.name), before, after});
+            }
         }
     }
 }
 }  // namespace
 
-Result<TreeChanges> treeChanges(Repository& repository,
-                                const ObjectId& before,
-                                const ObjectId& after,
-                                const std::stop_token& stop)
+Result<PerSide<TreeChanges>>
+treeChanges(Repository& repository, const ThreeTrees& trees, const std::stop_token& stop)
 {
-    TreeChanges changes;
-    std::size_t depth = 0;
-    std::vector<FolderPair> level;
-    if (before != after) {
-        level.push_back({{}, before, after});
-    }
-    while (!level.empty()) {
+    PerSide<TreeChanges> changes;
+    std::vector<FolderTriple> level{{{}, trees}};
+    for (std::size_t depth = 0; !level.empty(); ++depth) {
         if (stop.stop_requested()) {
             return Error{ErrorCode::cancelled, {}, {}};
         }
-        if (++depth > kMostFolders) {
+        if (depth > kMostFolders) {
             return Error{
                 ErrorCode::corrupt, level.front().prefix.substr(0, 200), "folders without end"};
         }
         std::vector<ObjectId> ids;
-        for (const FolderPair& folder : level) {
-            ids.push_back(folder.before);
-            ids.push_back(folder.after);
+        std::unordered_map<ObjectId, std::size_t> places;
+        for (const FolderTriple& folder : level) {
+            for (const ObjectId& id :
+                 {folder.trees.base, folder.trees.sides.ours, folder.trees.sides.theirs}) {
+                if (places.insert({id, ids.size()}).second) {
+                    ids.push_back(id);
+                }
+            }
         }
-        TRY_ASSIGN(const auto trees, repository.readTrees(ids));
-        std::vector<FolderPair> deeper;
-        for (std::size_t i = 0; i < level.size(); ++i) {
-            compareFolders(level[i].prefix, trees[2 * i], trees[2 * i + 1], changes, deeper);
+        TRY_ASSIGN(const auto read, repository.readTrees(ids));
+        std::vector<FolderTriple> deeper;
+        for (const FolderTriple& folder : level) {
+            const auto entries = [&](const ObjectId& id) -> const Entries& {
+                return read[places.at(id)];
+            };
+            compareFolders(folder.prefix,
+                           {entries(folder.trees.base),
+                            entries(folder.trees.sides.ours),
+                            entries(folder.trees.sides.theirs)},
+                           changes,
+                           deeper);
         }
         level = std::move(deeper);
     }
-    std::sort(changes.files.begin(), changes.files.end(), [](const auto& a, const auto& b) {
-        return a.path < b.path;
-    });
+    for (const Side side : kSides) {
+        std::sort(changes[side].files.begin(),
+                  changes[side].files.end(),
+                  [](const auto& a, const auto& b) { return a.path < b.path; });
+    }
     return changes;
 }
 

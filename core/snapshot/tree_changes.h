@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/repository/repository.h"
+#include "core/snapshot/sides.h"
 
 #include <optional>
 #include <set>
@@ -25,20 +26,19 @@ struct FileChange
     std::optional<FileVersion> after;
 };
 
-/// How one tree became another.
+/// How the base became one side.
 struct TreeChanges
 {
     std::vector<FileChange> files;   ///< Files, links and submodules, by path (bytewise).
-    std::set<RepoPath> goneFolders;  ///< Folders of the first tree that the second has no more.
+    std::set<RepoPath> goneFolders;  ///< Folders of the base that the side has no more.
 };
 
-/// Returns what differs between two trees. Folders with equal ids are not read. A null id is an
-/// empty tree. Errors: those of Repository::readTrees; `corrupt` for folders nested deeper than
-/// kMostFolders; `cancelled`.
-[[nodiscard]] Result<TreeChanges> treeChanges(Repository& repository,
-                                              const ObjectId& before,
-                                              const ObjectId& after,
-                                              const std::stop_token& stop = {});
+/// Returns what differs between the base and either side, all three walked side by side, a level of
+/// folders in one request. Folders that are the same in all three are not read.
+/// Errors: those of Repository::readTrees; `corrupt` for folders nested deeper than kMostFolders;
+/// `cancelled`.
+[[nodiscard]] Result<PerSide<TreeChanges>>
+treeChanges(Repository& repository, const ThreeTrees& trees, const std::stop_token& stop = {});
 
 /// Deeper nesting than this is no source tree but an attack, or an object that contains itself.
 inline constexpr std::size_t kMostFolders = 2'048;

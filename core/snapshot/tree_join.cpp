@@ -55,11 +55,7 @@ public:
 
     Result<TreeJoin> join()
     {
-        PerSide<TreeChanges> changes;
-        for (const Side side : kSides) {
-            TRY_ASSIGN(changes[side],
-                       treeChanges(m_repository, m_trees.base, m_trees.sides[side], m_stop));
-        }
+        TRY_ASSIGN(auto changes, treeChanges(m_repository, m_trees, m_stop));
         TRY_ASSIGN(
             m_entries,
             pairEntries(

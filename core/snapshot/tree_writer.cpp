@@ -32,15 +32,6 @@ void insert(EditNode& root, const TreeEdit& edit)
     node->version = edit.version;
 }
 
-/// git's order of tree entries: a folder sorts as if its name ended in a slash.
-bool sortsBefore(const TreeEntry& a, const TreeEntry& b)
-{
-    const auto key = [](const TreeEntry& e) {
-        return e.kind == EntryKind::folder ? e.name + "/" : e.name;
-    };
-    return key(a) < key(b);
-}
-
 /// The edited folder's id, null if nothing is left in it.
 Result<ObjectId> writeFolder(Repository& repository,
                              const ObjectId& tree,
@@ -85,7 +76,9 @@ Result<ObjectId> writeFolder(Repository& repository,
     if (entries.empty() && !prefix.empty()) {
         return ObjectId{};
     }
-    std::sort(entries.begin(), entries.end(), sortsBefore);
+    std::sort(entries.begin(), entries.end(), [](const TreeEntry& a, const TreeEntry& b) {
+        return entryOrder(a, b) < 0;
+    });
     return repository.writeTree(entries, storage);
 }
 }  // namespace

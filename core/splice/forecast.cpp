@@ -52,13 +52,14 @@ void dropUnwritableAnswers(const Repository& repository, TreeJoin& join)
 
 /// The base to join over: its tree, and what is special about it.
 Result<VirtualBase> baseOf(Repository& repository,
+                           CommitGraph& graph,
                            const std::vector<ObjectId>& bases,
                            const std::optional<Commit>& newest,
                            const ProgressSink& progress,
                            const std::stop_token& stop)
 {
     if (bases.size() > 1) {
-        return joinBases(repository, bases, progress, stop);
+        return joinBases(repository, graph, bases, progress, stop);
     }
     return VirtualBase{newest ? newest->tree : ObjectId{}, {}};
 }
@@ -74,8 +75,11 @@ Result<Forecast> forecastJoin(Repository& repository,
     if (progress) {
         progress({"finding where the branches parted", 0, 0});
     }
+    const ObjectId tips[] = {ours, theirs};
+    TRY_ASSIGN(auto stream, repository.commitsFrom(tips));
+    CommitGraph graph(std::move(stream));
     Forecast forecast;
-    TRY_ASSIGN(forecast.divergence, findDivergence(repository, ours, theirs, stop));
+    TRY_ASSIGN(forecast.divergence, findDivergence(graph, ours, theirs, stop));
     std::vector<ObjectId> bases = forecast.divergence.bases;
     std::vector<ObjectId> wanted{ours, theirs};
     wanted.insert(wanted.end(), bases.begin(), bases.end());
@@ -99,7 +103,7 @@ Result<Forecast> forecastJoin(Repository& repository,
         });
         forecast.base = commits.back();
     }
-    TRY_ASSIGN(VirtualBase base, baseOf(repository, bases, forecast.base, progress, stop));
+    TRY_ASSIGN(VirtualBase base, baseOf(repository, graph, bases, forecast.base, progress, stop));
     const TreeJoinOptions joining{true, std::move(base.twins)};
     TRY_ASSIGN(
         forecast.join,

@@ -62,8 +62,12 @@ struct Tip
 class BaseJoiner
 {
 public:
-    BaseJoiner(Repository& repository, const ProgressSink& progress, const std::stop_token& stop)
+    BaseJoiner(Repository& repository,
+               CommitGraph& graph,
+               const ProgressSink& progress,
+               const std::stop_token& stop)
         : m_repository(repository)
+        , m_graph(graph)
         , m_progress(progress)
         , m_stop(stop)
     {
@@ -90,7 +94,7 @@ private:
         if (m_progress) {
             m_progress({"joining the common ancestors", level, 0});
         }
-        TRY_ASSIGN(const auto bases, findBases(m_repository, ours.commits, theirs.commits, m_stop));
+        TRY_ASSIGN(const auto bases, findBases(m_graph, ours.commits, theirs.commits, m_stop));
         VirtualBase base;
         if (bases.size() == 1) {
             TRY_ASSIGN(const auto commits, m_repository.readCommits(bases));
@@ -137,16 +141,18 @@ private:
     }
 
     Repository& m_repository;
+    CommitGraph& m_graph;
     const ProgressSink& m_progress;
     const std::stop_token& m_stop;
 };
 }  // namespace
 
 Result<VirtualBase> joinBases(Repository& repository,
+                              CommitGraph& graph,
                               std::span<const ObjectId> bases,
                               const ProgressSink& progress,
                               const std::stop_token& stop)
 {
-    return BaseJoiner(repository, progress, stop).joinAll(bases, 1);
+    return BaseJoiner(repository, graph, progress, stop).joinAll(bases, 1);
 }
 }  // namespace rope

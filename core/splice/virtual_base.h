@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/history/commit_graph.h"
 #include "core/snapshot/tree_join.h"
 
 #include <span>
@@ -19,8 +20,9 @@ struct VirtualBase
 /// got two names has both. No folder renames are followed. Without a common commit below, the base
 /// is empty. Source: the recursive
 /// strategy as git-merge(1) describes it.
-/// Errors: those of reading; `cancelled`. REQUIRES: at least two bases.
+/// Errors: those of reading; `cancelled`. REQUIRES: at least two bases, all in the graph's history.
 [[nodiscard]] Result<VirtualBase> joinBases(Repository& repository,
+                                            CommitGraph& graph,
                                             std::span<const ObjectId> bases,
                                             const ProgressSink& progress = {},
                                             const std::stop_token& stop = {});

@@ -3,6 +3,7 @@
 #include "desktop/app/command_line.h"
 
 #include "desktop/app/forecast_command.h"
+#include "desktop/app/join_command.h"
 #include "desktop/app/merge_file_command.h"
 
 #include <CLI/CLI.hpp>
@@ -55,7 +56,20 @@ int runCommandLine(int argc, char** argv)
     forecastApp->add_flag("--json", forecast.asJson, "print JSON");
     forecastApp->add_flag("--write-tree", forecast.writesTree, "write the joined tree when clean");
     forecastApp->add_option("ours", forecast.ours, "branch or commit")->required();
-    forecastApp->add_option("theirs", forecast.theirs, "branch or commit")->required();
+    forecastApp->add_option("theirs", forecast.theirs, "branches or commits")->required();
+    forecastApp->add_flag(
+        "--unrelated", forecast.joinsUnrelated, "join histories without a common commit");
+
+    JoinRequest join;
+    CLI::App* joinApp = app.add_subcommand(
+        "join", "join THEIRS into the current branch and record it, if nothing must be decided");
+    joinApp->add_option("--repo", join.folder, "the repository; else the current folder");
+    joinApp->add_option("-m", join.message, "the commit message; else a proposed one");
+    joinApp->add_flag("--commit",
+                      join.commitsFastForward,
+                      "record a commit even where the branch could just move on");
+    joinApp->add_flag("--unrelated", join.joinsUnrelated, "join histories without a common commit");
+    joinApp->add_option("theirs", join.theirs, "branch or commit")->required();
 
     MergeFileRequest mergeFile;
     CLI::App* mergeFileApp = app.add_subcommand(
@@ -74,6 +88,9 @@ int runCommandLine(int argc, char** argv)
     }
     if (*forecastApp) {
         return runForecast(forecast);
+    }
+    if (*joinApp) {
+        return runJoin(join);
     }
     if (*mergeFileApp) {
         return runMergeFile(mergeFile);

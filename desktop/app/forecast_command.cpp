@@ -5,24 +5,19 @@
 #include "core/splice/forecast.h"
 #include "desktop/app/command_line.h"
 #include "desktop/app/json_bytes.h"
+#include "desktop/app/print_error.h"
 #include "desktop/wording/describe_error.h"
 #include "desktop/wording/merge_words.h"
 
+#include <algorithm>
+#include <atomic>
 #include <cstdio>
 #include <nlohmann/json.hpp>
+#include <thread>
 
 namespace rope {
 namespace {
 using Json = nlohmann::ordered_json;
-
-int fail(const Error& error)
-{
-    std::fprintf(stderr, "rope-splice: %s\n", qPrintable(describeInLine(error)));
-    if (!error.detail.empty()) {
-        std::fprintf(stderr, "%s\n", error.detail.c_str());
-    }
-    return kExitError;
-}
 
 Json pathOrNull(const std::optional<FileVersion>& version, const RepoPath& path)
 {
@@ -41,7 +36,7 @@ Json fileJson(const FileOutcome& file, const RepoPath& path)
               {"theirs", pathOrNull(file.theirs, file.theirsPath)}}}};
 }
 
-Json forecastJson(const Forecast& forecast, const ObjectId& tree)
+Json forecastJson(const Forecast& forecast, const ObjectId& tree, bool isRefused)
 {
     Json bases = Json::array();
     for (const ObjectId& base : forecast.divergence.bases) {
@@ -54,28 +49,95 @@ Json forecastJson(const Forecast& forecast, const ObjectId& tree)
             files.push_back(fileJson(file, path));
         }
     }
-    const bool isUnrelated = forecast.divergence.relation == Relation::unrelated;
     return {{"ours", forecast.ours.id.hex()},
             {"theirs", forecast.theirs.id.hex()},
             {"bases", bases},
             {"relation", nameOf(forecast.divergence.relation)},
-            {"clean", forecast.isClean() && !isUnrelated},
+            {"clean", forecast.isClean() && !isRefused},
             {"tree", tree.isNull() ? Json(nullptr) : Json(tree.hex())},
             {"files", files}};
 }
 
-void printWords(const Forecast& forecast, const ObjectId& tree)
+/// What a forecast prints, and the exit code it asks for.
+struct Report
 {
-    std::printf("%s\n", forecastInWords(forecast).toUtf8().constData());
+    std::string out;
+    std::string err;
+    int exitCode = kExitError;
+};
+
+Report errorReport(const Error& error)
+{
+    Report report;
+    report.err = "rope-splice: " + describeInLine(error).toStdString() + "\n";
+    if (!error.detail.empty()) {
+        report.err += error.detail + "\n";
+    }
+    return report;
+}
+
+std::string inWords(const Forecast& forecast, const ObjectId& tree)
+{
+    std::string words = forecastInWords(forecast).toStdString() + "\n";
     if (forecast.divergence.bases.size() > 1) {
-        std::printf("there are %zu best common ancestors, joined to one base first\n",
-                    forecast.divergence.bases.size());
+        words += "there are " + std::to_string(forecast.divergence.bases.size())
+                 + " best common ancestors, joined to one base first\n";
     }
     for (const FileOutcome& file : forecast.join.files) {
-        std::printf("%s: %s\n", file.path.c_str(), forecastInWords(file).toUtf8().constData());
+        words +=
+            shownPath(file.path).toStdString() + ": " + forecastInWords(file).toStdString() + "\n";
     }
-    if (!tree.isNull()) {
-        std::printf("tree %s\n", tree.hex().c_str());
+    return tree.isNull() ? words : words + "tree " + tree.hex() + "\n";
+}
+
+Report forecastOne(Repository& repository, const ForecastRequest& request, const std::string& name)
+{
+    const auto ours = repository.resolveCommit(request.ours);
+    if (!ours) {
+        return errorReport({ours.error().code, request.ours, ours.error().detail});
+    }
+    const auto theirs = repository.resolveCommit(name);
+    if (!theirs) {
+        return errorReport({theirs.error().code, name, theirs.error().detail});
+    }
+    const auto forecast = forecastJoin(repository, *ours, *theirs, {request.joinsUnrelated});
+    if (!forecast) {
+        return errorReport(forecast.error());
+    }
+    const bool isRefused =
+        forecast->divergence.relation == Relation::unrelated && !request.joinsUnrelated;
+    ObjectId tree;
+    if (request.writesTree && forecast->isClean() && !isRefused) {
+        const auto written = writeCleanTree(repository, *forecast);
+        if (!written) {
+            return errorReport(written.error());
+        }
+        tree = *written;
+    }
+    Report report;
+    if (request.asJson) {
+        report.out = jsonText(forecastJson(*forecast, tree, isRefused));
+    } else if (!isRefused) {
+        report.out = (request.theirs.size() > 1 ? name + ": " : "") + inWords(*forecast, tree);
+    }
+    if (isRefused) {
+        report.err = "rope-splice: " + request.ours + " and " + name
+                     + " have no commit in common. With --unrelated they are joined over an empty "
+                       "base.\n";
+    } else {
+        report.exitCode = forecast->isClean() ? kExitClean : kExitMustDecide;
+    }
+    return report;
+}
+
+/// Takes branch after branch until none is left; each worker reads through a repository of its own.
+void forecastUntilDone(GitRepository& repository,
+                       const ForecastRequest& request,
+                       std::atomic<std::size_t>& next,
+                       std::vector<Report>& reports)
+{
+    for (std::size_t i = next++; i < reports.size(); i = next++) {
+        reports[i] = forecastOne(repository, request, request.theirs[i]);
     }
 }
 }  // namespace
@@ -84,42 +146,29 @@ int runForecast(const ForecastRequest& request)
 {
     auto repository = GitRepository::open(request.folder);
     if (!repository) {
-        return fail(repository.error());
+        return printError(repository.error());
     }
-    Repository& port = **repository;
-    const auto ours = port.resolveCommit(request.ours);
-    if (!ours) {
-        return fail({ours.error().code, request.ours, ours.error().detail});
+    std::vector<Report> reports(request.theirs.size());
+    std::atomic<std::size_t> next{0};
+    std::jthread second;
+    if (reports.size() > 1) {
+        second = std::jthread([&] {
+            // Where a second one cannot be opened, the first does all the work.
+            if (auto own = GitRepository::open(request.folder)) {
+                forecastUntilDone(**own, request, next, reports);
+            }
+        });
     }
-    const auto theirs = port.resolveCommit(request.theirs);
-    if (!theirs) {
-        return fail({theirs.error().code, request.theirs, theirs.error().detail});
+    forecastUntilDone(**repository, request, next, reports);
+    if (second.joinable()) {
+        second.join();
     }
-    const auto forecast = forecastJoin(port, *ours, *theirs);
-    if (!forecast) {
-        return fail(forecast.error());
+    int exitCode = kExitClean;
+    for (const Report& report : reports) {
+        std::fputs(report.out.c_str(), stdout);
+        std::fputs(report.err.c_str(), stderr);
+        exitCode = std::max(exitCode, report.exitCode);
     }
-    const bool isUnrelated = forecast->divergence.relation == Relation::unrelated;
-    ObjectId tree;
-    if (request.writesTree && forecast->isClean() && !isUnrelated) {
-        const auto written = writeCleanTree(port, *forecast);
-        if (!written) {
-            return fail(written.error());
-        }
-        tree = *written;
-    }
-    if (request.asJson) {
-        std::fputs(jsonText(forecastJson(*forecast, tree)).c_str(), stdout);
-    } else if (!isUnrelated) {
-        printWords(*forecast, tree);
-    }
-    if (isUnrelated) {
-        std::fprintf(stderr,
-                     "rope-splice: %s and %s have no commit in common.\n",
-                     request.ours.c_str(),
-                     request.theirs.c_str());
-        return kExitError;
-    }
-    return forecast->isClean() ? kExitClean : kExitMustDecide;
+    return exitCode;
 }
 }  // namespace rope

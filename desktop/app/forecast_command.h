@@ -2,17 +2,20 @@
 #pragma once
 
 #include <string>
+#include <vector>
 
 namespace rope {
 struct ForecastRequest
 {
     std::string folder = ".";
     std::string ours;
-    std::string theirs;
+    std::vector<std::string> theirs;  ///< At least one.
+    bool joinsUnrelated = false;
     bool asJson = false;
     bool writesTree = false;
 };
 
-/// Prints what joining two commits would give and returns the exit code (docs/command-line.md).
+/// Prints what joining each of `theirs` into `ours` would give, in this order, and returns the exit
+/// code, the highest if there are several (docs/command-line.md).
 int runForecast(const ForecastRequest& request);
 }  // namespace rope

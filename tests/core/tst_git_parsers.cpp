@@ -31,7 +31,7 @@ private slots:
 void TestGitParsers::tree_eachKind_isRead()
 {
     const auto entries =
-        parseTree(entry("100644", "a b\n\"c") + entry("100755", "run") + entry("40000", "dir")
+        parseTree(entry("100644", "a b\n\"c") + entry("100755", "be") + entry("40000", "dir")
                       + entry("120000", "link") + entry("160000", "sub"),
                   20);
     QVERIFY(entries.has_value());
@@ -46,6 +46,11 @@ void TestGitParsers::tree_eachKind_isRead()
         QVERIFY(entries->at(i).kind == kinds[i]);
     }
     QVERIFY(parseTree("", 20)->empty());
+    // A folder sorts as if its name ended in a slash; anything out of order, or twice, is no tree.
+    QVERIFY(parseTree(entry("100644", "a-b") + entry("40000", "a") + entry("100644", "a0"), 20));
+    QVERIFY(!parseTree(entry("40000", "a") + entry("100644", "a-b"), 20));
+    QVERIFY(!parseTree(entry("100644", "b") + entry("100644", "a"), 20));
+    QVERIFY(!parseTree(entry("100644", "a") + entry("100644", "a"), 20));
 }
 
 void TestGitParsers::tree_forbiddenNames_areRefused_data()

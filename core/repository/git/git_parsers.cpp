@@ -100,6 +100,9 @@ std::optional<std::vector<TreeEntry>> parseTree(std::string_view bytes, std::siz
         }
         bytes.remove_prefix(idBytes);
         entries.push_back({std::string(*name), *kind, *id});
+        if (entries.size() > 1 && entryOrder(entries[entries.size() - 2], entries.back()) >= 0) {
+            return std::nullopt;
+        }
     }
     return entries;
 }

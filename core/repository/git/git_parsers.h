@@ -20,7 +20,8 @@ struct ObjectHeader
 /// `<id> <type> <size>`, as `cat-file --batch-command` writes it.
 [[nodiscard]] std::optional<ObjectHeader> parseObjectHeader(std::string_view line);
 
-/// A raw tree object of ids with `idBytes` bytes. Names that no tree may hold make it nothing.
+/// A raw tree object of ids with `idBytes` bytes. Names that no tree may hold, and
+/// entries out of order or twice, make it nothing.
 [[nodiscard]] std::optional<std::vector<TreeEntry>> parseTree(std::string_view bytes,
                                                               std::size_t idBytes);
 

@@ -26,6 +26,7 @@ QProcessEnvironment fixedEnvironment(const GitRunOptions& options)
     }
     environment.insert(QStringLiteral("GIT_TERMINAL_PROMPT"), QStringLiteral("0"));
     environment.insert(QStringLiteral("GIT_OPTIONAL_LOCKS"), QStringLiteral("0"));
+    environment.insert(QStringLiteral("GIT_FLUSH"), QStringLiteral("0"));  // rev-list, line by line
     for (const auto& [name, value] : options.environment) {
         environment.insert(QString::fromStdString(name), QString::fromStdString(value));
     }

@@ -106,20 +106,17 @@ Result<std::unique_ptr<GitRepository>> GitRepository::open(const std::string& fo
         return Error{ErrorCode::notFound, folder, "no such folder"};
     }
     const GitProcess git(place.absoluteFilePath().toStdString());
-    // One process for the usual case; a bare repository has no top level and is asked again.
-    std::vector<std::string> question{"rev-parse",
-                                      "--path-format=absolute",
-                                      "--show-object-format",
-                                      "--absolute-git-dir",
-                                      "--git-common-dir",
-                                      "--show-toplevel"};
-    TRY_ASSIGN(GitOutput asked, git.run(question));
+    TRY_ASSIGN(const GitOutput asked,
+               git.run({"rev-parse",
+                        "--path-format=absolute",
+                        "--show-object-format",
+                        "--absolute-git-dir",
+                        "--git-common-dir",
+                        "--show-toplevel"}));
     const bool hasWorkingTree = asked.exitCode == 0;
-    if (!hasWorkingTree) {
-        question.pop_back();
-        TRY_ASSIGN(asked, git.run(question));
-    }
-    if (asked.exitCode != 0) {
+    // Bare: git answers all but the last and says why.
+    const bool isBare = !hasWorkingTree && mentions(asked.err, "must be run in a work tree");
+    if (!hasWorkingTree && !isBare) {
         const bool isNone = mentions(asked.err, "not a git repository");
         return Error{isNone ? ErrorCode::notFound : ErrorCode::gitFailed, folder, asked.err};
     }
@@ -128,7 +125,7 @@ Result<std::unique_ptr<GitRepository>> GitRepository::open(const std::string& fo
         return Error{ErrorCode::unsupported, folder, "a line break in the path of a repository"};
     }
     std::unique_ptr<GitRepository> repository(
-        new GitRepository(withoutLineEnd(std::string(lines.back())), !hasWorkingTree));
+        new GitRepository(withoutLineEnd(std::string(lines.back())), isBare));
     repository->m_held = HeldObjects(lines[0] == "sha256\n");
     repository->m_gitFolder = withoutLineEnd(std::string(lines[1]));
     repository->m_commonFolder = withoutLineEnd(std::string(lines[2]));

@@ -8,83 +8,117 @@
 
 namespace rope {
 namespace {
-constexpr int kAnswerMs = 120'000;     // git that is silent for longer is taken for dead
-constexpr std::size_t kBatch = 2'000;  // requests written ahead of the answers
+constexpr int kAnswerMs = 120'000;         // git that is silent for longer is taken for dead
+constexpr std::size_t kChunk = 64;         // objects asked for in one go
+constexpr std::size_t kChunksAhead = 4;    // chunks asked for before the first is answered
+constexpr std::size_t kManyObjects = 256;  // from here on two processes share the work
 }  // namespace
 
 ObjectReader::~ObjectReader()
 {
-    if (m_process) {
-        m_process->closeWriteChannel();
-        m_process->kill();
-        m_process->waitForFinished(1000);
+    letGo();
+}
+
+void ObjectReader::letGo()
+{
+    for (Lane& lane : m_lanes) {
+        if (lane.process) {
+            lane.process->closeWriteChannel();
+            lane.process->kill();
+        }
+    }
+    for (Lane& lane : m_lanes) {
+        if (lane.process) {
+            lane.process->waitForFinished(1000);
+            lane.process.reset();
+        }
     }
 }
 
-Status ObjectReader::ensureStarted()
+Status ObjectReader::ensureStarted(Lane& lane)
 {
-    if (m_process) {
+    if (lane.process) {
         return ok();
     }
-    TRY_ASSIGN(m_process, m_git.start({"cat-file", "--batch-command", "--buffer"}));
-    m_buffer.clear();
-    m_consumed = 0;
+    TRY_ASSIGN(lane.process, m_git.start({"cat-file", "--batch-command", "--buffer"}));
+    lane.buffer.clear();
+    lane.consumed = 0;
     return ok();
 }
 
-bool ObjectReader::fill()
+bool ObjectReader::Lane::fill()
 {
-    if (m_process->bytesAvailable() == 0 && !m_process->waitForReadyRead(kAnswerMs)) {
+    if (process->bytesAvailable() == 0 && !process->waitForReadyRead(kAnswerMs)) {
         return false;
     }
-    m_buffer.erase(0, m_consumed);
-    m_consumed = 0;
-    const QByteArray more = m_process->readAllStandardOutput();
-    m_buffer.append(more.constData(), static_cast<std::size_t>(more.size()));
+    buffer.erase(0, consumed);
+    consumed = 0;
+    const QByteArray more = process->readAllStandardOutput();
+    buffer.append(more.constData(), static_cast<std::size_t>(more.size()));
     return true;
 }
 
-Error ObjectReader::brokenOff(const std::string& subject)
+Result<std::string> ObjectReader::Lane::readLine()
 {
-    m_process->closeWriteChannel();
-    m_process->waitForFinished(1000);
-    Error error{ErrorCode::corrupt, subject, m_process->readAllStandardError().toStdString()};
-    m_process.reset();
-    return error;
-}
-
-Result<std::string> ObjectReader::readLine()
-{
-    std::size_t from = m_consumed;
+    std::size_t from = consumed;
     for (;;) {
-        const std::size_t end = m_buffer.find('\n', from);
+        const std::size_t end = buffer.find('\n', from);
         if (end != std::string::npos) {
-            std::string line = m_buffer.substr(m_consumed, end - m_consumed);
-            m_consumed = end + 1;
+            std::string line = buffer.substr(consumed, end - consumed);
+            consumed = end + 1;
             return line;
         }
-        const std::size_t seen = m_buffer.size() - m_consumed;
+        const std::size_t seen = buffer.size() - consumed;
         if (!fill()) {
             return Error{ErrorCode::io, {}, {}};
         }
-        from = m_consumed + seen;
+        from = consumed + seen;
     }
 }
 
-Result<std::string> ObjectReader::readBytes(std::uint64_t size)
+Result<std::string> ObjectReader::Lane::readBytes(std::uint64_t size)
 {
     std::string bytes;
     bytes.reserve(size);
     while (bytes.size() < size) {
-        if (m_consumed == m_buffer.size() && !fill()) {
+        if (consumed == buffer.size() && !fill()) {
             return Error{ErrorCode::io, {}, {}};
         }
         const std::size_t take =
-            std::min<std::size_t>(size - bytes.size(), m_buffer.size() - m_consumed);
-        bytes.append(m_buffer, m_consumed, take);
-        m_consumed += take;
+            std::min<std::size_t>(size - bytes.size(), buffer.size() - consumed);
+        bytes.append(buffer, consumed, take);
+        consumed += take;
     }
     return bytes;
+}
+
+Result<ObjectReader::Object>
+ObjectReader::readObject(Lane& lane, const std::string& name, bool hasBytes)
+{
+    const auto brokenOff = [&] {
+        lane.process->closeWriteChannel();
+        lane.process->waitForFinished(1000);
+        return Error{ErrorCode::corrupt, name, lane.process->readAllStandardError().toStdString()};
+    };
+    const auto line = lane.readLine();
+    if (!line) {
+        return brokenOff();
+    }
+    const auto header = parseObjectHeader(*line);
+    if (!header) {
+        const bool isMissing = line->ends_with(" missing") || line->ends_with(" ambiguous");
+        return Error{isMissing ? ErrorCode::notFound : ErrorCode::corrupt, name, *line};
+    }
+    Object object{header->id, header->type, header->size, {}};
+    if (hasBytes) {
+        auto bytes = lane.readBytes(header->size + 1);  // and the line end that follows them
+        if (!bytes) {
+            return brokenOff();
+        }
+        bytes->pop_back();
+        object.bytes = std::move(*bytes);
+    }
+    return object;
 }
 
 Result<std::vector<ObjectReader::Object>>
@@ -92,38 +126,33 @@ ObjectReader::ask(std::string_view command, std::span<const std::string> names, 
 {
     std::vector<Object> objects;
     objects.reserve(names.size());
-    TRY(ensureStarted());
-    for (std::size_t from = 0; from < names.size(); from += kBatch) {
-        const auto batch = names.subspan(from, std::min(kBatch, names.size() - from));
-        std::string request;
-        for (const std::string& name : batch) {
-            request.append(command).append(" ").append(name).append("\n");
+    const std::size_t laneCount = names.size() >= kManyObjects ? m_lanes.size() : 1;
+    const std::size_t chunks = (names.size() + kChunk - 1) / kChunk;
+    const auto namesOf = [&](std::size_t chunk) {
+        return names.subspan(chunk * kChunk, std::min(kChunk, names.size() - chunk * kChunk));
+    };
+    for (std::size_t lane = 0; lane < laneCount && chunks > 0; ++lane) {
+        TRY(ensureStarted(m_lanes[lane]));
+    }
+    std::size_t asked = 0;
+    for (std::size_t chunk = 0; chunk < chunks; ++chunk) {
+        for (; asked < chunks && asked <= chunk + kChunksAhead; ++asked) {
+            std::string request;
+            for (const std::string& name : namesOf(asked)) {
+                request.append(command).append(" ").append(name).append("\n");
+            }
+            request += "flush\n";
+            QProcess& process = *m_lanes[asked % laneCount].process;
+            process.write(request.data(), static_cast<qint64>(request.size()));
+            process.waitForBytesWritten(kAnswerMs);  // so that it works while the other is read
         }
-        request += "flush\n";
-        m_process->write(request.data(), static_cast<qint64>(request.size()));
-        for (const std::string& name : batch) {
-            auto line = readLine();
-            if (!line) {
-                return brokenOff(name);
+        for (const std::string& name : namesOf(chunk)) {
+            auto object = readObject(m_lanes[chunk % laneCount], name, hasBytes);
+            if (!object) {
+                letGo();  // answers to the rest would be taken for others
+                return std::move(object).error();
             }
-            auto header = parseObjectHeader(*line);
-            if (!header) {
-                m_process->kill();  // answers to the rest of the batch would be taken for others
-                m_process->waitForFinished(1000);
-                m_process.reset();
-                const bool isMissing = line->ends_with(" missing") || line->ends_with(" ambiguous");
-                return Error{isMissing ? ErrorCode::notFound : ErrorCode::corrupt, name, *line};
-            }
-            Object object{header->id, header->type, header->size, {}};
-            if (hasBytes) {
-                auto bytes = readBytes(header->size + 1);  // and the line end that follows them
-                if (!bytes) {
-                    return brokenOff(name);
-                }
-                bytes->pop_back();
-                object.bytes = std::move(*bytes);
-            }
-            objects.push_back(std::move(object));
+            objects.push_back(std::move(*object));
         }
     }
     return objects;

@@ -4,12 +4,14 @@
 #include "core/repository/git/git_process.h"
 #include "core/repository/repository.h"
 
+#include <array>
 #include <memory>
 #include <span>
 
 namespace rope {
-/// Reads objects through one long-lived `git cat-file --batch-command`, started at first use.
-/// One thread only. After a failure the process is let go and started anew by the next call.
+/// Reads objects through long-lived `git cat-file --batch-command` processes, started at first use: one,
+/// and a second that shares the work when much is asked at once. One thread only. After a failure the
+/// processes are let go and started anew by the next call.
 class ObjectReader
 {
 public:
@@ -39,17 +41,25 @@ public:
     Result<Object> lookUp(std::string_view name);
 
 private:
-    Status ensureStarted();
+    /// One process, and what was read from it and not yet consumed: `buffer` from `consumed` on.
+    struct Lane
+    {
+        std::unique_ptr<QProcess> process;
+        std::string buffer;
+        std::size_t consumed = 0;
+
+        bool fill();
+        Result<std::string> readLine();
+        Result<std::string> readBytes(std::uint64_t size);
+    };
+
     Result<std::vector<Object>>
     ask(std::string_view command, std::span<const std::string> names, bool hasBytes);
-    Result<std::string> readLine();
-    Result<std::string> readBytes(std::uint64_t size);
-    Error brokenOff(const std::string& subject);
+    Result<Object> readObject(Lane& lane, const std::string& name, bool hasBytes);
+    Status ensureStarted(Lane& lane);
+    void letGo();
 
     const GitProcess& m_git;
-    std::unique_ptr<QProcess> m_process;
-    std::string m_buffer;  ///< What was read and not yet consumed, from m_consumed on.
-    std::size_t m_consumed = 0;
-    bool fill();
+    std::array<Lane, 2> m_lanes;
 };
 }  // namespace rope
