@@ -4,6 +4,8 @@
 
 #include "core/diff/diff_tokens.h"
 #include "core/diff/word_diff.h"
+#include "core/merge/adoption.h"
+#include "core/merge/line_splice.h"
 #include "core/merge/word_splice.h"
 #include "core/text/words.h"
 
@@ -15,15 +17,20 @@
 namespace rope {
 namespace {
 /// In the order of CandidateKind.
-constexpr std::array<std::string_view, 9> kKindNames{"word-splice",
-                                                     "ours",
-                                                     "theirs",
-                                                     "ours-theirs",
-                                                     "theirs-ours",
-                                                     "union",
-                                                     "greater",
-                                                     "base",
-                                                     "neither"};
+constexpr std::array<std::string_view, 14> kKindNames{"word-splice",
+                                                      "ours",
+                                                      "theirs",
+                                                      "ours-theirs",
+                                                      "theirs-ours",
+                                                      "union",
+                                                      "greater",
+                                                      "base",
+                                                      "neither",
+                                                      "line-splice",
+                                                      "blind-splice",
+                                                      "rewrite",
+                                                      "moved-edit",
+                                                      "list"};
 
 /// `first` then `second`, with a line end between where the first has none.
 std::string inTurn(std::string_view first, std::string_view second, std::string_view lineEnd)
@@ -108,12 +115,46 @@ std::optional<std::string> greaterText(const RegionTexts& texts)
     return std::string(*oursIsGreater ? texts.ours : texts.theirs);
 }
 
-/// Whether every line that `inner` added to the base stands in `outer` too, in that order.
-bool contains(std::string_view outer, std::string_view inner, std::string_view base)
+/// Theirs' items and ours as one list: where all lines but the last of each end in a comma, so must
+/// the line between. Nothing where that is not so.
+std::optional<std::string> listText(const RegionTexts& texts)
 {
-    const auto origins = originsOfLines(inner, {base, outer, {}}, LineOrigin::hand);
-    return std::none_of(
-        origins.begin(), origins.end(), [](LineOrigin o) { return o == LineOrigin::hand; });
+    std::size_t inner = 0;
+    for (const std::string_view side : {texts.theirs, texts.ours}) {
+        const auto lines = splitLines(side);
+        for (std::size_t i = 0; i < lines.size(); ++i) {
+            const std::size_t end = lines[i].find_last_not_of(" \t\r\n");
+            const bool hasComma = end != std::string_view::npos && lines[i][end] == ',';
+            if (end == std::string_view::npos || hasComma == (i + 1 == lines.size())) {
+                return std::nullopt;
+            }
+            inner += hasComma ? 1 : 0;
+        }
+        if (lines.empty()) {
+            return std::nullopt;
+        }
+    }
+    if (inner == 0) {
+        return std::nullopt;
+    }
+    std::string text(texts.theirs);
+    text.insert(text.find_last_not_of(" \t\r\n") + 1, ",");
+    return inTurn(text, texts.ours, lineEndIn(texts));
+}
+
+/// Whether a kind puts a text together from both sides.
+bool isComposed(CandidateKind kind)
+{
+    switch (kind) {
+    case CandidateKind::ours:
+    case CandidateKind::theirs:
+    case CandidateKind::greater:
+    case CandidateKind::base:
+    case CandidateKind::neither:
+        return false;
+    default:
+        return true;
+    }
 }
 
 std::vector<Consequence>
@@ -143,17 +184,11 @@ consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& t
         drop(ConsequenceKind::dropsOurs, oursEdits);
         drop(ConsequenceKind::dropsTheirs, theirsEdits);
         break;
-    case CandidateKind::wordSplice:
-    case CandidateKind::oursTheirs:
-    case CandidateKind::theirsOurs:
-    case CandidateKind::unionOfLines:
+    default:
         signs.push_back({ConsequenceKind::keepsBothEdits, 0});
         break;
     }
-    const bool isComposed = kind == CandidateKind::wordSplice || kind == CandidateKind::oursTheirs
-                            || kind == CandidateKind::theirsOurs
-                            || kind == CandidateKind::unionOfLines;
-    if (isComposed) {
+    if (isComposed(kind)) {
         const auto fromText = textConsequences(result, texts);
         signs.insert(signs.end(), fromText.begin(), fromText.end());
     }
@@ -162,19 +197,104 @@ consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& t
     return signs;
 }
 
+bool differsInBlanksOnly(std::string_view a, std::string_view b)
+{
+    const auto isBlank = [](char c) {
+        return c == ' ' || c == '\t' || c == '\r' || c == '\n';
+    };
+    auto left = a.begin();
+    auto right = b.begin();
+    for (;;) {
+        left = std::find_if_not(left, a.end(), isBlank);
+        right = std::find_if_not(right, b.end(), isBlank);
+        if (left == a.end() || right == b.end()) {
+            return left == a.end() && right == b.end();
+        }
+        if (*left++ != *right++) {
+            return false;
+        }
+    }
+}
+
+/// Whether a side removed most of what the other kept, in the main.
+bool hasShrunk(std::string_view side, std::string_view other, std::string_view base)
+{
+    return side.size() * 100 <= base.size() * 35 && other.size() * 100 >= base.size() * 60;
+}
+
 /// The order to offer in, by what the two sides did; see docs/candidates.md for the measurement.
 std::vector<CandidateKind> rankedKinds(const RegionTexts& texts)
 {
     using enum CandidateKind;
-    if (contains(texts.theirs, texts.ours, texts.base)) {
-        return {
-            theirs, wordSplice, greater, theirsOurs, ours, unionOfLines, oursTheirs, base, neither};
-    }
     if (texts.base.empty()) {
-        return {
-            theirsOurs, oursTheirs, theirs, ours, greater, unionOfLines, wordSplice, base, neither};
+        const bool isAdopted = adoptionIn(texts).byTheirs;
+        return isAdopted ? std::vector{theirs,
+                                       list,
+                                       theirsOurs,
+                                       oursTheirs,
+                                       ours,
+                                       greater,
+                                       unionOfLines,
+                                       rewrite,
+                                       wordSplice,
+                                       lineSplice,
+                                       blindSplice,
+                                       base,
+                                       neither}
+                         : std::vector{list,
+                                       theirsOurs,
+                                       oursTheirs,
+                                       theirs,
+                                       ours,
+                                       greater,
+                                       unionOfLines,
+                                       rewrite,
+                                       wordSplice,
+                                       lineSplice,
+                                       blindSplice,
+                                       base,
+                                       neither};
     }
-    return {greater, wordSplice, theirs, ours, theirsOurs, unionOfLines, oursTheirs, base, neither};
+    const std::vector<CandidateKind> rest{wordSplice,
+                                          lineSplice,
+                                          blindSplice,
+                                          greater,
+                                          rewrite,
+                                          theirs,
+                                          ours,
+                                          movedEdit,
+                                          list,
+                                          theirsOurs,
+                                          unionOfLines,
+                                          oursTheirs,
+                                          base,
+                                          neither};
+    const auto startingWith = [&rest](std::vector<CandidateKind> kinds) {
+        for (const CandidateKind kind : rest) {
+            if (std::find(kinds.begin(), kinds.end(), kind) == kinds.end()) {
+                kinds.push_back(kind);
+            }
+        }
+        return kinds;
+    };
+    if (differsInBlanksOnly(texts.ours, texts.base)) {
+        return startingWith({theirs, blindSplice, ours});
+    }
+    if (differsInBlanksOnly(texts.theirs, texts.base)) {
+        return startingWith({blindSplice, ours, theirs});
+    }
+    const Adoption adoption = adoptionIn(texts);
+    if (hasShrunk(texts.theirs, texts.ours, texts.base)
+        || (adoption.byTheirs && !hasShrunk(texts.ours, texts.theirs, texts.base))) {
+        return startingWith({theirs});
+    }
+    if (hasShrunk(texts.ours, texts.theirs, texts.base)) {
+        return startingWith({ours, theirs});
+    }
+    if (adoption.byOurs) {
+        return startingWith({greater, ours, theirs, rewrite});
+    }
+    return startingWith({greater, rewrite, wordSplice, lineSplice, theirs, ours});
 }
 }  // namespace
 
@@ -192,7 +312,8 @@ std::optional<CandidateKind> candidateKindNamed(std::string_view name)
     return static_cast<CandidateKind>(found - kKindNames.begin());
 }
 
-std::optional<std::string> candidateText(CandidateKind kind, const RegionTexts& texts)
+std::optional<std::string>
+candidateText(CandidateKind kind, const RegionTexts& texts, const Rewrites& rewrites)
 {
     switch (kind) {
     case CandidateKind::wordSplice:
@@ -213,15 +334,25 @@ std::optional<std::string> candidateText(CandidateKind kind, const RegionTexts& 
         return std::string(texts.base);
     case CandidateKind::neither:
         return std::string();
+    case CandidateKind::lineSplice:
+        return spliceLines(texts, Blanks::count);
+    case CandidateKind::blindSplice:
+        return spliceLines(texts, Blanks::ignore);
+    case CandidateKind::rewrite:
+        return rewrittenText(texts, rewrites);
+    case CandidateKind::movedEdit:
+        return movedEditText(texts);
+    case CandidateKind::list:
+        return listText(texts);
     }
     return std::nullopt;
 }
 
-std::vector<Candidate> candidatesFor(const RegionTexts& texts)
+std::vector<Candidate> candidatesFor(const RegionTexts& texts, const Rewrites& rewrites)
 {
     std::vector<Candidate> candidates;
     for (const CandidateKind kind : rankedKinds(texts)) {
-        std::optional<std::string> text = candidateText(kind, texts);
+        std::optional<std::string> text = candidateText(kind, texts, rewrites);
         const auto hasText = [&](const Candidate& other) {
             return other.text == *text;
         };

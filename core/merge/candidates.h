@@ -3,6 +3,7 @@
 
 #include "core/merge/consequences.h"
 #include "core/merge/line_origin.h"
+#include "core/merge/rewrites.h"
 
 #include <optional>
 #include <string>
@@ -20,7 +21,12 @@ enum class CandidateKind {
     unionOfLines,  ///< The lines of both in one order, shared ones once.
     greater,       ///< The sides differ in one number alone: the greater one.
     base,
-    neither,  ///< Nothing at all.
+    neither,      ///< Nothing at all.
+    lineSplice,   ///< Changed lines of both side by side, where they only touch.
+    blindSplice,  ///< As lineSplice, where lines that differ in blanks alone are the same.
+    rewrite,      ///< As a splice, theirs' rewritten names carried into our lines.
+    movedEdit,    ///< Theirs, our edits made where theirs has moved the words to.
+    list,         ///< Theirs, then ours, with the comma that makes them one list.
 };
 
 [[nodiscard]] std::string_view nameOf(CandidateKind kind);
@@ -39,9 +45,11 @@ struct Candidate
 /// Returns the outcomes worth offering for a region, best first; no two with the same text.
 /// Ours, theirs, base and nothing at all are always among them.
 /// The order follows what people chose in such situations, see docs/candidates.md.
-[[nodiscard]] std::vector<Candidate> candidatesFor(const RegionTexts& texts);
+/// `rewrites`: what theirs did all over the file (theirsRewrites()); without it, that kind is left out.
+[[nodiscard]] std::vector<Candidate> candidatesFor(const RegionTexts& texts,
+                                                   const Rewrites& rewrites = {});
 
 /// Returns the text one kind of candidate gives, or nothing where that kind does not apply.
-[[nodiscard]] std::optional<std::string> candidateText(CandidateKind kind,
-                                                       const RegionTexts& texts);
+[[nodiscard]] std::optional<std::string>
+candidateText(CandidateKind kind, const RegionTexts& texts, const Rewrites& rewrites = {});
 }  // namespace rope

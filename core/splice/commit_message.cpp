@@ -8,18 +8,24 @@ namespace rope {
 namespace {
 std::string choiceInWords(const std::string& choice)
 {
-    static const std::map<std::string, std::string> kWords{{"word-splice", "word splice"},
-                                                           {"ours-theirs", "ours then theirs"},
-                                                           {"theirs-ours", "theirs then ours"},
-                                                           {"union", "lines of both"},
-                                                           {"greater", "the greater value"},
-                                                           {"neither", "neither"},
-                                                           {std::string(kOwnText), "by hand"},
-                                                           {"keep-both", "both kept"},
-                                                           {"aside", "kept under a second name"},
-                                                           {"follow", "moved with its folder"},
-                                                           {"follow-other", "moved with its folder"},
-                                                           {"stay", "left in its place"}};
+    static const std::map<std::string, std::string> kWords{
+        {"word-splice", "word splice"},
+        {"ours-theirs", "ours then theirs"},
+        {"theirs-ours", "theirs then ours"},
+        {"union", "lines of both"},
+        {"line-splice", "line splice"},
+        {"blind-splice", "line splice"},
+        {"rewrite", "splice with new names"},
+        {"moved-edit", "theirs with our edit"},
+        {"list", "both as one list"},
+        {"greater", "the greater value"},
+        {"neither", "neither"},
+        {std::string(kOwnText), "by hand"},
+        {"keep-both", "both kept"},
+        {"aside", "kept under a second name"},
+        {"follow", "moved with its folder"},
+        {"follow-other", "moved with its folder"},
+        {"stay", "left in its place"}};
     const auto found = kWords.find(choice);
     return found == kWords.end() ? choice : found->second;
 }

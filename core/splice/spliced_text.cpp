@@ -80,6 +80,25 @@ std::vector<LineOrigin> SplicedText::joinedOrigins(const Slot& slot) const
     return origins;
 }
 
+const Rewrites& SplicedText::rewrites() const
+{
+    if (!m_rewrites) {
+        m_rewrites = theirsRewrites(*m_join);
+    }
+    return *m_rewrites;
+}
+
+std::optional<std::string> SplicedText::takenText(std::size_t slot) const
+{
+    const auto kind = candidateKindNamed(m_states[slot].choice);
+    if (!kind) {
+        return std::nullopt;
+    }
+    const RegionTexts texts = m_join->regionTexts(regionOf(slot));
+    return *kind == CandidateKind::rewrite ? candidateText(*kind, texts, rewrites())
+                                           : candidateText(*kind, texts);
+}
+
 std::vector<LineOrigin> SplicedText::origins(std::size_t slot) const
 {
     const SlotState& state = m_states[slot];
@@ -88,9 +107,7 @@ std::vector<LineOrigin> SplicedText::origins(std::size_t slot) const
         return state.text ? originsAfterEdit(m_slots[slot].joined, joined, *state.text) : joined;
     }
     const RegionTexts texts = m_join->regionTexts(regionOf(slot));
-    const auto kind = candidateKindNamed(state.choice);
-    const auto taken = kind ? candidateText(*kind, texts) : std::nullopt;
-    if (taken) {
+    if (const auto taken = takenText(slot)) {
         const auto fromCandidate = originsOfLines(*taken, texts, LineOrigin::both);
         return originsAfterEdit(*taken, fromCandidate, text(slot));
     }
@@ -103,9 +120,7 @@ bool SplicedText::isEditedByHand(std::size_t slot) const
     if (!isRegion(slot)) {
         return state.text.has_value();
     }
-    const auto kind = candidateKindNamed(state.choice);
-    return state.text
-           && (!kind || candidateText(*kind, m_join->regionTexts(regionOf(slot))) != state.text);
+    return state.text && takenText(slot) != state.text;
 }
 
 std::string SplicedText::wholeText() const

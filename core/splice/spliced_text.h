@@ -21,6 +21,8 @@ public:
     [[nodiscard]] const TextJoin& join() const { return *m_join; }
     [[nodiscard]] std::size_t slotCount() const { return m_slots.size(); }
     [[nodiscard]] bool isRegion(std::size_t slot) const { return m_slots[slot].isRegion; }
+    /// What theirs rewrote all over the file; found at first use.
+    [[nodiscard]] const Rewrites& rewrites() const;
     /// Which region of the join a slot is. REQUIRES: isRegion(slot)
     [[nodiscard]] std::size_t regionOf(std::size_t slot) const;
     [[nodiscard]] std::size_t slotOfRegion(std::size_t region) const { return 2 * region + 1; }
@@ -57,7 +59,11 @@ private:
     };
     [[nodiscard]] std::vector<LineOrigin> joinedOrigins(const Slot& slot) const;
 
+    /// The text of the candidate that a region's state names; nothing if it names none.
+    [[nodiscard]] std::optional<std::string> takenText(std::size_t slot) const;
+
     std::shared_ptr<const TextJoin> m_join;
+    mutable std::optional<Rewrites> m_rewrites;
     std::vector<Slot> m_slots;
     std::vector<SlotState> m_states;
 };

@@ -69,11 +69,12 @@ Json mergeJson(const TextJoin& join, const MarkedText& marked)
     const auto inJson = [isValid](std::string_view bytes) {
         return isValid ? std::string(bytes) : utf8FromLatin1(bytes);
     };
+    const Rewrites rewrites = theirsRewrites(join);
     Json regions = Json::array();
     for (std::size_t i = 0; i < join.regionCount(); ++i) {
         const RegionTexts texts = join.regionTexts(i);
         Json candidates = Json::array();
-        for (const Candidate& candidate : candidatesFor(texts)) {
+        for (const Candidate& candidate : candidatesFor(texts, rewrites)) {
             candidates.push_back(
                 {{"kind", nameOf(candidate.kind)}, {"text", inJson(candidate.text)}});
         }

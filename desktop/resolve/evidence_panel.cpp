@@ -131,7 +131,7 @@ void EvidencePanel::showRegion(const RegionView& region,
     } else {
         m_base->text().showPlain(m_texts.base);
     }
-    m_candidates = candidatesFor(m_texts);
+    m_candidates = candidatesFor(m_texts, *region.rewrites);
     m_state = *region.state;
     m_isEditedByHand = region.isEditedByHand;
     fillList();

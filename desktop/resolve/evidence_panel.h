@@ -26,7 +26,8 @@ public:
     struct RegionView
     {
         RegionTexts texts;
-        std::size_t number = 1;  ///< From 1, in its file.
+        const Rewrites* rewrites = nullptr;  ///< Of the file.
+        std::size_t number = 1;              ///< From 1, in its file.
         std::size_t count = 1;
         LineNumber firstBaseLine = 0;
         const SlotState* state = nullptr;

@@ -204,6 +204,7 @@ void ResolveStation::showPlace()
         const std::size_t region = file.text->regionOf(m_at.slot);
         EvidencePanel::RegionView view;
         view.texts = join.regionTexts(region);
+        view.rewrites = &file.text->rewrites();
         view.number = region + 1;
         view.count = join.regionCount();
         view.firstBaseLine = join.region(region).base.begin;

@@ -94,6 +94,16 @@ QString labelOf(CandidateKind kind)
         return tr("Base");
     case CandidateKind::neither:
         return tr("Neither");
+    case CandidateKind::lineSplice:
+        return tr("Line splice");
+    case CandidateKind::blindSplice:
+        return tr("Line splice, blanks aside");
+    case CandidateKind::rewrite:
+        return tr("Splice with theirs' new names");
+    case CandidateKind::movedEdit:
+        return tr("Theirs, our edit moved along");
+    case CandidateKind::list:
+        return tr("Both as one list");
     }
     return {};
 }

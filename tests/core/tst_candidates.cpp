@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/merge/candidates.h"
+#include "core/merge/line_splice.h"
 #include "core/merge/word_splice.h"
 #include "tests/support/random_texts.h"
 
@@ -36,6 +37,12 @@ private slots:
     void candidates_oneNumber_offerTheGreater();
     void candidates_emptyBase_offerBothOrders();
     void candidates_anyRegion_keepTheContract();
+    void candidates_composedKinds_giveWhatPeopleWrite_data();
+    void candidates_composedKinds_giveWhatPeopleWrite();
+    void candidates_systematicRewrite_reachesOurLines();
+    void candidates_adoptedEdit_offersThatSideFirst_data();
+    void candidates_adoptedEdit_offersThatSideFirst();
+    void lineSplice_randomTexts_keepEveryUntouchedLine();
     void consequences_bothOfAnEditedLine_warnOfRepeat();
     void consequences_blockTwice_isNamed();
     void consequences_sideTaken_countsDroppedEdits();
@@ -119,6 +126,138 @@ void TestCandidates::candidates_anyRegion_keepTheContract()
             QVERIFY(seen.contains(text));
         }
     }
+}
+
+void TestCandidates::candidates_composedKinds_giveWhatPeopleWrite_data()
+{
+    QTest::addColumn<int>("kind");
+    QTest::addColumn<QByteArray>("base");
+    QTest::addColumn<QByteArray>("ours");
+    QTest::addColumn<QByteArray>("theirs");
+    QTest::addColumn<QByteArray>("result");  // empty: the kind does not apply
+    const auto row = [](const char* name,
+                        CandidateKind kind,
+                        const char* base,
+                        const char* ours,
+                        const char* theirs,
+                        const char* result) {
+        QTest::newRow(name) << static_cast<int>(kind) << QByteArray(base) << QByteArray(ours)
+                            << QByteArray(theirs) << QByteArray(result);
+    };
+    using enum CandidateKind;
+    row("lines-that-touch", lineSplice, "a\nb\n", "a\nB\n", "b\n", "B\n");
+    row("lines-put-in-at-one-place", lineSplice, "x\n", "o\nx\n", "t\nx\n", "t\no\nx\n");
+    row("one-line-changed-by-both",
+        lineSplice,
+        "call(one, two)\nend\n",
+        "call(ONE, two)\nend\n",
+        "new\ncall(one, TWO)\nend\n",
+        "new\ncall(ONE, TWO)\nend\n");
+    row("words-clash", lineSplice, "a = 1\n", "a = 2\n", "a = 3\n", "");
+    row("theirs-indented-anew",
+        blindSplice,
+        "\tif (wet) {\n\t\tpump();\n",
+        "#endif\n\tif (wet) {\n\t\tpump();\n",
+        "    if (wet) {\n        pump();\n",
+        "#endif\n    if (wet) {\n        pump();\n");
+    row("edit-moved-along",
+        movedEdit,
+        "libs = -lm -lcrypto\n",
+        "libs = -lm -lnettle\n",
+        "ssl = -lcrypto\nlibs = -lm $(ssl)\n",
+        "ssl = -lnettle\nlibs = -lm $(ssl)\n");
+    row("edit-moved-nowhere", movedEdit, "a b\n", "a c\n", "x\n", "");
+    row("one-list", list, "first\n", "our,\nours\n", "their\n", "their,\nour,\nours\n");
+    row("no-list", list, "first\n", "our\n", "their\n", "");
+}
+
+void TestCandidates::candidates_composedKinds_giveWhatPeopleWrite()
+{
+    QFETCH(int, kind);
+    QFETCH(QByteArray, base);
+    QFETCH(QByteArray, ours);
+    QFETCH(QByteArray, theirs);
+    QFETCH(QByteArray, result);
+    const std::string b = base.toStdString();
+    const std::string o = ours.toStdString();
+    const std::string t = theirs.toStdString();
+    const auto text = candidateText(static_cast<CandidateKind>(kind), {b, o, t});
+    QCOMPARE(text.has_value(), !result.isEmpty());
+    QCOMPARE(QByteArray::fromStdString(text.value_or("")), result);
+}
+
+void TestCandidates::candidates_systematicRewrite_reachesOurLines()
+{
+    const auto join = joinTexts("old_call(1)\nkeep\nold_call(2)\nkeep\nold_call(3)\n",
+                                "old_call(1)\nkeep\nold_call(2)\nkeep\nold_call(3, slack)\n",
+                                "new_call(1)\nkeep\nnew_call(2)\nkeep\nmore\nnew_call(3)\n");
+    QCOMPARE(join->regionCount(), std::size_t{1});
+    const Rewrites rewrites = theirsRewrites(*join);
+    QCOMPARE(rewrites.names.size(), std::size_t{1});
+    QCOMPARE(rewrites.names.at("old_call"), std::string("new_call"));
+    // Ours alone says what a rewritten call of its own should look like.
+    const RegionTexts added{"", "old_call(7)\n", "more\n"};
+    const Candidate* const found = find(candidatesFor(added, rewrites), CandidateKind::rewrite);
+    QVERIFY(found == nullptr || found->text.find("old_call") == std::string::npos);
+    QCOMPARE(candidateText(CandidateKind::rewrite, added, rewrites).value_or(""),
+             std::string("more\nnew_call(7)\n"));
+    QVERIFY(!candidateText(CandidateKind::rewrite, added, {}).has_value());
+}
+
+void TestCandidates::candidates_adoptedEdit_offersThatSideFirst_data()
+{
+    QTest::addColumn<QByteArray>("base");
+    QTest::addColumn<QByteArray>("ours");
+    QTest::addColumn<QByteArray>("theirs");
+    QTest::addColumn<int>("first");
+    QTest::newRow("theirs-took-ours-in")
+        << QByteArray("int n;\n") << QByteArray("int n = 0; /* set */\n")
+        << QByteArray("long n = 0; /* set */\n") << static_cast<int>(CandidateKind::theirs);
+    QTest::newRow("ours-changed-blanks")
+        << QByteArray("\tgo();\n") << QByteArray("    go();\n") << QByteArray("\tgo(fast);\n")
+        << static_cast<int>(CandidateKind::theirs);
+    QTest::newRow("ours-removed-it")
+        << QByteArray("one line\ntwo lines\nthree lines\n") << QByteArray("gone\n")
+        << QByteArray("one line\ntwo long lines\nthree lines\n")
+        << static_cast<int>(CandidateKind::ours);
+}
+
+void TestCandidates::candidates_adoptedEdit_offersThatSideFirst()
+{
+    QFETCH(QByteArray, base);
+    QFETCH(QByteArray, ours);
+    QFETCH(QByteArray, theirs);
+    QFETCH(int, first);
+    const std::string b = base.toStdString();
+    const std::string o = ours.toStdString();
+    const std::string t = theirs.toStdString();
+    QCOMPARE(static_cast<int>(candidatesFor({b, o, t}).front().kind), first);
+}
+
+void TestCandidates::lineSplice_randomTexts_keepEveryUntouchedLine()
+{
+    test::Random random(test::randomSeed());
+    int spliced = 0;
+    for (int round = 0; round < 2'000; ++round) {
+        const std::string base = test::numberedText(8);
+        const std::string ours = test::edited(random, base, 3, "o");
+        const std::string theirs = test::edited(random, base, 3, "t");
+        for (const Blanks blanks : {Blanks::count, Blanks::ignore}) {
+            const auto text = spliceLines({base, ours, theirs}, blanks);
+            if (!text) {
+                continue;
+            }
+            ++spliced;
+            for (const std::string_view line : splitLines(base)) {
+                const bool isKept =
+                    ours.find(line) != std::string::npos && theirs.find(line) != std::string::npos;
+                QVERIFY2(!isKept || text->find(line) != std::string::npos, text->c_str());
+            }
+            QCOMPARE(*spliceLines({base, base, theirs}, blanks), theirs);
+            QCOMPARE(*spliceLines({base, ours, base}, blanks), ours);
+        }
+    }
+    QVERIFY(spliced > 200);
 }
 
 void TestCandidates::consequences_bothOfAnEditedLine_warnOfRepeat()
