@@ -4,7 +4,10 @@
 
 #include "core/base/digest.h"
 #include "core/diff/diff_tokens.h"
+#include "core/text/encoding.h"
 
+#include <algorithm>
+#include <array>
 #include <optional>
 
 namespace rope {
@@ -21,14 +24,93 @@ std::optional<LineEnd> joinedLineEnd(LineEnd base, LineEnd ours, LineEnd theirs)
     }
     return ours == base ? theirs : ours;
 }
+/// A property that three versions have, joined three-way; ours where both changed it.
+template <typename T>
+const T& joinedProperty(const T& base, const T& ours, const T& theirs)
+{
+    return ours == base ? theirs : ours;
+}
+
+/// Three contents brought to UTF-8 without a mark.
+struct Decoded
+{
+    std::string base;
+    std::string ours;
+    std::string theirs;
+    TextForm form;
+    bool isConverted = false;  ///< The three had different forms.
+};
+
+/// The forms of three versions; nothing where one of them is unknown.
+std::optional<std::array<TextForm, 3>> formsOf(const std::array<std::string_view, 3>& versions,
+                                               LegacyText legacy)
+{
+    std::array<TextForm, 3> forms;
+    std::string_view legacyBytes;
+    for (std::size_t i = 0; i < 3; ++i) {
+        if (const auto form = formOf(versions[i])) {
+            forms[i] = *form;
+        } else if (legacyBytes.size() < versions[i].size()) {
+            legacyBytes = versions[i];
+        }
+    }
+    if (legacyBytes.empty()) {
+        return forms;
+    }
+    if (legacy == LegacyText::asBytes) {
+        return std::nullopt;
+    }
+    // One guess for all, so that they agree; plain ASCII is written alike in all these encodings.
+    const TextForm guess = guessedForm(legacyBytes);
+    for (std::size_t i = 0; i < 3; ++i) {
+        if (!formOf(versions[i]) || isAscii(versions[i])) {
+            forms[i] = guess;
+        }
+    }
+    return forms;
+}
+
+/// Nothing where the bytes are best joined as they are: plain UTF-8, or nothing that can be decoded.
+/// A missing base has no form of its own.
+std::optional<Decoded> decodedVersions(std::string_view base,
+                                       std::string_view ours,
+                                       std::string_view theirs,
+                                       LegacyText legacy)
+{
+    const auto forms = formsOf({base.empty() ? ours : base, ours, theirs}, legacy);
+    const TextForm plain;
+    if (!forms || std::all_of(forms->begin(), forms->end(), [&](const TextForm& form) {
+            return form == plain;
+        })) {
+        return std::nullopt;
+    }
+    const auto& [baseForm, oursForm, theirsForm] = *forms;
+    auto baseText = base.empty() ? std::string() : decodedText(base, baseForm);
+    auto oursText = decodedText(ours, oursForm);
+    auto theirsText = decodedText(theirs, theirsForm);
+    if (!baseText || !oursText || !theirsText) {
+        return std::nullopt;
+    }
+    return Decoded{std::move(*baseText),
+                   std::move(*oursText),
+                   std::move(*theirsText),
+                   {joinedProperty(baseForm.encoding, oursForm.encoding, theirsForm.encoding),
+                    joinedProperty(baseForm.hasMark, oursForm.hasMark, theirsForm.hasMark)},
+                   !(baseForm == oursForm && oursForm == theirsForm)};
+}
+
 }  // namespace
 
 TextJoin::TextJoin(std::shared_ptr<const Versions> versions,
                    std::vector<Chunk> chunks,
-                   bool convertedLineEnds)
+                   bool convertedLineEnds,
+                   std::optional<TextForm> form,
+                   bool convertedForm)
     : m_versions(std::move(versions))
     , m_chunks(std::move(chunks))
     , m_convertedLineEnds(convertedLineEnds)
+    , m_form(std::move(form))
+    , m_convertedForm(convertedForm)
 {
     for (std::size_t i = 0; i < m_chunks.size(); ++i) {
         if (m_chunks[i].kind == ChunkKind::region) {
@@ -75,9 +157,32 @@ std::string TextJoin::cleanText() const
     return text;
 }
 
-Result<TextJoin>
-joinTexts(std::string base, std::string ours, std::string theirs, const std::stop_token& stop)
+std::optional<std::string> TextJoin::encoded(std::string text) const
 {
+    return m_form ? encodedText(text, *m_form) : std::optional(std::move(text));
+}
+
+bool isBeyondLines(std::string_view bytes)
+{
+    if (!isBinary(bytes)) {
+        return false;
+    }
+    const auto form = formOf(bytes);
+    return !form || form->encoding == "UTF-8";
+}
+
+Result<TextJoin> joinTexts(std::string base,
+                           std::string ours,
+                           std::string theirs,
+                           const std::stop_token& stop,
+                           LegacyText legacy)
+{
+    auto decoded = decodedVersions(base, ours, theirs, legacy);
+    if (decoded) {
+        base = std::move(decoded->base);
+        ours = std::move(decoded->ours);
+        theirs = std::move(decoded->theirs);
+    }
     const auto style = joinedLineEnd(lineEndOf(base), lineEndOf(ours), lineEndOf(theirs));
     if (style) {
         base = withLineEnd(base, *style);
@@ -96,6 +201,8 @@ joinTexts(std::string base, std::string ours, std::string theirs, const std::sto
                diffTokens(baseIds, theirsIds, interner.idCount(), DiffMethod::histogram, stop));
     return TextJoin(versions,
                     joinHunks({baseIds, oursIds, theirsIds}, oursHunks, theirsHunks),
-                    style.has_value());
+                    style.has_value(),
+                    decoded ? std::optional(decoded->form) : std::nullopt,
+                    decoded && decoded->isConverted);
 }
 }  // namespace rope

@@ -5,8 +5,10 @@
 #include "core/merge/three_way_chunks.h"
 #include "core/text/line_end.h"
 #include "core/text/text.h"
+#include "core/text/text_form.h"
 
 #include <memory>
+#include <optional>
 #include <stop_token>
 #include <string>
 #include <vector>
@@ -38,7 +40,9 @@ public:
     }
     TextJoin(std::shared_ptr<const Versions> versions,
              std::vector<Chunk> chunks,
-             bool convertedLineEnds);
+             bool convertedLineEnds,
+             std::optional<TextForm> form = {},
+             bool convertedForm = false);
 
     [[nodiscard]] const Text& base() const { return m_versions->base; }
     [[nodiscard]] const Text& ours() const { return m_versions->ours; }
@@ -67,18 +71,41 @@ public:
     /// the whole file. The versions kept here then all have the joined style.
     [[nodiscard]] bool hasConvertedLineEnds() const { return m_convertedLineEnds; }
 
+    /// How the joined text is written down. Where it is set, the versions kept here are UTF-8 without
+    /// a mark; where not, they are the bytes as they were.
+    [[nodiscard]] const std::optional<TextForm>& form() const { return m_form; }
+    /// Whether encoding or byte-order mark were joined as properties: one side had changed them.
+    [[nodiscard]] bool hasConvertedForm() const { return m_convertedForm; }
+    /// A text in the joined form, for the file; nothing where its encoding lacks a character of it.
+    [[nodiscard]] std::optional<std::string> encoded(std::string text) const;
+
 private:
     std::shared_ptr<const Versions> m_versions;
     std::vector<Chunk> m_chunks;
     std::vector<std::size_t> m_regions;  ///< Indices into m_chunks, rising.
     bool m_convertedLineEnds = false;
+    std::optional<TextForm> m_form;
+    bool m_convertedForm = false;
+};
+
+/// What to make of bytes that are not Unicode.
+enum class LegacyText {
+    asBytes,  ///< Joined as they are.
+    decoded,  ///< Read in the encoding they are guessed to have, where that loses nothing.
 };
 
 /// Joins three versions of a text by lines. Bytes are compared as they are, line ends included,
-/// except that a whole-file change of line-end style on one side is joined on its own.
+/// except that a whole-file change of line-end style on one side is joined on its own, and so are
+/// encoding and byte-order mark where the texts are Unicode.
 /// Promises: join(b, b, x) is x; join(b, x, x) is x; swapped sides give the swapped outcome.
 /// Errors: `cancelled`. Threads: any.
 /// REQUIRES: each text is at most Text::kMaxBytes.
-[[nodiscard]] Result<TextJoin>
-joinTexts(std::string base, std::string ours, std::string theirs, const std::stop_token& stop = {});
+[[nodiscard]] Result<TextJoin> joinTexts(std::string base,
+                                         std::string ours,
+                                         std::string theirs,
+                                         const std::stop_token& stop = {},
+                                         LegacyText legacy = LegacyText::asBytes);
+
+/// Whether a content is nothing that could be joined by lines: isBinary(), and not Unicode with a mark.
+[[nodiscard]] bool isBeyondLines(std::string_view bytes);
 }  // namespace rope

@@ -75,8 +75,11 @@ Result<TextJoin> joinOrigin(const Blobs& blobs,
     if (side == Side::theirs) {
         std::swap(ours, theirs);
     }
-    return joinTexts(
-        *blobs.at(origin.base.version.id), std::move(ours), std::move(theirs), stop);
+    return joinTexts(*blobs.at(origin.base.version.id),
+                     std::move(ours),
+                     std::move(theirs),
+                     stop,
+                     LegacyText::decoded);
 }
 
 /// Joins one file whose blobs are read and hold lines.
@@ -89,16 +92,17 @@ Status joinText(OpenFile& file, const Blobs& blobs, const std::stop_token& stop)
         if (!hasTextOrigin(file.origins[side]) || !*own[side]) {
             continue;
         }
-        TRY_ASSIGN(TextJoin inner,
-                   joinOrigin(blobs, *file.origins[side], **own[side], side, stop));
+        TRY_ASSIGN(TextJoin inner, joinOrigin(blobs, *file.origins[side], **own[side], side, stop));
         if (!*own[otherSide(side)]) {
             outcome.joinedKind = (*own[side])->kind;
             outcome.text = std::make_shared<const TextJoin>(std::move(inner));
             return ok();
         }
-        texts[side] = inner.isClean() ? inner.cleanText() : markedText(inner).text;
+        const std::string text = inner.isClean() ? inner.cleanText() : markedText(inner).text;
+        texts[side] = inner.encoded(text).value_or(text);
     }
-    auto joined = joinTexts(bytesOf(blobs, outcome.base), texts.ours, texts.theirs, stop);
+    auto joined = joinTexts(
+        bytesOf(blobs, outcome.base), texts.ours, texts.theirs, stop, LegacyText::decoded);
     if (!joined) {
         return std::move(joined).error();
     }
@@ -117,9 +121,8 @@ std::optional<QuestionKind> obstacle(const std::vector<ObjectId>& ids,
         })) {
         return QuestionKind::tooLarge;
     }
-    const bool hasBinary = std::any_of(ids.begin(), ids.end(), [&](const ObjectId& id) {
-        return isBinary(*blobs.at(id));
-    });
+    const bool hasBinary = std::any_of(
+        ids.begin(), ids.end(), [&](const ObjectId& id) { return isBeyondLines(*blobs.at(id)); });
     return hasBinary ? std::optional(QuestionKind::binary) : std::nullopt;
 }
 

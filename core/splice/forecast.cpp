@@ -123,7 +123,11 @@ Result<ObjectId> writeCleanTree(Repository& repository, const Forecast& forecast
     std::vector<const FileOutcome*> joined;
     for (const FileOutcome& file : forecast.join.files) {
         if (file.text) {
-            texts.push_back(file.text->cleanText());
+            auto bytes = file.text->encoded(file.text->cleanText());
+            if (!bytes) {
+                return Error{ErrorCode::invalidInput, file.path, kUnencodable};
+            }
+            texts.push_back(std::move(*bytes));
             joined.push_back(&file);
         }
     }

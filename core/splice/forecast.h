@@ -45,6 +45,9 @@ struct ForecastOptions
                                             const ProgressSink& progress = {},
                                             const std::stop_token& stop = {});
 
+/// Detail of the error about a text that cannot be written in its own encoding.
+inline constexpr const char* kUnencodable = "unencodable";
+
 /// Writes the joined tree of a forecast without open questions, and returns its id.
 /// REQUIRES: forecast.isClean()
 [[nodiscard]] Result<ObjectId> writeCleanTree(Repository& repository, const Forecast& forecast);

@@ -74,6 +74,10 @@ private:
         if (tidiedMessage(m_request.message).empty()) {
             return Error{ErrorCode::invalidInput, "message", {}};
         }
+        if (!m_request.result.unencodable.empty()) {
+            return Error{
+                ErrorCode::invalidInput, m_request.result.unencodable.front(), kUnencodable};
+        }
         TRY_ASSIGN(const auto identity, m_repository.identity());
         if (!identity) {
             return Error{ErrorCode::noIdentity, {}, {}};

@@ -220,8 +220,12 @@ SpliceResult Splice::result() const
         const auto choice = fileChoiceNamed(file.answer.choice);
         for (const Placement& placement : file.outcome->placements(choice)) {
             if (placement.isJoinedText) {
-                result.texts.push_back(
-                    {placement.path, placement.version.kind, file.text->wholeText()});
+                auto bytes = file.text->join().encoded(file.text->wholeText());
+                if (!bytes) {
+                    result.unencodable.push_back(placement.path);
+                    continue;
+                }
+                result.texts.push_back({placement.path, placement.version.kind, std::move(*bytes)});
             } else {
                 result.edits.push_back({placement.path, placement.version});
             }

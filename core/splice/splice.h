@@ -61,6 +61,8 @@ struct SpliceResult
 {
     std::vector<TreeEdit> edits;
     std::vector<TextEdit> texts;  ///< To be written as blobs first.
+    /// Files whose text has characters that their encoding lacks; they cannot be recorded so.
+    std::vector<RepoPath> unencodable;
 };
 
 /// One integration: outcomes (constant) plus decisions (undoable). The result is always both together.

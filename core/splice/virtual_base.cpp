@@ -127,9 +127,9 @@ private:
             }
             for (Placement& put : placementsUnasked(file, emptyBlob.front())) {
                 if (put.isJoinedText) {
-                    const std::string text[] = {file.text->isClean()
-                                                    ? file.text->cleanText()
-                                                    : clashText(*file.text, style)};
+                    const std::string joined = file.text->isClean() ? file.text->cleanText()
+                                                                    : clashText(*file.text, style);
+                    const std::string text[] = {file.text->encoded(joined).value_or(joined)};
                     TRY_ASSIGN(const auto ids, m_repository.writeBlobs(text, Storage::held));
                     put.version.id = ids.front();
                 }

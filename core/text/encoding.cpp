@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/text/encoding.h"
 
+#include <algorithm>
 #include <cstdint>
+#include <cstring>
 
 namespace rope {
 namespace {
@@ -35,9 +37,37 @@ std::size_t sequenceLength(std::string_view bytes, std::size_t at)
 }
 }  // namespace
 
+namespace {
+constexpr std::uint64_t kHighBits = 0x8080'8080'8080'8080;
+
+/// How many bytes from `at` on are ASCII for sure; looks at eight at a time.
+std::size_t asciiRun(std::string_view bytes, std::size_t at)
+{
+    const std::size_t from = at;
+    for (std::uint64_t eight = 0; at + sizeof(eight) <= bytes.size(); at += sizeof(eight)) {
+        std::memcpy(&eight, bytes.data() + at, sizeof(eight));
+        if ((eight & kHighBits) != 0) {
+            break;
+        }
+    }
+    return at - from;
+}
+}  // namespace
+
+bool isAscii(std::string_view bytes)
+{
+    return std::none_of(bytes.begin() + static_cast<std::ptrdiff_t>(asciiRun(bytes, 0)),
+                        bytes.end(),
+                        [](char c) { return static_cast<std::uint8_t>(c) > 0x7F; });
+}
+
 bool isUtf8(std::string_view bytes)
 {
     for (std::size_t at = 0; at < bytes.size();) {
+        at += asciiRun(bytes, at);
+        if (at == bytes.size()) {
+            break;
+        }
         const std::size_t length = sequenceLength(bytes, at);
         if (length == 0) {
             return false;

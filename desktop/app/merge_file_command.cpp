@@ -85,7 +85,10 @@ Json mergeJson(const TextJoin& join, const MarkedText& marked)
                            {"candidates", std::move(candidates)}});
     }
     return {{"clean", join.isClean()},
-            {"encoding", isValid ? "UTF-8" : "ISO-8859-1"},
+            {"encoding",
+             join.form() ? join.form()->encoding
+             : isValid   ? "UTF-8"
+                         : "ISO-8859-1"},
             {"text", inJson(marked.text)},
             {"regions", std::move(regions)}};
 }
@@ -100,7 +103,7 @@ int runMergeFile(const MergeFileRequest& request)
         if (!bytes) {
             return fail(bytes.error());
         }
-        if (isBinary(*bytes)) {
+        if (isBeyondLines(*bytes)) {
             std::fprintf(stderr,
                          "rope-splice: %s is not text: it cannot be joined by lines.\n",
                          paths[i]->c_str());
@@ -114,15 +117,17 @@ int runMergeFile(const MergeFileRequest& request)
     }
     const MarkedText marked = markedText(*join, {request.ours, request.base, request.theirs});
     const int exitCode = join->isClean() ? kExitClean : kExitMustDecide;
+    // In its own encoding; the names in the markers may be beyond that, then it is left as UTF-8.
+    const std::string bytes = join->encoded(marked.text).value_or(marked.text);
     if (!request.output.empty()) {
-        if (const auto written = writeFile(request.output, marked.text); !written) {
+        if (const auto written = writeFile(request.output, bytes); !written) {
             return fail(written.error());
         }
     }
     if (request.asJson) {
         std::fputs(jsonText(mergeJson(*join, marked)).c_str(), stdout);
     } else if (request.output.empty()) {
-        std::fwrite(marked.text.data(), 1, marked.text.size(), stdout);
+        std::fwrite(bytes.data(), 1, bytes.size(), stdout);
     }
     return exitCode;
 }

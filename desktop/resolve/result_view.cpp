@@ -87,6 +87,17 @@ void ResultView::clear()
     m_title->setFullText({});
 }
 
+namespace {
+QString formInWords(const TextJoin& join, std::string_view whole)
+{
+    if (join.form()) {
+        return shown(join.form()->encoding)
+               + (join.form()->hasMark ? ResultView::tr(" with byte-order mark") : QString());
+    }
+    return isUtf8(whole) ? QStringLiteral("UTF-8") : ResultView::tr("not UTF-8, bytes kept");
+}
+}  // namespace
+
 void ResultView::showFile(Splice& splice, std::size_t file)
 {
     flushTyping();
@@ -101,11 +112,10 @@ void ResultView::showFile(Splice& splice, std::size_t file)
         m_lengths.push_back(text().text(slot).size());
     }
     m_code->setText(whole, shownPath(outcome.path));
-    m_title->setFullText(
-        tr("%1 · %2 · %3")
-            .arg(shownPath(outcome.path),
-                 isUtf8(whole) ? QStringLiteral("UTF-8") : tr("not UTF-8, bytes kept"),
-                 shown(nameOf(lineEndOf(whole)))));
+    m_title->setFullText(tr("%1 · %2 · %3")
+                             .arg(shownPath(outcome.path),
+                                  formInWords(text().join(), whole),
+                                  shown(nameOf(lineEndOf(whole)))));
     m_firstStrands.assign(text().slotCount(), Strand::base);
     for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
         paintStrands(slot);

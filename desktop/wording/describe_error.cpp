@@ -95,6 +95,11 @@ ErrorText describe(const Error& error)
         if (subject == QLatin1String("message")) {
             return {tr("The commit message is empty."), tr("Write at least one line."), details};
         }
+        if (details == QLatin1String("unencodable")) {
+            return {tr("%1 holds a character that its encoding lacks.").arg(subject),
+                    tr("Take the character out, or write it in another way."),
+                    {}};
+        }
         return {
             tr("“%1” cannot be used here.").arg(subject), tr("Check how it is written."), details};
     case ErrorCode::unsupported:

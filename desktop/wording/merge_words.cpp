@@ -348,6 +348,9 @@ QString forecastInWords(const FileOutcome& outcome)
     if (!words.isEmpty()) {
         return joined(words);
     }
+    if (outcome.text && outcome.text->hasConvertedForm()) {
+        return tr("joins cleanly, encoding converted");
+    }
     if (outcome.text && outcome.text->hasConvertedLineEnds()) {
         return tr("joins cleanly, line ends converted");
     }

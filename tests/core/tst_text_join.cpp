@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/merge/marked_text.h"
 #include "core/merge/text_join.h"
+#include "core/text/text_form.h"
 #include "tests/support/random_texts.h"
 #include "tests/support/scratch_repository.h"
 
@@ -37,6 +38,10 @@ class TestTextJoin : public QObject
 {
     Q_OBJECT
 private slots:
+    void join_unicodeForms_areProperties_data();
+    void join_unicodeForms_areProperties();
+    void join_legacyText_isReadAndWrittenBack();
+    void encoded_missingCharacter_isRefused();
     void join_knownCases_data();
     void join_knownCases();
     void join_randomTexts_keepsPromises();
@@ -192,6 +197,87 @@ void TestTextJoin::regionKey_sameTexts_isStable()
     const TextJoin moved = join("z\nz\na\nb\n", "z\nz\na\nx\n", "z\nz\na\ny\n");
     QCOMPARE(one.regionKey(0), moved.regionKey(0));
     QVERIFY(one.regionKey(0) != join("a\nb\n", "a\ny\n", "a\nx\n").regionKey(0));
+}
+
+namespace {
+QByteArray inForm(const char* text, const char* encoding, bool hasMark)
+{
+    return QByteArray::fromStdString(*encodedText(text, {encoding, hasMark}));
+}
+}  // namespace
+
+void TestTextJoin::join_unicodeForms_areProperties_data()
+{
+    QTest::addColumn<QByteArray>("base");
+    QTest::addColumn<QByteArray>("ours");
+    QTest::addColumn<QByteArray>("theirs");
+    QTest::addColumn<QByteArray>("joined");
+    constexpr const char* kBase = "eins\nzwölf\ndrei\nvier\n";
+    constexpr const char* kOurs = "EINS\nzwölf\ndrei\nvier\n";
+    constexpr const char* kTheirs = "eins\nzwölf\ndrei\nvier €\n";
+    constexpr const char* kJoined = "EINS\nzwölf\ndrei\nvier €\n";
+    for (const char* encoding : {"UTF-16LE", "UTF-16BE", "UTF-32LE", "UTF-32BE"}) {
+        QTest::newRow(encoding) << inForm(kBase, encoding, true) << inForm(kOurs, encoding, true)
+                                << inForm(kTheirs, encoding, true)
+                                << inForm(kJoined, encoding, true);
+    }
+    QTest::newRow("mark-kept") << inForm(kBase, "UTF-8", true) << inForm(kOurs, "UTF-8", true)
+                               << inForm(kTheirs, "UTF-8", true) << inForm(kJoined, "UTF-8", true);
+    QTest::newRow("ours-adds-the-mark")
+        << inForm(kBase, "UTF-8", false) << inForm(kOurs, "UTF-8", true)
+        << inForm(kTheirs, "UTF-8", false) << inForm(kJoined, "UTF-8", true);
+    QTest::newRow("theirs-drops-the-mark")
+        << inForm(kBase, "UTF-8", true) << inForm(kOurs, "UTF-8", true)
+        << inForm(kTheirs, "UTF-8", false) << inForm(kJoined, "UTF-8", false);
+    QTest::newRow("theirs-converts-to-utf-8")
+        << inForm(kBase, "UTF-16LE", true) << inForm(kOurs, "UTF-16LE", true)
+        << inForm(kTheirs, "UTF-8", false) << inForm(kJoined, "UTF-8", false);
+}
+
+void TestTextJoin::join_unicodeForms_areProperties()
+{
+    QFETCH(QByteArray, base);
+    QFETCH(QByteArray, ours);
+    QFETCH(QByteArray, theirs);
+    QFETCH(QByteArray, joined);
+    for (const bool isSwapped : {false, true}) {
+        const auto join = joinTexts(base.toStdString(),
+                                    (isSwapped ? theirs : ours).toStdString(),
+                                    (isSwapped ? ours : theirs).toStdString());
+        QVERIFY(join->isClean());
+        QCOMPARE(QByteArray::fromStdString(join->encoded(join->cleanText()).value()), joined);
+    }
+    const auto untouched = joinTexts(base.toStdString(), base.toStdString(), theirs.toStdString());
+    QCOMPARE(QByteArray::fromStdString(untouched->encoded(untouched->cleanText()).value()), theirs);
+}
+
+void TestTextJoin::join_legacyText_isReadAndWrittenBack()
+{
+    const std::string base =
+        *encodedText("Погода в порту сегодня хорошая\nодин\nдва\nтри\n", {"WINDOWS-1251", false});
+    const std::string ours =
+        *encodedText("Погода в порту сегодня плохая\nодин\nдва\nтри\n", {"WINDOWS-1251", false});
+    const std::string theirs = *encodedText("Погода в порту сегодня хорошая\nодин\nдва\nчетыре\n",
+                                            {"WINDOWS-1251", false});
+    const auto join = joinTexts(base, ours, theirs, {}, LegacyText::decoded);
+    QVERIFY(join->isClean());
+    QVERIFY(join->form().has_value());
+    QCOMPARE(QString::fromStdString(join->cleanText()),
+             QStringLiteral("Погода в порту сегодня плохая\nодин\nдва\nчетыре\n"));
+    const auto asBytes = joinTexts(base, ours, theirs);
+    QCOMPARE(join->encoded(join->cleanText()).value(), asBytes->cleanText());
+    // A side that is plain ASCII has not converted anything.
+    const auto ascii = joinTexts(base, ours, "one\n", {}, LegacyText::decoded);
+    QVERIFY(!ascii->hasConvertedForm());
+}
+
+void TestTextJoin::encoded_missingCharacter_isRefused()
+{
+    QVERIFY(!encodedText("Пять\n", {"ISO-8859-1", false}).has_value());
+    QVERIFY(!decodedText(std::string("\xFF\xFE\x00", 3), {"UTF-16LE", true}).has_value());
+    QVERIFY(!formOf("\xC3\x28").has_value());
+    QVERIFY(isBeyondLines(std::string("a\0b", 3)));
+    QVERIFY(!isBeyondLines(*encodedText("a\n", {"UTF-16BE", true})));
 }
 
 QTEST_GUILESS_MAIN(TestTextJoin)
