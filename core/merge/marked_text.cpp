@@ -19,9 +19,7 @@ public:
 
     void marker(char sign, std::string_view label)
     {
-        if (!m_out.text.empty() && m_out.text.back() != '\n') {
-            endLine();
-        }
+        endOpenLine();
         m_out.text.append(m_markerLength, sign);
         if (!label.empty()) {
             m_out.text.append(" ").append(label);
@@ -32,6 +30,13 @@ public:
     {
         m_out.text += bytes;
         m_line += static_cast<LineNumber>(std::count(bytes.begin(), bytes.end(), '\n'));
+    }
+    /// Ends the last line, if it has no end.
+    void endOpenLine()
+    {
+        if (!m_out.text.empty() && m_out.text.back() != '\n') {
+            endLine();
+        }
     }
     void region() { m_out.regionLines.push_back(m_line); }
     MarkedText take() { return std::move(m_out); }
@@ -118,6 +123,21 @@ std::string clashText(const TextJoin& join, const MarkerStyle& style)
             shared = end;
         }
         writer.append(join.ours().lines({shared, chunk.ours.end}));
+    }
+    return writer.take().text;
+}
+
+std::string unionText(const TextJoin& join)
+{
+    MarkedWriter writer(join, 0);
+    for (const Chunk& chunk : join.chunks()) {
+        if (chunk.kind == ChunkKind::region) {
+            writer.append(join.ours().lines(chunk.ours));
+            writer.endOpenLine();
+            writer.append(join.theirs().lines(chunk.theirs));
+        } else {
+            writer.append(join.joinedText(chunk));
+        }
     }
     return writer.take().text;
 }

@@ -32,4 +32,7 @@ struct MarkerStyle
 /// region share stands outside of the markers, unless it is no more than three lines. This is what a
 /// virtual base holds where its own sides clash.
 [[nodiscard]] std::string clashText(const TextJoin& join, const MarkerStyle& style);
+
+/// Returns the text with the lines of both sides, ours first, in place of every region.
+[[nodiscard]] std::string unionText(const TextJoin& join);
 }  // namespace rope

@@ -22,6 +22,27 @@ public:
 /// The bytes of a blob, shared between whoever reads them.
 using BlobBytes = std::shared_ptr<const std::string>;
 
+/// How the repository wants a file to be joined.
+struct MergeRule
+{
+    enum class How {
+        lines,         ///< By lines, as any text.
+        whole,         ///< Not by lines: a person picks a side.
+        unionOfLines,  ///< By lines; where the sides clash, the lines of both.
+        program,       ///< By a program that the user has set up.
+    };
+    How how = How::lines;
+    std::string program;           ///< The command as set up.
+    std::size_t markerLength = 7;  ///< Of conflict markers in such a file.
+};
+
+/// What a user's own merge program made of three versions.
+struct ProgramOutcome
+{
+    bool isClean = false;
+    std::string bytes;
+};
+
 /// Where a new object goes.
 enum class Storage {
     stored,  ///< Into the repository; nothing refers to it until a branch moves.
@@ -60,6 +81,19 @@ public:
     virtual Result<std::vector<BlobBytes>> readBlobs(std::span<const ObjectId> ids) = 0;
     /// Sizes in bytes, in the order asked. Errors: `notFound`.
     virtual Result<std::vector<std::uint64_t>> blobSizes(std::span<const ObjectId> ids) = 0;
+
+    // How to join
+    /// One rule for each path.
+    virtual Result<std::vector<MergeRule>> mergeRules(std::span<const RepoPath> paths) = 0;
+    /// Runs the program of a rule as the repository's own tools would. Errors: `io`; `gitFailed` when
+    /// it fails rather than finding a clash, with the command as subject.
+    virtual Result<ProgramOutcome> runMergeProgram(const MergeRule& rule,
+                                                   const RepoPath& path,
+                                                   const std::string& base,
+                                                   const std::string& ours,
+                                                   const std::string& theirs) = 0;
+    /// The repository that is checked out at a submodule's path. Errors: `notFound`.
+    virtual Result<std::unique_ptr<Repository>> openSubmodule(const RepoPath& path) = 0;
 
     // Writing objects
     virtual Result<std::vector<ObjectId>> writeBlobs(std::span<const std::string> contents,

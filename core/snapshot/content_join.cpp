@@ -82,8 +82,45 @@ Result<TextJoin> joinOrigin(const Blobs& blobs,
                      LegacyText::decoded);
 }
 
+/// A clean outcome that something else than the lines decided: both sides, as it were, made it.
+Status setResult(FileOutcome& outcome,
+                 const std::string& base,
+                 const std::string& result,
+                 const std::stop_token& stop)
+{
+    auto joined = joinTexts(base, result, result, stop, LegacyText::decoded);
+    if (!joined) {
+        return std::move(joined).error();
+    }
+    outcome.text = std::make_shared<const TextJoin>(std::move(joined).value());
+    return ok();
+}
+
+/// Joins one file with the program that its rule names.
+Status joinByProgram(Repository& repository,
+                     OpenFile& file,
+                     const MergeRule& rule,
+                     const Blobs& blobs,
+                     const std::stop_token& stop)
+{
+    FileOutcome& outcome = file.outcome;
+    const std::string base = bytesOf(blobs, outcome.base);
+    TRY_ASSIGN(const ProgramOutcome joined,
+               repository.runMergeProgram(rule,
+                                          outcome.path,
+                                          base,
+                                          bytesOf(blobs, outcome.ours),
+                                          bytesOf(blobs, outcome.theirs)));
+    if (!joined.isClean) {
+        askAsWhole(outcome, QuestionKind::notByLines);
+        return ok();
+    }
+    return setResult(outcome, base, joined.bytes, stop);
+}
+
 /// Joins one file whose blobs are read and hold lines.
-Status joinText(OpenFile& file, const Blobs& blobs, const std::stop_token& stop)
+Status
+joinText(OpenFile& file, const MergeRule& rule, const Blobs& blobs, const std::stop_token& stop)
 {
     FileOutcome& outcome = file.outcome;
     PerSide<std::string> texts{bytesOf(blobs, outcome.ours), bytesOf(blobs, outcome.theirs)};
@@ -98,7 +135,9 @@ Status joinText(OpenFile& file, const Blobs& blobs, const std::stop_token& stop)
             outcome.text = std::make_shared<const TextJoin>(std::move(inner));
             return ok();
         }
-        const std::string text = inner.isClean() ? inner.cleanText() : markedText(inner).text;
+        const std::string text = inner.isClean()
+                                     ? inner.cleanText()
+                                     : markedText(inner, {.length = rule.markerLength + 2}).text;
         texts[side] = inner.encoded(text).value_or(text);
     }
     auto joined = joinTexts(
@@ -107,6 +146,11 @@ Status joinText(OpenFile& file, const Blobs& blobs, const std::stop_token& stop)
         return std::move(joined).error();
     }
     outcome.settled.reset();
+    if (rule.how == MergeRule::How::unionOfLines && !joined->isClean()) {
+        const std::string text = unionText(*joined);
+        return setResult(
+            outcome, bytesOf(blobs, outcome.base), joined->encoded(text).value_or(text), stop);
+    }
     outcome.text = std::make_shared<const TextJoin>(std::move(joined).value());
     return ok();
 }
@@ -132,6 +176,7 @@ constexpr std::uint64_t kBatchBytes = 8'000'000;
 
 Status joinContents(Repository& repository,
                     std::vector<OpenFile>& files,
+                    MergeRules& rules,
                     const ProgressSink& progress,
                     const std::stop_token& stop)
 {
@@ -144,6 +189,11 @@ Status joinContents(Repository& repository,
             all.insert(all.end(), own.begin(), own.end());
         }
     }
+    std::vector<RepoPath> paths;
+    std::transform(wanted.begin(), wanted.end(), std::back_inserter(paths), [](const auto* file) {
+        return file->outcome.path;
+    });
+    TRY(rules.load(repository, paths));
     TRY_ASSIGN(const auto sizeList, repository.blobSizes(all));
     std::unordered_map<ObjectId, std::uint64_t> sizes;
     for (std::size_t i = 0; i < all.size(); ++i) {
@@ -174,10 +224,16 @@ Status joinContents(Repository& repository,
             if (progress) {
                 progress({"joining " + file.outcome.path, from, wanted.size()});
             }
-            if (const auto reason = obstacle(blobsOf(file), sizes, blobs)) {
-                askAsWhole(file.outcome, *reason);
+            const MergeRule rule = rules.rule(file.outcome.path);
+            const auto reason = obstacle(blobsOf(file), sizes, blobs);
+            const bool isProgram = rule.how == MergeRule::How::program && file.outcome.ours
+                                   && file.outcome.theirs && reason != QuestionKind::tooLarge;
+            if (isProgram) {
+                TRY(joinByProgram(repository, file, rule, blobs, stop));
+            } else if (reason || rule.how == MergeRule::How::whole) {
+                askAsWhole(file.outcome, reason.value_or(QuestionKind::notByLines));
             } else {
-                TRY(joinText(file, blobs, stop));
+                TRY(joinText(file, rule, blobs, stop));
             }
         }
     }

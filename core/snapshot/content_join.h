@@ -3,6 +3,7 @@
 
 #include "core/snapshot/file_outcome.h"
 #include "core/snapshot/join_entries.h"
+#include "core/snapshot/merge_rules.h"
 
 namespace rope {
 /// An outcome in the making.
@@ -15,9 +16,11 @@ struct OpenFile
 
 /// Reads and joins the contents of every file that needs it: two regular versions that nothing has
 /// settled, or a version that is to be joined with where it came from. Sets text, settled or
-/// question. Errors: those of reading; `cancelled`.
+/// question, as the rules of the file say. Errors: those of reading; those of merge programs;
+/// `cancelled`.
 [[nodiscard]] Status joinContents(Repository& repository,
                                   std::vector<OpenFile>& files,
+                                  MergeRules& rules,
                                   const ProgressSink& progress,
                                   const std::stop_token& stop);
 }  // namespace rope

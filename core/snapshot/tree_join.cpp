@@ -64,7 +64,8 @@ public:
         for (const auto& [path, entry] : m_entries) {
             sort(path, entry);
         }
-        TRY(joinContents(m_repository, m_open, m_progress, m_stop));
+        const auto rules = m_options.rules ? m_options.rules : std::make_shared<MergeRules>();
+        TRY(joinContents(m_repository, m_open, *rules, m_progress, m_stop));
         for (OpenFile& open : m_open) {
             askForConcern(open.outcome, m_entries.at(open.entryPath));
             m_join.files.push_back(std::move(open.outcome));

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/snapshot/file_outcome.h"
+#include "core/snapshot/merge_rules.h"
 
 #include <utility>
 
@@ -24,6 +25,8 @@ struct TreeJoinOptions
     /// Whether new files follow a folder that the other side renamed (always as a question).
     bool followsFolders = true;
     std::vector<TwinPaths> twins;  ///< Of the base.
+    /// What is known of how files are to be joined; grows. Nothing: it is asked for this join alone.
+    std::shared_ptr<MergeRules> rules;
 };
 
 /// Joins three trees: walks what differs, follows renames, joins texts by lines, asks where a person

@@ -3,6 +3,7 @@
 #include "core/splice/forecast.h"
 
 #include "core/snapshot/tree_writer.h"
+#include "core/splice/submodules.h"
 #include "core/splice/virtual_base.h"
 
 #include <algorithm>
@@ -55,11 +56,12 @@ Result<VirtualBase> baseOf(Repository& repository,
                            CommitGraph& graph,
                            const std::vector<ObjectId>& bases,
                            const std::optional<Commit>& newest,
+                           const std::shared_ptr<MergeRules>& rules,
                            const ProgressSink& progress,
                            const std::stop_token& stop)
 {
     if (bases.size() > 1) {
-        return joinBases(repository, graph, bases, progress, stop);
+        return joinBases(repository, graph, bases, rules, progress, stop);
     }
     return VirtualBase{newest ? newest->tree : ObjectId{}, {}};
 }
@@ -103,8 +105,10 @@ Result<Forecast> forecastJoin(Repository& repository,
         });
         forecast.base = commits.back();
     }
-    TRY_ASSIGN(VirtualBase base, baseOf(repository, graph, bases, forecast.base, progress, stop));
-    const TreeJoinOptions joining{true, std::move(base.twins)};
+    const auto rules = std::make_shared<MergeRules>();
+    TRY_ASSIGN(VirtualBase base,
+               baseOf(repository, graph, bases, forecast.base, rules, progress, stop));
+    const TreeJoinOptions joining{true, std::move(base.twins), rules};
     TRY_ASSIGN(
         forecast.join,
         joinTrees(
@@ -112,6 +116,8 @@ Result<Forecast> forecastJoin(Repository& repository,
     if (bases.size() > 1) {
         dropUnwritableAnswers(repository, forecast.join);
     }
+    TRY(settleSubmodules(repository, forecast.join, stop));
+    TRY_ASSIGN(forecast.nameClashes, nameClashes(repository, forecast.join, forecast.ours.tree));
     return forecast;
 }
 

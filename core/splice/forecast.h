@@ -3,6 +3,7 @@
 
 #include "core/history/divergence.h"
 #include "core/snapshot/tree_join.h"
+#include "core/splice/name_clashes.h"
 
 #include <memory>
 
@@ -16,6 +17,7 @@ struct Forecast
     /// The newest of the best common ancestors; nothing when unrelated.
     std::optional<Commit> base;
     TreeJoin join;
+    std::vector<NameClash> nameClashes;  ///< Names that the join brings too near each other.
 
     /// Whether it joins without a question.
     [[nodiscard]] bool isClean() const { return join.isClean(); }

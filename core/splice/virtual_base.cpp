@@ -64,10 +64,12 @@ class BaseJoiner
 public:
     BaseJoiner(Repository& repository,
                CommitGraph& graph,
+               const std::shared_ptr<MergeRules>& rules,
                const ProgressSink& progress,
                const std::stop_token& stop)
         : m_repository(repository)
         , m_graph(graph)
+        , m_rules(rules)
         , m_progress(progress)
         , m_stop(stop)
     {
@@ -102,7 +104,7 @@ private:
         } else if (bases.size() > 1) {
             TRY_ASSIGN(base, joinAll(bases, level + 1));
         }
-        const TreeJoinOptions options{false, std::move(base.twins)};
+        const TreeJoinOptions options{false, std::move(base.twins), m_rules};
         TRY_ASSIGN(
             const TreeJoin join,
             joinTrees(
@@ -142,6 +144,7 @@ private:
 
     Repository& m_repository;
     CommitGraph& m_graph;
+    const std::shared_ptr<MergeRules>& m_rules;
     const ProgressSink& m_progress;
     const std::stop_token& m_stop;
 };
@@ -150,9 +153,10 @@ private:
 Result<VirtualBase> joinBases(Repository& repository,
                               CommitGraph& graph,
                               std::span<const ObjectId> bases,
+                              const std::shared_ptr<MergeRules>& rules,
                               const ProgressSink& progress,
                               const std::stop_token& stop)
 {
-    return BaseJoiner(repository, graph, progress, stop).joinAll(bases, 1);
+    return BaseJoiner(repository, graph, rules, progress, stop).joinAll(bases, 1);
 }
 }  // namespace rope

@@ -24,6 +24,7 @@ struct VirtualBase
 [[nodiscard]] Result<VirtualBase> joinBases(Repository& repository,
                                             CommitGraph& graph,
                                             std::span<const ObjectId> bases,
+                                            const std::shared_ptr<MergeRules>& rules,
                                             const ProgressSink& progress = {},
                                             const std::stop_token& stop = {});
 }  // namespace rope

@@ -49,13 +49,18 @@ Json forecastJson(const Forecast& forecast, const ObjectId& tree, bool isRefused
             files.push_back(fileJson(file, path));
         }
     }
+    Json clashes = Json::array();
+    for (const auto& [first, second] : forecast.nameClashes) {
+        clashes.push_back({first, second});
+    }
     return {{"ours", forecast.ours.id.hex()},
             {"theirs", forecast.theirs.id.hex()},
             {"bases", bases},
             {"relation", nameOf(forecast.divergence.relation)},
             {"clean", forecast.isClean() && !isRefused},
             {"tree", tree.isNull() ? Json(nullptr) : Json(tree.hex())},
-            {"files", files}};
+            {"files", files},
+            {"nameClashes", clashes}};
 }
 
 /// What a forecast prints, and the exit code it asks for.
@@ -86,6 +91,9 @@ std::string inWords(const Forecast& forecast, const ObjectId& tree)
     for (const FileOutcome& file : forecast.join.files) {
         words +=
             shownPath(file.path).toStdString() + ": " + forecastInWords(file).toStdString() + "\n";
+    }
+    for (const NameClash& clash : forecast.nameClashes) {
+        words += nameClashInWords(clash).toStdString() + "\n";
     }
     return tree.isNull() ? words : words + "tree " + tree.hex() + "\n";
 }

@@ -199,6 +199,9 @@ void SurveyStation::showPlan()
         const std::size_t open = forecast->openCount();
         plan.startLabel =
             open == 0 ? tr("Start: joins cleanly") : tr("Start: %1 to decide").arg(open);
+        if (!forecast->nameClashes.empty()) {
+            plan.remark = nameClashInWords(forecast->nameClashes.front());
+        }
         if (forecast->divergence.bases.size() > 1) {
             plan.remark = tr("The histories criss-cross: there are %1 best common ancestors. They "
                              "were joined to one base first; where they clash, the base shows both "

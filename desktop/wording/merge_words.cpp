@@ -389,6 +389,13 @@ QString forecastInWords(const Forecast& forecast)
         .arg(open.join(tr(" and ")), countOf(forecast.openFileCount(), "file", "files"));
 }
 
+QString nameClashInWords(const NameClash& clash)
+{
+    return tr("%1 and %2 differ only in case or normalisation: on some file systems one would "
+              "replace the other.")
+        .arg(shownPath(clash.first), shownPath(clash.second));
+}
+
 QString nameOfOrigin(LineOrigin origin)
 {
     switch (origin) {

@@ -41,5 +41,7 @@ answerInWords(const FileOutcome& outcome, FileChoice choice, const SideNames& na
 [[nodiscard]] QString forecastInWords(const FileOutcome& outcome);
 /// What the forecast says of a branch: "5 in · 7 regions in 4 files", "all of it is already here".
 [[nodiscard]] QString forecastInWords(const Forecast& forecast);
+/// "src/Log.txt and src/log.txt differ only in case or normalisation: …"
+[[nodiscard]] QString nameClashInWords(const NameClash& clash);
 [[nodiscard]] QString nameOfOrigin(LineOrigin origin);
 }  // namespace rope

@@ -272,4 +272,19 @@ std::string_view modeOf(EntryKind kind)
     }
     return "";
 }
+
+std::optional<std::vector<AttributeValue>> parseAttributes(std::string_view bytes)
+{
+    std::vector<AttributeValue> values;
+    while (!bytes.empty()) {
+        const auto path = takeUntil(bytes, '\0');
+        const auto attribute = path ? takeUntil(bytes, '\0') : std::nullopt;
+        const auto value = attribute ? takeUntil(bytes, '\0') : std::nullopt;
+        if (!value) {
+            return std::nullopt;
+        }
+        values.push_back({std::string(*path), std::string(*attribute), std::string(*value)});
+    }
+    return values;
+}
 }  // namespace rope

@@ -39,6 +39,16 @@ inline constexpr const char* kBranchFormat =
 /// `status --porcelain=v2 -z`.
 [[nodiscard]] std::optional<std::vector<UncommittedFile>> parseStatus(std::string_view bytes);
 
+/// A path's value of one attribute: "unspecified", "set", "unset" or its own.
+struct AttributeValue
+{
+    std::string path;
+    std::string attribute;
+    std::string value;
+};
+/// `check-attr -z`.
+[[nodiscard]] std::optional<std::vector<AttributeValue>> parseAttributes(std::string_view bytes);
+
 /// `Name <email> time zone`, as `git var` and commits write it.
 [[nodiscard]] std::optional<Signature> parseSignature(std::string_view text);
 

@@ -35,6 +35,14 @@ public:
     Result<std::vector<BlobBytes>> readBlobs(std::span<const ObjectId> ids) override;
     Result<std::vector<std::uint64_t>> blobSizes(std::span<const ObjectId> ids) override;
 
+    Result<std::vector<MergeRule>> mergeRules(std::span<const RepoPath> paths) override;
+    Result<ProgramOutcome> runMergeProgram(const MergeRule& rule,
+                                           const RepoPath& path,
+                                           const std::string& base,
+                                           const std::string& ours,
+                                           const std::string& theirs) override;
+    Result<std::unique_ptr<Repository>> openSubmodule(const RepoPath& path) override;
+
     Result<std::vector<ObjectId>> writeBlobs(std::span<const std::string> contents,
                                              Storage storage) override;
     Result<ObjectId> writeTree(std::span<const TreeEntry> entries, Storage storage) override;

@@ -1,0 +1,179 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What .gitattributes says about merging, see gitattributes(5) "Performing a three-way merge".
+// Tested by tst_merge_rules.cpp.
+#include "core/repository/git/git_parsers.h"
+#include "core/repository/git/git_repository.h"
+
+#include <QDir>
+#include <QFile>
+#include <QTemporaryDir>
+
+#include <algorithm>
+#include <charconv>
+
+namespace rope {
+namespace {
+constexpr int kProgramMs = 600'000;  // a merge program that takes longer is taken for stuck
+constexpr int kWorstClash = 128;     // exit codes up to here say "clash", above "failed"
+
+/// The configured merge programs and the default rule's name, by configuration key.
+std::map<std::string, std::string> parseMergeConfig(const std::string& bytes)
+{
+    std::map<std::string, std::string> config;
+    for (std::size_t from = 0; from < bytes.size();) {
+        const std::size_t end = std::min(bytes.find('\0', from), bytes.size());
+        const std::string entry = bytes.substr(from, end - from);
+        const std::size_t line = entry.find('\n');
+        if (line != std::string::npos) {
+            config[entry.substr(0, line)] = entry.substr(line + 1);
+        }
+        from = end + 1;
+    }
+    return config;
+}
+
+MergeRule ruleOf(std::string value, const std::map<std::string, std::string>& config)
+{
+    if (value == "unspecified") {
+        const auto byDefault = config.find("merge.default");
+        value = byDefault == config.end() ? "set" : byDefault->second;
+    }
+    MergeRule rule;
+    if (value == "unset" || value == "binary") {
+        rule.how = MergeRule::How::whole;
+    } else if (value == "union") {
+        rule.how = MergeRule::How::unionOfLines;
+    } else if (value != "set" && value != "text") {
+        // A name nobody has set up means lines, as in git.
+        if (const auto program = config.find("merge." + value + ".driver");
+            program != config.end()) {
+            rule.how = MergeRule::How::program;
+            rule.program = program->second;
+        }
+    }
+    return rule;
+}
+
+/// In single quotes, so that a shell takes it as it is.
+std::string quoted(const std::string& text)
+{
+    std::string result = "'";
+    for (const char c : text) {
+        result += c == '\'' ? std::string("'\\''") : std::string(1, c);
+    }
+    return result + "'";
+}
+
+/// The command with its placeholders filled in.
+std::string filledIn(const std::string& command, const std::map<char, std::string>& values)
+{
+    std::string result;
+    for (std::size_t i = 0; i < command.size(); ++i) {
+        const auto value = command[i] == '%' && i + 1 < command.size() ? values.find(command[i + 1])
+                                                                       : values.end();
+        if (value != values.end()) {
+            result += value->second;
+            ++i;
+        } else if (command[i] == '%' && i + 1 < command.size() && command[i + 1] == '%') {
+            result += '%';
+            ++i;
+        } else {
+            result += command[i];
+        }
+    }
+    return result;
+}
+}  // namespace
+
+Result<std::vector<MergeRule>> GitRepository::mergeRules(std::span<const RepoPath> paths)
+{
+    std::vector<MergeRule> rules(paths.size());
+    if (paths.empty()) {
+        return rules;
+    }
+    std::string input;
+    for (const RepoPath& path : paths) {
+        input.append(path).append(1, '\0');
+    }
+    GitRunOptions options;
+    options.input = input;
+    TRY_ASSIGN(
+        const std::string out,
+        m_git.output({"check-attr", "-z", "--stdin", "merge", "conflict-marker-size"}, options));
+    const auto values = parseAttributes(out);
+    if (!values || values->size() != 2 * paths.size()) {
+        return Error{ErrorCode::corrupt, "check-attr", out.substr(0, 500)};
+    }
+    TRY_ASSIGN(const GitOutput listed, m_git.run({"config", "-z", "--get-regexp", "^merge\\."}));
+    const auto config = parseMergeConfig(listed.out);
+    for (std::size_t i = 0; i < paths.size(); ++i) {
+        rules[i] = ruleOf((*values)[2 * i].value, config);
+        const std::string& size = (*values)[2 * i + 1].value;
+        std::size_t length = 0;
+        std::from_chars(size.data(), size.data() + size.size(), length);
+        if (length > 0 && length < 1000) {
+            rules[i].markerLength = length;
+        }
+    }
+    return rules;
+}
+
+/// The command is the user's own configuration and git's documentation says that a shell runs it;
+/// the path, which others chose, is quoted.
+Result<ProgramOutcome> GitRepository::runMergeProgram(const MergeRule& rule,
+                                                      const RepoPath& path,
+                                                      const std::string& base,
+                                                      const std::string& ours,
+                                                      const std::string& theirs)
+{
+    TRY_ASSIGN(const std::string folder, privateFolder());
+    const QTemporaryDir scratch(QString::fromStdString(folder) + QStringLiteral("/merge-XXXXXX"));
+    const QDir root(QString::fromStdString(m_git.folder()));
+    std::map<char, std::string> values{{'L', std::to_string(rule.markerLength)},
+                                       {'P', quoted(path)}};
+    const std::pair<char, const std::string*> versions[] = {
+        {'O', &base}, {'A', &ours}, {'B', &theirs}};
+    for (const auto& [sign, bytes] : versions) {
+        QFile file(scratch.filePath(QString(QLatin1Char(sign))));
+        const auto size = static_cast<qint64>(bytes->size());
+        if (!file.open(QIODevice::WriteOnly) || file.write(bytes->data(), size) != size) {
+            return Error{
+                ErrorCode::io, file.fileName().toStdString(), file.errorString().toStdString()};
+        }
+        const std::string name = root.relativeFilePath(file.fileName()).toStdString();
+        values[sign] = name.find_first_of(" '\"\\$") == std::string::npos ? name : quoted(name);
+    }
+    QProcess process;
+    process.setWorkingDirectory(root.path());
+    process.setStandardOutputFile(QProcess::nullDevice());
+    process.start(QStringLiteral("sh"),
+                  {QStringLiteral("-c"), QString::fromStdString(filledIn(rule.program, values))});
+    const bool isEnded = process.waitForFinished(kProgramMs);
+    if (!isEnded || process.exitStatus() != QProcess::NormalExit
+        || process.exitCode() > kWorstClash) {
+        return Error{
+            ErrorCode::gitFailed, rule.program, process.readAllStandardError().toStdString()};
+    }
+    QFile result(scratch.filePath(QStringLiteral("A")));
+    if (!result.open(QIODevice::ReadOnly)) {
+        return Error{ErrorCode::io, rule.program, result.errorString().toStdString()};
+    }
+    return ProgramOutcome{process.exitCode() == 0, result.readAll().toStdString()};
+}
+
+Result<std::unique_ptr<Repository>> GitRepository::openSubmodule(const RepoPath& path)
+{
+    for (const std::string& folder :
+         {m_git.folder() + "/" + path, m_commonFolder + "/modules/" + path}) {
+        if (!QFile::exists(QString::fromStdString(folder))) {
+            continue;
+        }
+        auto repository = GitRepository::open(folder);
+        // A submodule that is not checked out is a plain folder inside our own working tree.
+        if (repository && (*repository)->m_gitFolder != m_gitFolder) {
+            return std::unique_ptr<Repository>(std::move(*repository));
+        }
+    }
+    return Error{ErrorCode::notFound, path, "submodule"};
+}
+}  // namespace rope

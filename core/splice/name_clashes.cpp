@@ -1,0 +1,88 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_merge_rules.cpp.
+#include "core/splice/name_clashes.h"
+
+#include "core/snapshot/repo_paths.h"
+
+#include <QString>
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+namespace rope {
+namespace {
+/// What names have in common that such a file system takes for one.
+QString folded(std::string_view name)
+{
+    return QString::fromUtf8(name.data(), static_cast<qsizetype>(name.size()))
+        .normalized(QString::NormalizationForm_C)
+        .toCaseFolded();
+}
+
+/// A folder of ours' tree in which theirs puts new names.
+struct Arrivals
+{
+    RepoPath folder;
+    ObjectId tree;
+    std::vector<RepoPath> rest;  ///< Paths below the folder.
+};
+}  // namespace
+
+Result<std::vector<NameClash>>
+nameClashes(Repository& repository, const TreeJoin& join, const ObjectId& oursTree)
+{
+    std::set<RepoPath> gone;
+    Arrivals root{{}, oursTree, {}};
+    for (const TreeEdit& edit : join.theirsEdits) {
+        if (edit.version) {
+            root.rest.push_back(edit.path);
+        } else {
+            gone.insert(edit.path);
+        }
+    }
+    std::vector<NameClash> clashes;
+    std::vector<Arrivals> level{std::move(root)};
+    while (!level.empty()) {
+        std::vector<ObjectId> ids;
+        for (const Arrivals& folder : level) {
+            ids.push_back(folder.tree);
+        }
+        TRY_ASSIGN(const auto trees, repository.readTrees(ids));
+        std::vector<Arrivals> deeper;
+        for (std::size_t i = 0; i < level.size(); ++i) {
+            std::map<QString, std::string> present;
+            for (const TreeEntry& entry : trees[i]) {
+                if (!gone.contains(joinPath(level[i].folder, entry.name))) {
+                    present[folded(entry.name)] = entry.name;
+                }
+            }
+            std::map<std::string, std::vector<RepoPath>> below;
+            for (const RepoPath& path : level[i].rest) {
+                const std::size_t slash = path.find('/');
+                auto& rest = below[path.substr(0, slash)];
+                if (slash != RepoPath::npos) {
+                    rest.push_back(path.substr(slash + 1));
+                }
+            }
+            for (auto& [name, rest] : below) {
+                const RepoPath path = joinPath(level[i].folder, name);
+                const auto other = present.find(folded(name));
+                if (other != present.end() && other->second != name) {
+                    const RepoPath second = joinPath(level[i].folder, other->second);
+                    clashes.emplace_back(std::min(path, second), std::max(path, second));
+                }
+                const auto own =
+                    std::find_if(trees[i].begin(), trees[i].end(), [&n = name](const auto& e) {
+                        return e.name == n && e.kind == EntryKind::folder;
+                    });
+                if (!rest.empty() && own != trees[i].end()) {
+                    deeper.push_back({path, own->id, std::move(rest)});
+                }
+            }
+        }
+        level = std::move(deeper);
+    }
+    return clashes;
+}
+}  // namespace rope
