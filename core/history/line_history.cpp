@@ -24,7 +24,7 @@ Result<ObjectId> blobAt(Repository& repository, const ObjectId& commit, const Re
         const std::size_t slash = std::min(path.find('/', from), path.size());
         const ObjectId trees[] = {at};
         TRY_ASSIGN(const auto entries, repository.readTrees(trees));
-        const auto& list = entries.front();
+        const auto& list = *entries.front();
         const std::string name = path.substr(from, slash - from);
         const auto found = std::find_if(
             list.begin(), list.end(), [&](const TreeEntry& e) { return e.name == name; });
@@ -62,7 +62,7 @@ Result<std::vector<Hunk>>
 changes(Repository& repository, const ObjectId& before, const ObjectId& after)
 {
     const ObjectId ids[] = {before, after};
-    TRY_ASSIGN(const auto blobs, repository.readBlobs(ids));
+    TRY_ASSIGN(const auto blobs, repository.readBlobs(ids, kAnySize));
     if (isBinary(*blobs[0]) || isBinary(*blobs[1])) {
         return std::vector<Hunk>{{{0, 1}, {0, ~LineNumber{0}}}};  // one change of everything
     }

@@ -19,6 +19,9 @@ public:
     virtual Result<std::optional<CommitLink>> next() = 0;
 };
 
+/// No limit on what is read.
+inline constexpr std::uint64_t kAnySize = ~std::uint64_t{0};
+
 /// The bytes of a blob, shared between whoever reads them.
 using BlobBytes = std::shared_ptr<const std::string>;
 
@@ -49,9 +52,12 @@ enum class Storage {
     held,    ///< Only into this instance's memory, which reads find; with the id it would have.
 };
 
+/// The entries of a folder, shared between whoever reads them; never null.
+using TreeEntries = std::shared_ptr<const std::vector<TreeEntry>>;
+
 /// The port to a version-control system: what a splice needs of it and no more.
 /// An instance belongs to one thread at a time; open one per worker. Nothing is cached that another
-/// program could change. Every call may fail with `io`, `gitFailed` or `corrupt` besides those named.
+/// program could change; folders never change, so they are. Every call may fail with `io`, `gitFailed` or `corrupt` besides those named.
 class Repository
 {
 public:
@@ -75,10 +81,11 @@ public:
     virtual Result<std::vector<Commit>> readCommits(std::span<const ObjectId> ids) = 0;
     /// One list per id, entries in the repository's order. A null id reads as an empty folder.
     /// Errors: `corrupt` for an entry whose name no tree may hold (`..`, one with a slash, …).
-    virtual Result<std::vector<std::vector<TreeEntry>>>
-    readTrees(std::span<const ObjectId> ids) = 0;
-    /// Bytes of each blob, in the order asked. Errors: `notFound`.
-    virtual Result<std::vector<BlobBytes>> readBlobs(std::span<const ObjectId> ids) = 0;
+    virtual Result<std::vector<TreeEntries>> readTrees(std::span<const ObjectId> ids) = 0;
+    /// Bytes of each blob, in the order asked; null for one of more than `mostBytes`.
+    /// Errors: `notFound`.
+    virtual Result<std::vector<BlobBytes>> readBlobs(std::span<const ObjectId> ids,
+                                                     std::uint64_t mostBytes) = 0;
     /// Sizes in bytes, in the order asked. Errors: `notFound`.
     virtual Result<std::vector<std::uint64_t>> blobSizes(std::span<const ObjectId> ids) = 0;
 

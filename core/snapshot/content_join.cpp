@@ -156,13 +156,12 @@ joinText(OpenFile& file, const MergeRule& rule, const Blobs& blobs, const std::s
 }
 
 /// What keeps a file from being joined by lines, if anything.
-std::optional<QuestionKind> obstacle(const std::vector<ObjectId>& ids,
-                                     const std::unordered_map<ObjectId, std::uint64_t>& sizes,
-                                     const Blobs& blobs)
+std::optional<QuestionKind> obstacle(const std::vector<ObjectId>& ids, const Blobs& blobs)
 {
-    if (std::any_of(ids.begin(), ids.end(), [&](const ObjectId& id) {
-            return sizes.at(id) > kMostTextBytes;
-        })) {
+    const auto isTooLarge = [&](const ObjectId& id) {
+        return blobs.at(id) == nullptr;
+    };
+    if (std::any_of(ids.begin(), ids.end(), isTooLarge)) {
         return QuestionKind::tooLarge;
     }
     const bool hasBinary = std::any_of(
@@ -170,8 +169,7 @@ std::optional<QuestionKind> obstacle(const std::vector<ObjectId>& ids,
     return hasBinary ? std::optional(QuestionKind::binary) : std::nullopt;
 }
 
-/// Files whose contents are read together; a bound on the memory of what is not kept.
-constexpr std::uint64_t kBatchBytes = 8'000'000;
+constexpr std::size_t kFilesAtOnce = 32;  // whose contents are read together
 }  // namespace
 
 Status joinContents(Repository& repository,
@@ -181,12 +179,9 @@ Status joinContents(Repository& repository,
                     const std::stop_token& stop)
 {
     std::vector<OpenFile*> wanted;
-    std::vector<ObjectId> all;
     for (OpenFile& file : files) {
         if (wantsText(file)) {
             wanted.push_back(&file);
-            const auto own = blobsOf(file);
-            all.insert(all.end(), own.begin(), own.end());
         }
     }
     std::vector<RepoPath> paths;
@@ -194,24 +189,14 @@ Status joinContents(Repository& repository,
         return file->outcome.path;
     });
     TRY(rules.load(repository, paths));
-    TRY_ASSIGN(const auto sizeList, repository.blobSizes(all));
-    std::unordered_map<ObjectId, std::uint64_t> sizes;
-    for (std::size_t i = 0; i < all.size(); ++i) {
-        sizes[all[i]] = sizeList[i];
-    }
     for (std::size_t from = 0; from < wanted.size();) {
+        const std::size_t end = std::min(wanted.size(), from + kFilesAtOnce);
         std::vector<ObjectId> ids;
-        std::uint64_t bytes = 0;
-        std::size_t end = from;
-        for (; end < wanted.size() && (end == from || bytes < kBatchBytes); ++end) {
-            for (const ObjectId& id : blobsOf(*wanted[end])) {
-                if (sizes.at(id) <= kMostTextBytes) {
-                    ids.push_back(id);
-                    bytes += sizes.at(id);
-                }
-            }
+        for (std::size_t i = from; i < end; ++i) {
+            const auto own = blobsOf(*wanted[i]);
+            ids.insert(ids.end(), own.begin(), own.end());
         }
-        TRY_ASSIGN(const auto read, repository.readBlobs(ids));
+        TRY_ASSIGN(const auto read, repository.readBlobs(ids, kMostTextBytes));
         Blobs blobs;
         for (std::size_t i = 0; i < ids.size(); ++i) {
             blobs[ids[i]] = read[i];
@@ -225,7 +210,7 @@ Status joinContents(Repository& repository,
                 progress({"joining " + file.outcome.path, from, wanted.size()});
             }
             const MergeRule rule = rules.rule(file.outcome.path);
-            const auto reason = obstacle(blobsOf(file), sizes, blobs);
+            const auto reason = obstacle(blobsOf(file), blobs);
             const bool isProgram = rule.how == MergeRule::How::program && file.outcome.ours
                                    && file.outcome.theirs && reason != QuestionKind::tooLarge;
             if (isProgram) {

@@ -173,12 +173,10 @@ private:
         }
         std::map<RepoPath, RepoPath> likely;
         for (const auto& [from, targets] : counts) {
-            likely[from] = std::max_element(targets.begin(),
-                                            targets.end(),
-                                            [](const auto& a, const auto& b) {
-                                                return a.second < b.second;
-                                            })
-                               ->first;
+            likely[from] =
+                std::max_element(targets.begin(), targets.end(), [](const auto& a, const auto& b) {
+                    return a.second < b.second;
+                })->first;
         }
         return likely;
     }
@@ -236,10 +234,6 @@ private:
         std::erase_if(files, [](const Loose* file) { return file->isRead; });
         std::sort(files.begin(), files.end());
         files.erase(std::unique(files.begin(), files.end()), files.end());
-        TRY(readSizes(files));
-        std::erase_if(files, [](const Loose* file) {
-            return file->size == 0 || file->size > kMostComparedBytes;
-        });
         constexpr std::size_t kBatch = 256;
         for (std::size_t from = 0; from < files.size(); from += kBatch) {
             if (m_stop.stop_requested()) {
@@ -253,10 +247,13 @@ private:
             for (std::size_t i = from; i < end; ++i) {
                 ids.push_back(files[i]->version.id);
             }
-            TRY_ASSIGN(const auto blobs, m_repository.readBlobs(ids));
+            TRY_ASSIGN(const auto blobs, m_repository.readBlobs(ids, kMostComparedBytes));
             for (std::size_t i = from; i < end; ++i) {
-                files[i]->fingerprint = Fingerprint(*blobs[i - from]);
-                files[i]->isRead = true;
+                const BlobBytes& blob = blobs[i - from];
+                if (blob && !blob->empty()) {
+                    files[i]->fingerprint = Fingerprint(*blob);
+                    files[i]->isRead = true;
+                }
             }
         }
         return ok();
@@ -299,7 +296,8 @@ private:
     [[nodiscard]] std::vector<Pair> similarPairs(const std::vector<std::size_t>& sources,
                                                  const std::vector<std::size_t>& targets) const
     {
-        std::unordered_map<std::uint64_t, std::vector<std::pair<std::size_t, std::uint64_t>>> having;
+        std::unordered_map<std::uint64_t, std::vector<std::pair<std::size_t, std::uint64_t>>>
+            having;
         for (const std::size_t from : sources) {
             for (const Fingerprint::Piece& piece : m_deleted[from].fingerprint.pieces()) {
                 having[piece.digest].emplace_back(from, piece.bytes);

@@ -131,7 +131,7 @@ treeChanges(Repository& repository, const ThreeTrees& trees, const std::stop_tok
         std::vector<FolderTriple> deeper;
         for (const FolderTriple& folder : level) {
             const auto entries = [&](const ObjectId& id) -> const Entries& {
-                return read[places.at(id)];
+                return *read[places.at(id)];
             };
             compareFolders(folder.prefix,
                            {entries(folder.trees.base),
@@ -157,10 +157,10 @@ Result<bool> holdsPath(Repository& repository, ObjectId tree, const RepoPath& pa
         TRY_ASSIGN(const auto trees, repository.readTrees(ids));
         const std::size_t slash = std::min(path.find('/', from), path.size());
         const std::string_view name = std::string_view(path).substr(from, slash - from);
-        const auto found = std::find_if(trees.front().begin(),
-                                        trees.front().end(),
+        const auto found = std::find_if(trees.front()->begin(),
+                                        trees.front()->end(),
                                         [&](const TreeEntry& e) { return e.name == name; });
-        if (found == trees.front().end()) {
+        if (found == trees.front()->end()) {
             return false;
         }
         if (slash == path.size()) {

@@ -40,8 +40,8 @@ Result<ObjectId> writeFolder(Repository& repository,
                              Storage storage)
 {
     const ObjectId ids[] = {tree};
-    TRY_ASSIGN(auto read, repository.readTrees(ids));
-    std::vector<TreeEntry>& entries = read.front();
+    TRY_ASSIGN(const auto read, repository.readTrees(ids));
+    std::vector<TreeEntry> entries = *read.front();
     for (const auto& [name, child] : node.children) {
         const auto found = std::find_if(
             entries.begin(), entries.end(), [&n = name](const auto& e) { return e.name == n; });

@@ -35,10 +35,13 @@ nameClashes(Repository& repository, const TreeJoin& join, const ObjectId& oursTr
     std::set<RepoPath> gone;
     Arrivals root{{}, oursTree, {}};
     for (const TreeEdit& edit : join.theirsEdits) {
-        if (edit.version) {
-            root.rest.push_back(edit.path);
-        } else {
+        if (!edit.version) {
             gone.insert(edit.path);
+        }
+    }
+    for (const FileChange& change : join.theirsChanges) {
+        if (!change.before) {
+            root.rest.push_back(change.path);
         }
     }
     std::vector<NameClash> clashes;
@@ -52,7 +55,7 @@ nameClashes(Repository& repository, const TreeJoin& join, const ObjectId& oursTr
         std::vector<Arrivals> deeper;
         for (std::size_t i = 0; i < level.size(); ++i) {
             std::map<QString, std::string> present;
-            for (const TreeEntry& entry : trees[i]) {
+            for (const TreeEntry& entry : *trees[i]) {
                 if (!gone.contains(joinPath(level[i].folder, entry.name))) {
                     present[folded(entry.name)] = entry.name;
                 }
@@ -73,10 +76,10 @@ nameClashes(Repository& repository, const TreeJoin& join, const ObjectId& oursTr
                     clashes.emplace_back(std::min(path, second), std::max(path, second));
                 }
                 const auto own =
-                    std::find_if(trees[i].begin(), trees[i].end(), [&n = name](const auto& e) {
+                    std::find_if(trees[i]->begin(), trees[i]->end(), [&n = name](const auto& e) {
                         return e.name == n && e.kind == EntryKind::folder;
                     });
-                if (!rest.empty() && own != trees[i].end()) {
+                if (!rest.empty() && own != trees[i]->end()) {
                     deeper.push_back({path, own->id, std::move(rest)});
                 }
             }

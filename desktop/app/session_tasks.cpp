@@ -64,7 +64,7 @@ Result<std::optional<std::string>> readVersion(Repository& repository,
         return std::optional("(" + std::to_string(sizes->front())
                              + " bytes: too large to be shown here)\n");
     }
-    TRY_ASSIGN(const auto blobs, repository.readBlobs(ids));
+    TRY_ASSIGN(const auto blobs, repository.readBlobs(ids, kAnySize));
     return std::optional(*blobs.front());
 }
 

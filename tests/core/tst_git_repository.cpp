@@ -123,7 +123,7 @@ void TestGitRepository::readBlobs_oddBytes_areExact()
     const auto repository = openScratch(scratch);
     const auto ids = repository->writeBlobs(contents, Storage::stored);
     QVERIFY(ids);
-    const auto blobs = repository->readBlobs(*ids);
+    const auto blobs = repository->readBlobs(*ids, kAnySize);
     QVERIFY(blobs);
     for (std::size_t i = 0; i < contents.size(); ++i) {
         QVERIFY(*blobs->at(i) == contents[i]);
@@ -137,7 +137,7 @@ void TestGitRepository::readBlobs_missingObject_namesIt()
     const ObjectId missing = *ObjectId::fromHex(std::string(40, 'a'));
     const auto repository = openScratch(scratch);
     const ObjectId ids[] = {missing};
-    const auto blobs = repository->readBlobs(ids);
+    const auto blobs = repository->readBlobs(ids, kAnySize);
     QCOMPARE(blobs.error().code, ErrorCode::notFound);
     QCOMPARE(blobs.error().subject, missing.hex());
 }
@@ -170,9 +170,9 @@ void TestGitRepository::writeTree_whatWasRead_givesTheSameId()
     const ObjectId tree[] = {
         *ObjectId::fromHex(scratch.git("rev-parse HEAD^{tree}").toStdString())};
     const auto entries = repository->readTrees(tree);
-    QCOMPARE(entries->front().size(), std::size_t{4});
-    QVERIFY(*repository->writeTree(entries->front(), Storage::stored) == tree[0]);
-    QVERIFY(*repository->writeTree(entries->front(), Storage::held) == tree[0]);
+    QCOMPARE(entries->front()->size(), std::size_t{4});
+    QVERIFY(*repository->writeTree(*entries->front(), Storage::stored) == tree[0]);
+    QVERIFY(*repository->writeTree(*entries->front(), Storage::held) == tree[0]);
     QVERIFY(*repository->writeTree({}, Storage::stored)
             == *repository->writeTree({}, Storage::held));
 }
@@ -243,7 +243,7 @@ void TestGitRepository::sha256_repository_isRead()
     const ObjectId ids[] = {*repository->resolveCommit("main")};
     const auto commits = repository->readCommits(ids);
     const ObjectId trees[] = {commits->front().tree};
-    QCOMPARE(repository->readTrees(trees)->front().size(), std::size_t{1});
+    QCOMPARE(repository->readTrees(trees)->front()->size(), std::size_t{1});
 }
 
 void TestGitRepository::identity_noneConfigured_isNone()

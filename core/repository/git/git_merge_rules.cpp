@@ -10,13 +10,14 @@
 
 #include <algorithm>
 #include <charconv>
+#include <set>
 
 namespace rope {
 namespace {
 constexpr int kProgramMs = 600'000;  // a merge program that takes longer is taken for stuck
 constexpr int kWorstClash = 128;     // exit codes up to here say "clash", above "failed"
 
-/// The configured merge programs and the default rule's name, by configuration key.
+/// What is configured about merging, by key.
 std::map<std::string, std::string> parseMergeConfig(const std::string& bytes)
 {
     std::map<std::string, std::string> config;
@@ -85,10 +86,49 @@ std::string filledIn(const std::string& command, const std::map<char, std::strin
 }
 }  // namespace
 
+bool GitRepository::mayHaveAttributes(std::span<const RepoPath> paths) const
+{
+    const auto exists = [](const std::string& file) {
+        return QFile::exists(QString::fromStdString(file));
+    };
+    const std::string config = qEnvironmentVariable("XDG_CONFIG_HOME").toStdString();
+    const std::string home = QDir::homePath().toStdString();
+    if (m_mergeConfig->contains("core.attributesfile")
+        || exists(m_commonFolder + "/info/attributes")
+        || exists((config.empty() ? home + "/.config" : config) + "/git/attributes")
+        || exists("/etc/gitattributes")) {
+        return true;
+    }
+    if (m_isBare) {
+        return false;
+    }
+    std::set<std::string> folders{""};
+    for (const RepoPath& path : paths) {
+        for (std::size_t slash = path.find('/'); slash != RepoPath::npos;
+             slash = path.find('/', slash + 1)) {
+            folders.insert(path.substr(0, slash + 1));
+        }
+    }
+    return std::any_of(folders.begin(), folders.end(), [&](const std::string& folder) {
+        return exists(m_git.folder() + "/" + folder + ".gitattributes");
+    });
+}
+
 Result<std::vector<MergeRule>> GitRepository::mergeRules(std::span<const RepoPath> paths)
 {
     std::vector<MergeRule> rules(paths.size());
     if (paths.empty()) {
+        return rules;
+    }
+    if (!m_mergeConfig) {
+        TRY_ASSIGN(
+            const GitOutput listed,
+            m_git.run({"config", "-z", "--get-regexp", "^(merge\\.|core\\.attributesfile$)"}));
+        m_mergeConfig = parseMergeConfig(listed.out);
+    }
+    const auto& config = *m_mergeConfig;
+    if (!mayHaveAttributes(paths)) {
+        std::fill(rules.begin(), rules.end(), ruleOf("unspecified", config));
         return rules;
     }
     std::string input;
@@ -104,8 +144,6 @@ Result<std::vector<MergeRule>> GitRepository::mergeRules(std::span<const RepoPat
     if (!values || values->size() != 2 * paths.size()) {
         return Error{ErrorCode::corrupt, "check-attr", out.substr(0, 500)};
     }
-    TRY_ASSIGN(const GitOutput listed, m_git.run({"config", "-z", "--get-regexp", "^merge\\."}));
-    const auto config = parseMergeConfig(listed.out);
     for (std::size_t i = 0; i < paths.size(); ++i) {
         rules[i] = ruleOf((*values)[2 * i].value, config);
         const std::string& size = (*values)[2 * i + 1].value;

@@ -16,6 +16,7 @@
 namespace rope {
 namespace {
 constexpr int kAnswerMs = 120'000;
+constexpr std::size_t kMostKeptTrees = 20'000;
 
 std::string withoutLineEnd(std::string text)
 {
@@ -253,45 +254,45 @@ Result<std::vector<Commit>> GitRepository::readCommits(std::span<const ObjectId>
     return commits;
 }
 
-Result<std::vector<std::vector<TreeEntry>>> GitRepository::readTrees(std::span<const ObjectId> ids)
+Result<std::vector<TreeEntries>> GitRepository::readTrees(std::span<const ObjectId> ids)
 {
+    static const TreeEntries kEmpty = std::make_shared<const std::vector<TreeEntry>>();
+    if (m_trees.size() > kMostKeptTrees) {
+        m_trees.clear();
+    }
     std::vector<ObjectId> wanted;
     std::copy_if(ids.begin(), ids.end(), std::back_inserter(wanted), [this](const ObjectId& id) {
-        return !id.isNull() && !m_held.has(id);
+        return !id.isNull() && !m_held.has(id) && !m_trees.contains(id);
     });
     TRY_ASSIGN(const auto objects, m_reader.contents(wanted));
-    std::vector<std::vector<TreeEntry>> trees;
-    trees.reserve(ids.size());
-    std::size_t next = 0;
-    for (const ObjectId& id : ids) {
-        if (id.isNull()) {
-            trees.emplace_back();
-            continue;
-        }
-        if (const auto* held = m_held.tree(id)) {
-            trees.push_back(*held);
-            continue;
-        }
-        if (m_held.has(id)) {
-            return Error{ErrorCode::corrupt, id.hex(), "not a readable tree"};
-        }
-        const ObjectReader::Object& object = objects[next++];
-        auto entries = object.type == "tree" ? parseTree(object.bytes, id.size()) : std::nullopt;
+    for (std::size_t i = 0; i < objects.size(); ++i) {
+        auto entries = objects[i].type == "tree" ? parseTree(objects[i].bytes, wanted[i].size())
+                                                 : std::nullopt;
         if (!entries) {
+            return Error{ErrorCode::corrupt, wanted[i].hex(), "not a readable tree"};
+        }
+        m_trees[wanted[i]] = std::make_shared<const std::vector<TreeEntry>>(std::move(*entries));
+    }
+    std::vector<TreeEntries> trees;
+    trees.reserve(ids.size());
+    for (const ObjectId& id : ids) {
+        const TreeEntries held = id.isNull() ? kEmpty : m_held.tree(id);
+        if (!held && m_held.has(id)) {
             return Error{ErrorCode::corrupt, id.hex(), "not a readable tree"};
         }
-        trees.push_back(std::move(*entries));
+        trees.push_back(held ? held : m_trees.at(id));
     }
     return trees;
 }
 
-Result<std::vector<BlobBytes>> GitRepository::readBlobs(std::span<const ObjectId> ids)
+Result<std::vector<BlobBytes>> GitRepository::readBlobs(std::span<const ObjectId> ids,
+                                                        std::uint64_t mostBytes)
 {
     std::vector<ObjectId> wanted;
     std::copy_if(ids.begin(), ids.end(), std::back_inserter(wanted), [this](const ObjectId& id) {
         return !m_held.has(id);
     });
-    TRY_ASSIGN(auto objects, m_reader.contents(wanted));
+    TRY_ASSIGN(auto objects, m_reader.contents(wanted, mostBytes));
     std::vector<BlobBytes> blobs;
     blobs.reserve(ids.size());
     std::size_t next = 0;
@@ -301,7 +302,7 @@ Result<std::vector<BlobBytes>> GitRepository::readBlobs(std::span<const ObjectId
             if (!held) {
                 return Error{ErrorCode::corrupt, id.hex(), "a file's content is a tree"};
             }
-            blobs.push_back(held);
+            blobs.push_back(held->size() > mostBytes ? nullptr : held);
             continue;
         }
         ObjectReader::Object& object = objects[next++];
@@ -309,7 +310,9 @@ Result<std::vector<BlobBytes>> GitRepository::readBlobs(std::span<const ObjectId
             return Error{
                 ErrorCode::corrupt, object.id.hex(), "a file's content is a " + object.type};
         }
-        blobs.push_back(std::make_shared<const std::string>(std::move(object.bytes)));
+        blobs.push_back(object.size > mostBytes
+                            ? nullptr
+                            : std::make_shared<const std::string>(std::move(object.bytes)));
     }
     return blobs;
 }

@@ -7,6 +7,7 @@
 
 #include <map>
 #include <memory>
+#include <unordered_map>
 
 namespace rope {
 /// The port to git, through its public commands. See docs/architecture.md for which does what.
@@ -31,8 +32,9 @@ public:
 
     Result<std::unique_ptr<CommitStream>> commitsFrom(std::span<const ObjectId> tips) override;
     Result<std::vector<Commit>> readCommits(std::span<const ObjectId> ids) override;
-    Result<std::vector<std::vector<TreeEntry>>> readTrees(std::span<const ObjectId> ids) override;
-    Result<std::vector<BlobBytes>> readBlobs(std::span<const ObjectId> ids) override;
+    Result<std::vector<TreeEntries>> readTrees(std::span<const ObjectId> ids) override;
+    Result<std::vector<BlobBytes>> readBlobs(std::span<const ObjectId> ids,
+                                             std::uint64_t mostBytes) override;
     Result<std::vector<std::uint64_t>> blobSizes(std::span<const ObjectId> ids) override;
 
     Result<std::vector<MergeRule>> mergeRules(std::span<const RepoPath> paths) override;
@@ -72,12 +74,19 @@ private:
                                                  const std::vector<UncommittedFile>& files);
     Result<std::vector<ObjectId>> hashFiles(std::span<const std::string> contents);
 
+    /// Whether any of the files that give attributes to these paths exists.
+    [[nodiscard]] bool mayHaveAttributes(std::span<const RepoPath> paths) const;
+
     GitProcess m_git;
     std::string m_gitFolder;     ///< This working tree's own git folder, absolute.
     std::string m_commonFolder;  ///< The git folder all linked working trees share, absolute.
     bool m_isBare;
     ObjectReader m_reader;
     HeldObjects m_held;
+    std::unordered_map<ObjectId, TreeEntries>
+        m_trees;  ///< Read before; emptied when it grows large.
+    /// The user's configuration of merge programs; read once, as nobody changes it meanwhile.
+    std::optional<std::map<std::string, std::string>> m_mergeConfig;
     std::unique_ptr<QProcess> m_treeWriter;  ///< `mktree --batch`, started at first use.
 };
 }  // namespace rope

@@ -38,7 +38,8 @@ ObjectId HeldObjects::holdTree(std::span<const TreeEntry> entries)
         bytes.append(" ").append(entry.name).append(1, '\0').append(entry.id.raw());
     }
     const ObjectId id = idOf("tree", bytes);
-    m_trees.try_emplace(id, entries.begin(), entries.end());
+    m_trees.try_emplace(
+        id, std::make_shared<const std::vector<TreeEntry>>(entries.begin(), entries.end()));
     return id;
 }
 
@@ -48,9 +49,9 @@ BlobBytes HeldObjects::blob(const ObjectId& id) const
     return found == m_blobs.end() ? nullptr : found->second;
 }
 
-const std::vector<TreeEntry>* HeldObjects::tree(const ObjectId& id) const
+TreeEntries HeldObjects::tree(const ObjectId& id) const
 {
     const auto found = m_trees.find(id);
-    return found == m_trees.end() ? nullptr : &found->second;
+    return found == m_trees.end() ? nullptr : found->second;
 }
 }  // namespace rope

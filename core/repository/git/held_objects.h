@@ -25,15 +25,15 @@ public:
     {
         return m_blobs.contains(id) || m_trees.contains(id);
     }
-    /// Null where no such file is held.
+    /// Null where no such object is held.
     [[nodiscard]] BlobBytes blob(const ObjectId& id) const;
-    [[nodiscard]] const std::vector<TreeEntry>* tree(const ObjectId& id) const;
+    [[nodiscard]] TreeEntries tree(const ObjectId& id) const;
 
 private:
     [[nodiscard]] ObjectId idOf(std::string_view type, std::string_view bytes) const;
 
     bool m_usesSha256;
     std::unordered_map<ObjectId, BlobBytes> m_blobs;
-    std::unordered_map<ObjectId, std::vector<TreeEntry>> m_trees;
+    std::unordered_map<ObjectId, TreeEntries> m_trees;
 };
 }  // namespace rope

@@ -92,8 +92,21 @@ Result<std::string> ObjectReader::Lane::readBytes(std::uint64_t size)
     return bytes;
 }
 
+Status ObjectReader::Lane::skipBytes(std::uint64_t size)
+{
+    while (size > 0) {
+        if (consumed == buffer.size() && !fill()) {
+            return Error{ErrorCode::io, {}, {}};
+        }
+        const std::uint64_t take = std::min<std::uint64_t>(size, buffer.size() - consumed);
+        consumed += take;
+        size -= take;
+    }
+    return ok();
+}
+
 Result<ObjectReader::Object>
-ObjectReader::readObject(Lane& lane, const std::string& name, bool hasBytes)
+ObjectReader::readObject(Lane& lane, const std::string& name, Keep keep)
 {
     const auto brokenOff = [&] {
         lane.process->closeWriteChannel();
@@ -110,7 +123,11 @@ ObjectReader::readObject(Lane& lane, const std::string& name, bool hasBytes)
         return Error{isMissing ? ErrorCode::notFound : ErrorCode::corrupt, name, *line};
     }
     Object object{header->id, header->type, header->size, {}};
-    if (hasBytes) {
+    if (keep.hasBytes && header->size > keep.mostBytes) {
+        if (const auto skipped = lane.skipBytes(header->size + 1); !skipped) {
+            return brokenOff();
+        }
+    } else if (keep.hasBytes) {
         auto bytes = lane.readBytes(header->size + 1);  // and the line end that follows them
         if (!bytes) {
             return brokenOff();
@@ -122,7 +139,7 @@ ObjectReader::readObject(Lane& lane, const std::string& name, bool hasBytes)
 }
 
 Result<std::vector<ObjectReader::Object>>
-ObjectReader::ask(std::string_view command, std::span<const std::string> names, bool hasBytes)
+ObjectReader::ask(std::string_view command, std::span<const std::string> names, Keep keep)
 {
     std::vector<Object> objects;
     objects.reserve(names.size());
@@ -147,7 +164,7 @@ ObjectReader::ask(std::string_view command, std::span<const std::string> names, 
             process.waitForBytesWritten(kAnswerMs);  // so that it works while the other is read
         }
         for (const std::string& name : namesOf(chunk)) {
-            auto object = readObject(m_lanes[chunk % laneCount], name, hasBytes);
+            auto object = readObject(m_lanes[chunk % laneCount], name, keep);
             if (!object) {
                 letGo();  // answers to the rest would be taken for others
                 return std::move(object).error();
@@ -170,14 +187,15 @@ std::vector<std::string> hexNames(std::span<const ObjectId> ids)
 }
 }  // namespace
 
-Result<std::vector<ObjectReader::Object>> ObjectReader::contents(std::span<const ObjectId> ids)
+Result<std::vector<ObjectReader::Object>> ObjectReader::contents(std::span<const ObjectId> ids,
+                                                                 std::uint64_t mostBytes)
 {
-    return ask("contents", hexNames(ids), true);
+    return ask("contents", hexNames(ids), {true, mostBytes});
 }
 
 Result<std::vector<ObjectReader::Object>> ObjectReader::headers(std::span<const ObjectId> ids)
 {
-    return ask("info", hexNames(ids), false);
+    return ask("info", hexNames(ids), {});
 }
 
 Result<ObjectReader::Object> ObjectReader::lookUp(std::string_view name)
@@ -187,7 +205,7 @@ Result<ObjectReader::Object> ObjectReader::lookUp(std::string_view name)
         return Error{ErrorCode::invalidInput, std::string(name), {}};
     }
     const std::string names[] = {std::string(name)};
-    TRY_ASSIGN(auto objects, ask("info", names, false));
+    TRY_ASSIGN(auto objects, ask("info", names, {}));
     return std::move(objects.front());
 }
 }  // namespace rope

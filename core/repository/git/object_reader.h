@@ -20,7 +20,7 @@ public:
         ObjectId id;
         std::string type;  ///< "commit", "tree", "blob" or "tag".
         std::uint64_t size = 0;
-        std::string bytes;  ///< Empty if only the header was asked for.
+        std::string bytes;  ///< Empty if only the header was asked for, or it is too large.
     };
 
     explicit ObjectReader(const GitProcess& git)
@@ -33,7 +33,9 @@ public:
 
     /// The objects in the order asked. Errors: `notFound` with the id, `corrupt` when git breaks off
     /// in the middle, as it does for an object it cannot read.
-    Result<std::vector<Object>> contents(std::span<const ObjectId> ids);
+    /// Objects of more than `mostBytes` are passed over without being kept.
+    Result<std::vector<Object>> contents(std::span<const ObjectId> ids,
+                                         std::uint64_t mostBytes = kAnySize);
     /// As contents(), without the bytes.
     Result<std::vector<Object>> headers(std::span<const ObjectId> ids);
     /// The object a name stands for, header only. Errors: `notFound`; `invalidInput` for a name with
@@ -51,11 +53,18 @@ private:
         bool fill();
         Result<std::string> readLine();
         Result<std::string> readBytes(std::uint64_t size);
+        Status skipBytes(std::uint64_t size);
     };
 
+    /// What is kept of an answer.
+    struct Keep
+    {
+        bool hasBytes = false;
+        std::uint64_t mostBytes = 0;
+    };
     Result<std::vector<Object>>
-    ask(std::string_view command, std::span<const std::string> names, bool hasBytes);
-    Result<Object> readObject(Lane& lane, const std::string& name, bool hasBytes);
+    ask(std::string_view command, std::span<const std::string> names, Keep keep);
+    Result<Object> readObject(Lane& lane, const std::string& name, Keep keep);
     Status ensureStarted(Lane& lane);
     void letGo();
 
