@@ -16,6 +16,9 @@
 
 namespace rope {
 namespace {
+/// Of a larger region nobody reads a text composed of both sides.
+constexpr std::size_t kMostComposedBytes = 8'000'000;
+
 /// In the order of CandidateKind.
 constexpr std::array<std::string_view, 14> kKindNames{"word-splice",
                                                       "ours",
@@ -32,14 +35,20 @@ constexpr std::array<std::string_view, 14> kKindNames{"word-splice",
                                                       "moved-edit",
                                                       "list"};
 
-/// `first` then `second`, with a line end between where the first has none.
+/// Adds to a text, with a line end before where its last line has none.
+void appendLines(std::string& text, std::string_view more, std::string_view lineEnd)
+{
+    if (!text.empty() && !more.empty() && !text.ends_with('\n')) {
+        text += lineEnd;
+    }
+    text.append(more);
+}
+
 std::string inTurn(std::string_view first, std::string_view second, std::string_view lineEnd)
 {
     std::string text(first);
-    if (!text.empty() && !second.empty() && !text.ends_with('\n')) {
-        text += lineEnd;
-    }
-    return text.append(second);
+    appendLines(text, second, lineEnd);
+    return text;
 }
 
 std::string_view lineEndIn(const RegionTexts& texts)
@@ -56,6 +65,7 @@ std::optional<std::string> unionText(const RegionTexts& texts)
     const auto oursIds = interner.internAll(ours);
     const auto theirsIds = interner.internAll(theirs);
     const auto hunks = diffTokens(oursIds, theirsIds, interner.idCount(), DiffMethod::myers);
+    const std::string_view lineEnd = lineEndIn(texts);
     std::string text;
     LineNumber at = 0;
     for (const Hunk& hunk : *hunks) {
@@ -63,14 +73,14 @@ std::optional<std::string> unionText(const RegionTexts& texts)
             text += ours[at];
         }
         for (LineNumber i = hunk.after.begin; i < hunk.after.end; ++i) {
-            text = inTurn(text, theirs[i], lineEndIn(texts));
+            appendLines(text, theirs[i], lineEnd);
         }
         for (; at < hunk.before.end; ++at) {
-            text = inTurn(text, ours[at], lineEndIn(texts));
+            appendLines(text, ours[at], lineEnd);
         }
     }
     for (; at < ours.size(); ++at) {
-        text = inTurn(text, ours[at], lineEndIn(texts));
+        appendLines(text, ours[at], lineEnd);
     }
     return text;
 }
@@ -226,6 +236,9 @@ bool hasShrunk(std::string_view side, std::string_view other, std::string_view b
 std::vector<CandidateKind> rankedKinds(const RegionTexts& texts)
 {
     using enum CandidateKind;
+    if (texts.base.size() + texts.ours.size() + texts.theirs.size() > kMostComposedBytes) {
+        return {theirs, ours, base, neither};
+    }
     if (texts.base.empty()) {
         const bool isAdopted = adoptionIn(texts).byTheirs;
         return isAdopted ? std::vector{theirs,

@@ -43,7 +43,7 @@ struct Candidate
 };
 
 /// Returns the outcomes worth offering for a region, best first; no two with the same text.
-/// Ours, theirs, base and nothing at all are always among them.
+/// Ours, theirs, base and nothing at all are always among them; of a region of over 8 MB only these.
 /// The order follows what people chose in such situations, see docs/candidates.md.
 /// `rewrites`: what theirs did all over the file (theirsRewrites()); without it, that kind is left out.
 [[nodiscard]] std::vector<Candidate> candidatesFor(const RegionTexts& texts,

@@ -24,10 +24,13 @@ std::optional<LineEnd> joinedLineEnd(LineEnd base, LineEnd ours, LineEnd theirs)
     }
     return ours == base ? theirs : ours;
 }
-/// A property that three versions have, joined three-way; ours where both changed it.
+/// A property that three versions have, joined three-way; nothing where both changed it differently.
 template <typename T>
-const T& joinedProperty(const T& base, const T& ours, const T& theirs)
+std::optional<T> joinedProperty(const T& base, const T& ours, const T& theirs)
 {
+    if (ours != base && theirs != base && ours != theirs) {
+        return std::nullopt;
+    }
     return ours == base ? theirs : ours;
 }
 
@@ -71,13 +74,20 @@ std::optional<std::array<TextForm, 3>> formsOf(const std::array<std::string_view
 }
 
 /// Nothing where the bytes are best joined as they are: plain UTF-8, or nothing that can be decoded.
-/// A missing base has no form of its own.
 std::optional<Decoded> decodedVersions(std::string_view base,
                                        std::string_view ours,
                                        std::string_view theirs,
                                        LegacyText legacy)
 {
-    const auto forms = formsOf({base.empty() ? ours : base, ours, theirs}, legacy);
+    // What is empty has no form of its own: it takes that of the others.
+    const std::string_view some = !base.empty() ? base : !ours.empty() ? ours : theirs;
+    const auto orSome = [some](std::string_view version) {
+        return version.empty() ? some : version;
+    };
+    const auto forms = formsOf({some, orSome(ours), orSome(theirs)}, legacy);
+    if (forms && base.empty() && (*forms)[1] != (*forms)[2]) {
+        return std::nullopt;  // added in two forms: there is none to prefer
+    }
     const TextForm plain;
     if (!forms || std::all_of(forms->begin(), forms->end(), [&](const TextForm& form) {
             return form == plain;
@@ -85,17 +95,21 @@ std::optional<Decoded> decodedVersions(std::string_view base,
         return std::nullopt;
     }
     const auto& [baseForm, oursForm, theirsForm] = *forms;
-    auto baseText = base.empty() ? std::string() : decodedText(base, baseForm);
-    auto oursText = decodedText(ours, oursForm);
-    auto theirsText = decodedText(theirs, theirsForm);
-    if (!baseText || !oursText || !theirsText) {
+    const auto decode = [](std::string_view version, const TextForm& form) {
+        return version.empty() ? std::optional(std::string()) : decodedText(version, form);
+    };
+    auto baseText = decode(base, baseForm);
+    auto oursText = decode(ours, oursForm);
+    auto theirsText = decode(theirs, theirsForm);
+    const auto encoding = joinedProperty(baseForm.encoding, oursForm.encoding, theirsForm.encoding);
+    const auto hasMark = joinedProperty(baseForm.hasMark, oursForm.hasMark, theirsForm.hasMark);
+    if (!baseText || !oursText || !theirsText || !encoding || !hasMark) {
         return std::nullopt;
     }
     return Decoded{std::move(*baseText),
                    std::move(*oursText),
                    std::move(*theirsText),
-                   {joinedProperty(baseForm.encoding, oursForm.encoding, theirsForm.encoding),
-                    joinedProperty(baseForm.hasMark, oursForm.hasMark, theirsForm.hasMark)},
+                   {*encoding, *hasMark},
                    !(baseForm == oursForm && oursForm == theirsForm)};
 }
 
@@ -177,7 +191,9 @@ Result<TextJoin> joinTexts(std::string base,
                            const std::stop_token& stop,
                            LegacyText legacy)
 {
-    auto decoded = decodedVersions(base, ours, theirs, legacy);
+    // Where one version is another the bytes decide, whatever they mean.
+    const bool isTrivial = ours == theirs || ours == base || theirs == base;
+    auto decoded = isTrivial ? std::nullopt : decodedVersions(base, ours, theirs, legacy);
     if (decoded) {
         base = std::move(decoded->base);
         ours = std::move(decoded->ours);

@@ -276,6 +276,14 @@ void TestTextJoin::encoded_missingCharacter_isRefused()
     QVERIFY(!encodedText("Пять\n", {"ISO-8859-1", false}).has_value());
     QVERIFY(!decodedText(std::string("\xFF\xFE\x00", 3), {"UTF-16LE", true}).has_value());
     QVERIFY(!formOf("\xC3\x28").has_value());
+    // What the fuzzer found: an empty version has no form, one with a mark alone is not empty, and two
+    // new forms are no property to join.
+    const std::string markOnly = "\xFF\xFE";
+    QCOMPARE(joinTexts("", markOnly + "(\n", "")->cleanText(), markOnly + "(\n");
+    QCOMPARE(joinTexts(markOnly, "", "")->cleanText(), std::string());
+    const std::string otherMark("\0\0\xFE\xFF", 4);
+    QCOMPARE(joinTexts(markOnly, otherMark, "x\n")->isClean(),
+             joinTexts(markOnly, "x\n", otherMark)->isClean());
     QVERIFY(isBeyondLines(std::string("a\0b", 3)));
     QVERIFY(!isBeyondLines(*encodedText("a\n", {"UTF-16BE", true})));
 }

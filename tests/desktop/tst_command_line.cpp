@@ -50,6 +50,11 @@ private slots:
     void forecast_writeTree_isGitsTree();
     void forecast_errors_exitTwo_data();
     void forecast_errors_exitTwo();
+    void forecast_severalBranches_oneAnswerEach();
+    void forecast_unrelated_onlyWhenAsked();
+    void join_clean_isRecorded();
+    void join_toDecide_changesNothing();
+    void join_obstacles_areTold();
     void usage_wrong_exitsTwo();
 };
 
@@ -202,6 +207,102 @@ void TestCommandLine::forecast_errors_exitTwo()
     const Ran ran = run(QStringList{QStringLiteral("forecast")} + arguments, scratch.folder());
     QCOMPARE(ran.exitCode, 2);
     QVERIFY2(ran.err.contains(words), ran.err.constData());
+}
+
+void TestCommandLine::forecast_severalBranches_oneAnswerEach()
+{
+    ScratchRepository scratch;
+    rope::test::makeDiverged(scratch);
+    const Ran ran = run(words("forecast --json ours main theirs ours nobody"), scratch.folder());
+    QCOMPARE(ran.exitCode, 2);
+    QVERIFY(ran.err.contains("nobody"));
+    QStringList relations;
+    for (const QByteArray& line : ran.out.trimmed().split('\n')) {
+        relations << QJsonDocument::fromJson(line).object()[QLatin1String("relation")].toString();
+    }
+    QCOMPARE(relations.join(QLatin1Char(' ')), QStringLiteral("ours-ahead diverged same"));
+}
+
+void TestCommandLine::forecast_unrelated_onlyWhenAsked()
+{
+    ScratchRepository scratch;
+    scratch.write("a", "1\n");
+    scratch.commit("first");
+    scratch.git("checkout -q --orphan other");
+    scratch.git("rm -rq --cached .");
+    scratch.remove("a");
+    scratch.write("b", "2\n");
+    scratch.commit("of its own");
+    QCOMPARE(run(words("forecast main other"), scratch.folder()).exitCode, 2);
+    const Ran asked =
+        run(words("forecast --unrelated --json --write-tree main other"), scratch.folder());
+    QCOMPARE(asked.exitCode, 0);
+    QCOMPARE(asked.json()[QLatin1String("tree")].toString().toLatin1(),
+             scratch.git("merge-tree --write-tree --allow-unrelated-histories main other"));
+    QCOMPARE(run(words("join other"), scratch.folder()).exitCode, 0);  // on it already
+    scratch.git("switch -q main");
+    QCOMPARE(run(words("join other"), scratch.folder()).exitCode, 2);
+    QCOMPARE(run(words("join --unrelated other"), scratch.folder()).exitCode, 0);
+    QCOMPARE(scratch.git("ls-tree --name-only main"), QByteArray("a\nb"));
+}
+
+void TestCommandLine::join_clean_isRecorded()
+{
+    ScratchRepository scratch;
+    rope::test::makeDiverged(scratch);
+    scratch.write("plan.txt", "one\ntwo\nthree\nfour\nFIVE\nsix\n");
+    scratch.commit("back to where it joins");
+    scratch.git("reset -q --soft main");
+    scratch.git("checkout -q main -- plan.txt");
+    scratch.write("mine.txt", "mine\n");
+    scratch.commit("only mine");
+    const QByteArray ours = scratch.git("rev-parse ours");
+    const Ran ran = run(QStringList{QStringLiteral("join"),
+                                    QStringLiteral("-m"),
+                                    QStringLiteral("Take in their work"),
+                                    QStringLiteral("theirs")},
+                        scratch.folder());
+    QVERIFY2(ran.exitCode == 0, ran.err.constData());
+    QCOMPARE(ran.out.trimmed(), scratch.git("rev-parse ours"));
+    QCOMPARE(scratch.git("log -1 --format=%P%x20%s ours"),
+             ours + " " + scratch.git("rev-parse theirs") + " Take in their work");
+    QCOMPARE(scratch.git("status --porcelain"), QByteArray());
+    QCOMPARE(scratch.read("new.txt"), QByteArray("from theirs\n"));
+    QCOMPARE(scratch.git("for-each-ref refs/rope-splice"), QByteArray());
+    QCOMPARE(run(words("join theirs"), scratch.folder()).exitCode, 0);  // nothing left to do
+    QCOMPARE(ran.out.trimmed(), scratch.git("rev-parse ours"));
+}
+
+void TestCommandLine::join_toDecide_changesNothing()
+{
+    ScratchRepository scratch;
+    rope::test::makeDiverged(scratch);
+    const QByteArray before = scratch.fingerprint();
+    const Ran ran = run(words("join theirs"), scratch.folder());
+    QCOMPARE(ran.exitCode, 1);
+    QVERIFY(ran.out.contains("plan.txt: 1 region"));
+    QCOMPARE(scratch.fingerprint(), before);
+}
+
+void TestCommandLine::join_obstacles_areTold()
+{
+    ScratchRepository scratch;
+    rope::test::makeDiverged(scratch);
+    scratch.git("switch -q main");
+    const Ran forward = run(words("join theirs"), scratch.folder());
+    QCOMPARE(forward.exitCode, 2);
+    QVERIFY(forward.err.contains("simply move on"));
+    scratch.write("keep.txt", "changed\n");
+    const QByteArray before = scratch.fingerprint();
+    const Ran dirty = run(words("join --commit theirs"), scratch.folder());
+    QCOMPARE(dirty.exitCode, 2);
+    QVERIFY(dirty.err.contains("keep.txt"));
+    QCOMPARE(scratch.fingerprint(), before);
+    QCOMPARE(scratch.git("for-each-ref refs/rope-splice"), QByteArray());
+    scratch.git("checkout -q keep.txt");
+    QCOMPARE(run(words("join --commit theirs"), scratch.folder()).exitCode, 0);
+    scratch.git("checkout -q --detach");
+    QVERIFY(run(words("join ours"), scratch.folder()).err.contains("on no branch"));
 }
 
 void TestCommandLine::usage_wrong_exitsTwo()

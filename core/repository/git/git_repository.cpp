@@ -269,7 +269,10 @@ Result<std::vector<TreeEntries>> GitRepository::readTrees(std::span<const Object
         auto entries = objects[i].type == "tree" ? parseTree(objects[i].bytes, wanted[i].size())
                                                  : std::nullopt;
         if (!entries) {
-            return Error{ErrorCode::corrupt, wanted[i].hex(), "not a readable tree"};
+            return Error{
+                ErrorCode::corrupt,
+                wanted[i].hex(),
+                "not a folder, or one with entries that no folder may hold or out of order"};
         }
         m_trees[wanted[i]] = std::make_shared<const std::vector<TreeEntry>>(std::move(*entries));
     }
@@ -278,7 +281,10 @@ Result<std::vector<TreeEntries>> GitRepository::readTrees(std::span<const Object
     for (const ObjectId& id : ids) {
         const TreeEntries held = id.isNull() ? kEmpty : m_held.tree(id);
         if (!held && m_held.has(id)) {
-            return Error{ErrorCode::corrupt, id.hex(), "not a readable tree"};
+            return Error{
+                ErrorCode::corrupt,
+                id.hex(),
+                "not a folder, or one with entries that no folder may hold or out of order"};
         }
         trees.push_back(held ? held : m_trees.at(id));
     }
