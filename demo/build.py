@@ -133,7 +133,8 @@ def theirs_commits(repo):
     repo.commit("Count tomorrow's passages of tidal locks", ISA, at)
 
     at += DAY
-    repo.edit("gauge/gauge.cpp", ("constexpr int kSamples = 8;", "constexpr int kSamples = 16;"))
+    repo.git("mv", "gauge/gauge.cpp", "gauge/water_level.cpp")
+    repo.edit("gauge/water_level.cpp", ("constexpr int kSamples = 8;", "constexpr int kSamples = 16;"))
     repo.edit("db/schema.sql", ("  boat_name text not null,\n", "  boat_name text not null,\n  boat_length_cm integer not null,\n"))
     repo.commit("Sample the gauge twice as often", TAO, at)
 
@@ -166,6 +167,7 @@ def ours_commits(repo):
     repo.edit("locks/fees.toml", ("discount = 15", "discount = 15\n\n[season.regatta]\nfrom = \"06-12\"\nto = \"06-20\"\nfactor = 1.4"))
     repo.edit("scripts/nightly.sh", ("python3 -m locks.report", "python3 -m locks.report --tides"))
     (repo.folder / "scripts/seed.sh").chmod(0o755)
+    repo.edit("gauge/gauge.cpp", ("        return 1;\n", "        std::cerr << \"no reading\\n\";\n        return 1;\n"))
     repo.edit("docs/notices.txt", ("Lock 3 closes at dusk.", "Lock 3 closes at dusk and at low tide."))
     repo.write("docs/glossary.md", "# Glossary\n\n- **neap tide**: the smallest difference between high and low water\n- **sill**: the ledge below a gate\n")
     repo.write("docs/lock-diagram.png", lock_diagram((120, 160, 190), 2))

@@ -354,6 +354,9 @@ QString forecastInWords(const FileOutcome& outcome)
     if (outcome.text && outcome.text->hasConvertedLineEnds()) {
         return tr("joins cleanly, line ends converted");
     }
+    if (outcome.isRenamed() && outcome.base) {
+        return tr("joins cleanly, was %1").arg(shownPath(outcome.basePath));
+    }
     return outcome.settled == outcome.ours && outcome.ours == outcome.theirs
                ? tr("the same on both sides")
                : tr("joins cleanly");

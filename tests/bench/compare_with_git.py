@@ -1,0 +1,56 @@
+#!/usr/bin/env python3
+# SPDX-License-Identifier: GPL-3.0-or-later
+"""Times whole processes against git's, in turn in one run, and prints the ratios of the best times.
+
+    tests/bench/compare_with_git.py PROGRAM GENERATED
+
+GENERATED is what ../shared/bench/gen_scale.py made: a-tree.git, b-file, c-criss.git, d-many.git.
+"""
+import pathlib
+import subprocess
+import sys
+import time
+
+ROUNDS = 9
+
+
+def run(command):
+    start = time.monotonic()
+    subprocess.run(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, check=False)
+    return time.monotonic() - start
+
+
+def best(ours, theirs):
+    """The best time of each of two things to do, taken in turn so that noise meets both."""
+    times = [(ours(), theirs()) for _ in range(ROUNDS)]
+    return min(a for a, _ in times), min(b for _, b in times)
+
+
+def tell(what, ours, theirs, other="git"):
+    mine, reference = best(ours, theirs)
+    print(f"{what}: {mine * 1000:.0f} ms, {other} {reference * 1000:.0f} ms, ratio {mine / reference:.2f}")
+
+
+def main(program, folder):
+    texts = [str(folder / "b-file" / f"{side}.txt") for side in ("base", "ours", "theirs")]
+    tell("merge-file, 100,000 lines",
+         lambda: run([program, "merge-file", *texts]),
+         lambda: run(["git", "merge-file", "-p", "--diff3", texts[1], texts[0], texts[2]]))
+    for name, what in (("a-tree.git", "forecast, 50,000 files"), ("c-criss.git", "forecast, six bases")):
+        repository = str(folder / name)
+        tell(what,
+             lambda: run([program, "forecast", "--repo", repository, "ours", "theirs"]),
+             lambda: run(["git", "-C", repository, "merge-tree", "--write-tree", "ours", "theirs"]))
+    many = str(folder / "d-many.git")
+    branches = subprocess.run(["git", "-C", many, "for-each-ref", "--format=%(refname)", "refs/remotes"],
+                              capture_output=True, text=True, check=True).stdout.split()
+    tell(f"{len(branches)} branches in one process",
+         lambda: run([program, "forecast", "--repo", many, "main", *branches]),
+         lambda: sum(run([program, "forecast", "--repo", many, "main", branch]) for branch in branches),
+         "one process each")
+
+
+if __name__ == "__main__":
+    if len(sys.argv) != 3:
+        sys.exit(__doc__)
+    main(sys.argv[1], pathlib.Path(sys.argv[2]))

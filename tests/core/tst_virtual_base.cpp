@@ -1,0 +1,148 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/repository/git/git_repository.h"
+#include "core/splice/forecast.h"
+#include "core/splice/virtual_base.h"
+#include "tests/support/random_texts.h"
+#include "tests/support/tree_recipe.h"
+
+#include <QTest>
+
+using namespace rope;
+using rope::test::ScratchRepository;
+
+class TestVirtualBase : public QObject
+{
+    Q_OBJECT
+private slots:
+    void randomCrissCross_matchesGit_data();
+    void randomCrissCross_matchesGit();
+    void sameResolutionOnBothSides_joins();
+    void bases_areJoinedInMemoryOnly();
+};
+
+namespace {
+void editAtRandom(ScratchRepository& scratch, test::Random& random, const std::string& mark)
+{
+    for (int i = 0; i < 3; ++i) {
+        const QByteArray path = "f" + QByteArray::number(test::below(random, 3));
+        scratch.write(path.constData(),
+                      QByteArray::fromStdString(test::edited(
+                          random, scratch.read(path.constData()).toStdString(), 1, mark)));
+    }
+}
+
+/// Merges a commit into the current branch; where git finds conflicts, our side's text stays.
+void cross(ScratchRepository& scratch, const QByteArray& commit)
+{
+    int exitCode = 0;
+    scratch.tryGit({QStringLiteral("merge"),
+                    QStringLiteral("-q"),
+                    QStringLiteral("-X"),
+                    QStringLiteral("ours"),
+                    QStringLiteral("-m"),
+                    QStringLiteral("cross"),
+                    QString::fromUtf8(commit)},
+                   exitCode);
+    if (exitCode != 0) {
+        scratch.commit("cross, by hand");
+    }
+}
+}  // namespace
+
+void TestVirtualBase::randomCrissCross_matchesGit_data()
+{
+    QTest::addColumn<int>("depth");
+    for (int depth = 1; depth <= 3; ++depth) {
+        QTest::addRow("depth %d", depth) << depth;
+    }
+}
+
+void TestVirtualBase::randomCrissCross_matchesGit()
+{
+    QFETCH(int, depth);
+    test::Random random(test::randomSeed() + static_cast<unsigned>(depth));
+    int clean = 0;
+    for (int round = 0; round < 4; ++round) {
+        ScratchRepository scratch;
+        test::makeBranches(scratch, "f0=%30;f1=%30;f2=%30", "mine=1", "yours=1");
+        for (int level = 0; level < depth; ++level) {
+            for (const char* branch : {"ours", "theirs"}) {
+                scratch.git(
+                    {QStringLiteral("switch"), QStringLiteral("-q"), QLatin1String(branch)});
+                editAtRandom(scratch, random, branch);
+                scratch.commit("edits");
+            }
+            const QByteArray ours = scratch.git("rev-parse ours");
+            cross(scratch, ours);
+            const QByteArray theirs = scratch.git("rev-parse theirs^1");
+            scratch.git("switch -q ours");
+            cross(scratch, theirs);
+        }
+        for (const char* branch : {"ours", "theirs"}) {
+            scratch.git({QStringLiteral("switch"), QStringLiteral("-q"), QLatin1String(branch)});
+            editAtRandom(scratch, random, std::string("last ") + branch);
+            scratch.commit("last edits");
+        }
+        auto repository = std::move(GitRepository::open(scratch.path())).value();
+        const auto forecast = forecastJoin(
+            *repository, *repository->resolveCommit("ours"), *repository->resolveCommit("theirs"));
+        QVERIFY(forecast);
+        int exitCode = 0;
+        const QByteArray out = scratch.tryGit({QStringLiteral("merge-tree"),
+                                               QStringLiteral("--write-tree"),
+                                               QStringLiteral("ours"),
+                                               QStringLiteral("theirs")},
+                                              exitCode);
+        QCOMPARE(forecast->isClean(), exitCode == 0);
+        if (exitCode == 0) {
+            ++clean;
+            QCOMPARE(QByteArray::fromStdString(writeCleanTree(*repository, *forecast)->hex()), out);
+        }
+    }
+    QVERIFY(clean > 0);
+}
+
+void TestVirtualBase::sameResolutionOnBothSides_joins()
+{
+    ScratchRepository scratch;
+    test::makeBranches(scratch, "a=%10", "a=%10/4=o", "a=%10/4=t");
+    scratch.git("branch ours1");
+    int exitCode = 0;
+    scratch.tryGit({QStringLiteral("merge"), QStringLiteral("theirs")}, exitCode);
+    scratch.write("a", test::recipeContent("%10/4=both"));
+    scratch.commit("resolved");
+    scratch.git("switch -q theirs");
+    scratch.tryGit({QStringLiteral("merge"), QStringLiteral("ours1")}, exitCode);
+    scratch.write("a", test::recipeContent("%10/4=both/8=more"));
+    scratch.commit("resolved alike");
+    auto repository = std::move(GitRepository::open(scratch.path())).value();
+    const auto forecast = forecastJoin(
+        *repository, *repository->resolveCommit("ours"), *repository->resolveCommit("theirs"));
+    QCOMPARE(forecast->divergence.bases.size(), std::size_t{2});
+    QVERIFY(forecast->isClean());
+}
+
+void TestVirtualBase::bases_areJoinedInMemoryOnly()
+{
+    ScratchRepository scratch;
+    test::makeBranches(scratch, "a=%10", "a=%10/1=o", "a=%10/4=t;a=%10/1=t");
+    auto repository = std::move(GitRepository::open(scratch.path())).value();
+    const ObjectId ours = *repository->resolveCommit("ours");
+    const ObjectId theirs = *repository->resolveCommit("theirs");
+    const ObjectId tips[] = {ours, theirs};
+    CommitGraph graph(std::move(repository->commitsFrom(tips)).value());
+    const QByteArray before = scratch.git("count-objects");
+    const auto joined = joinBases(*repository, graph, tips, std::make_shared<MergeRules>());
+    QVERIFY(joined);
+    QCOMPARE(scratch.git("count-objects"), before);
+    QVERIFY(repository->isHeld(joined->tree));
+    const ObjectId trees[] = {joined->tree};
+    const auto entries = repository->readTrees(trees);
+    const ObjectId blobs[] = {entries->front()->front().id};
+    const std::string text = *repository->readBlobs(blobs, kAnySize)->front();
+    QVERIFY2(text.find("<<<<<<<<< ours\no\n=========\nt\n>>>>>>>>> theirs\n") != std::string::npos,
+             text.c_str());  // longer markers, so that they are told from a person's
+}
+
+QTEST_GUILESS_MAIN(TestVirtualBase)
+#include "tst_virtual_base.moc"
