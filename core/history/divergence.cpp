@@ -15,7 +15,8 @@ constexpr Paint kTheirs = 2;
 constexpr Paint kCommon = kOurs | kTheirs;
 constexpr Paint kStale = 4;  // below a commit that is common already
 constexpr std::int64_t kClockSlackSeconds =
-    24 * 60 * 60;  // how far clocks of committers may disagree
+    24 * 60 * 60;                             // how far clocks of committers may disagree
+constexpr std::size_t kMostCommonRead = 256;  // common commits read on for the sake of such clocks
 
 struct Queued
 {
@@ -61,9 +62,11 @@ public:
 
     Status run()
     {
-        while (
-            !m_queue.empty()
-            && (m_liveCount > 0 || m_queue.top().time >= m_oldestExclusive - kClockSlackSeconds)) {
+        std::size_t commonRead = 0;
+        while (!m_queue.empty()
+               && (m_liveCount > 0
+                   || (m_queue.top().time >= m_oldestExclusive - kClockSlackSeconds
+                       && commonRead++ < kMostCommonRead))) {
             const ObjectId id = m_queue.top().id;
             m_queue.pop();
             m_queued.erase(id);

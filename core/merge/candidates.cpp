@@ -239,35 +239,6 @@ std::vector<CandidateKind> rankedKinds(const RegionTexts& texts)
     if (texts.base.size() + texts.ours.size() + texts.theirs.size() > kMostComposedBytes) {
         return {theirs, ours, base, neither};
     }
-    if (texts.base.empty()) {
-        const bool isAdopted = adoptionIn(texts).byTheirs;
-        return isAdopted ? std::vector{theirs,
-                                       list,
-                                       theirsOurs,
-                                       oursTheirs,
-                                       ours,
-                                       greater,
-                                       unionOfLines,
-                                       rewrite,
-                                       wordSplice,
-                                       lineSplice,
-                                       blindSplice,
-                                       base,
-                                       neither}
-                         : std::vector{list,
-                                       theirsOurs,
-                                       oursTheirs,
-                                       theirs,
-                                       ours,
-                                       greater,
-                                       unionOfLines,
-                                       rewrite,
-                                       wordSplice,
-                                       lineSplice,
-                                       blindSplice,
-                                       base,
-                                       neither};
-    }
     const std::vector<CandidateKind> rest{wordSplice,
                                           lineSplice,
                                           blindSplice,
@@ -290,6 +261,11 @@ std::vector<CandidateKind> rankedKinds(const RegionTexts& texts)
         }
         return kinds;
     };
+    if (texts.base.empty()) {
+        return adoptionIn(texts).byTheirs
+                   ? startingWith({theirs, list, theirsOurs, oursTheirs, ours})
+                   : startingWith({list, theirsOurs, oursTheirs, theirs, ours});
+    }
     if (differsInBlanksOnly(texts.ours, texts.base)) {
         return startingWith({theirs, blindSplice, ours});
     }

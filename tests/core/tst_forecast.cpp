@@ -1,36 +1,18 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/repository/git/git_repository.h"
 #include "core/snapshot/tree_writer.h"
-#include "core/splice/forecast.h"
 #include "core/splice/region_authors.h"
+#include "tests/support/joined_branches.h"
 #include "tests/support/random_texts.h"
-#include "tests/support/scratch_repository.h"
 
 #include <QTest>
 
 using namespace rope;
+using rope::test::fileAt;
+using rope::test::joinBranches;
+using rope::test::Joined;
 using rope::test::ScratchRepository;
 
 namespace {
-struct Joined
-{
-    std::unique_ptr<GitRepository> repository;
-    Forecast forecast;
-};
-
-Joined joinBranches(const ScratchRepository& scratch,
-                    const char* ours = "ours",
-                    const char* theirs = "theirs")
-{
-    Joined joined;
-    joined.repository = std::move(GitRepository::open(scratch.path())).value();
-    auto forecast = forecastJoin(*joined.repository,
-                                 *joined.repository->resolveCommit(ours),
-                                 *joined.repository->resolveCommit(theirs));
-    joined.forecast = std::move(forecast).value();
-    return joined;
-}
-
 /// Makes branches ours and theirs from a base; each step writes its files.
 template <typename Base, typename Ours, typename Theirs>
 void makeBranches(ScratchRepository& scratch, Base base, Ours ours, Theirs theirs)
@@ -45,15 +27,6 @@ void makeBranches(ScratchRepository& scratch, Base base, Ours ours, Theirs their
     scratch.commit("ours");
 }
 
-const FileOutcome* fileAt(const Forecast& forecast, const char* path)
-{
-    for (const FileOutcome& file : forecast.join.files) {
-        if (file.path == path) {
-            return &file;
-        }
-    }
-    return nullptr;
-}
 }  // namespace
 
 class TestForecast : public QObject

@@ -1,35 +1,19 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The table of tree cases: each row is built as a real repository, joined both ways round, held against
 // git's verdict, and every answer to its question is taken and its tree looked at.
-#include "core/repository/git/git_repository.h"
 #include "core/snapshot/tree_writer.h"
 #include "core/splice/splice.h"
+#include "tests/support/joined_branches.h"
 #include "tests/support/tree_recipe.h"
 
 #include <QTest>
 
 using namespace rope;
+using rope::test::joinBranches;
+using rope::test::Joined;
 using rope::test::ScratchRepository;
 
 namespace {
-struct Joined
-{
-    std::unique_ptr<GitRepository> repository;
-    std::shared_ptr<const Forecast> forecast;
-};
-
-Joined joinBranches(const ScratchRepository& scratch, const char* ours, const char* theirs)
-{
-    Joined joined;
-    joined.repository = std::move(GitRepository::open(scratch.path())).value();
-    joined.forecast =
-        std::make_shared<const Forecast>(forecastJoin(*joined.repository,
-                                                      *joined.repository->resolveCommit(ours),
-                                                      *joined.repository->resolveCommit(theirs))
-                                             .value());
-    return joined;
-}
-
 /// "kind path r<regions> ?; …" of what is open; the sign where there is a question.
 QByteArray inShort(const Forecast& forecast)
 {
@@ -215,26 +199,21 @@ void TestTreeJoin::cases()
     ScratchRepository scratch;
     test::makeBranches(scratch, base, ours, theirs);
     const Joined joined = joinBranches(scratch, "ours", "theirs");
-    QCOMPARE(inShort(*joined.forecast), open);
+    QCOMPARE(inShort(joined.forecast), open);
 
-    int exitCode = 0;
-    scratch.tryGit({QStringLiteral("merge-tree"),
-                    QStringLiteral("--write-tree"),
-                    QStringLiteral("ours"),
-                    QStringLiteral("theirs")},
-                   exitCode);
-    QCOMPARE(joined.forecast->isClean(), exitCode == 0);
+    QCOMPARE(joined.forecast.isClean(), !test::gitsTree(scratch).isEmpty());
 
     const Joined swapped = joinBranches(scratch, "theirs", "ours");
-    QCOMPARE(swapped.forecast->regionCount(), joined.forecast->regionCount());
-    QCOMPARE(swapped.forecast->questionCount(), joined.forecast->questionCount());
+    QCOMPARE(swapped.forecast.regionCount(), joined.forecast.regionCount());
+    QCOMPARE(swapped.forecast.questionCount(), joined.forecast.questionCount());
 
     for (const QByteArray& line : answers.split('|')) {
         if (answers.isEmpty()) {
             break;
         }
         const qsizetype colon = line.indexOf(':');
-        Splice splice({"id", "r", "o", "t", {}, {}}, joined.forecast);
+        Splice splice({"id", "r", "o", "t", {}, {}},
+                      std::make_shared<const Forecast>(joined.forecast));
         for (std::size_t i = 0; i < splice.files().size(); ++i) {
             splice.decideAllOpen(i, FileChoice::ours);  // the regions; the question is taken back
             if (splice.files()[i].outcome->question) {
@@ -253,7 +232,7 @@ void TestTreeJoin::question_renamedTwice_putsTheTextAtTheName()
     ScratchRepository scratch;
     test::makeBranches(scratch, "a=%10", "a>b;b=%10/1=x", "a>c;c=%10/8=y");
     const Joined joined = joinBranches(scratch, "ours", "theirs");
-    Splice splice({"id", "r", "o", "t", {}, {}}, joined.forecast);
+    Splice splice({"id", "r", "o", "t", {}, {}}, std::make_shared<const Forecast>(joined.forecast));
     splice.answer(0, FileChoice::theirs);
     const SpliceResult result = splice.result();
     QCOMPARE(result.texts.size(), std::size_t{1});
@@ -290,11 +269,10 @@ void TestTreeJoin::clean_renames_haveGitsTree()
     ScratchRepository scratch;
     test::makeBranches(scratch, base, ours, theirs);
     const Joined joined = joinBranches(scratch, "ours", "theirs");
-    QCOMPARE(inShort(*joined.forecast), QByteArray());
-    const auto tree = writeCleanTree(*joined.repository, *joined.forecast);
+    QCOMPARE(inShort(joined.forecast), QByteArray());
+    const auto tree = writeCleanTree(*joined.repository, joined.forecast);
     QVERIFY(tree);
-    QCOMPARE(QByteArray::fromStdString(tree->hex()),
-             scratch.git("merge-tree --write-tree ours theirs"));
+    QCOMPARE(QByteArray::fromStdString(tree->hex()), test::gitsTree(scratch));
 }
 
 // Ours and theirs each gave a file another name; then each took the other's in, keeping its own name
@@ -319,9 +297,10 @@ void TestTreeJoin::twins_ofACrissCross_areAsked()
     for (const auto& [ours, theirs, names] :
          {std::tuple{"ours", "theirs", "b"}, std::tuple{"theirs", "ours", "c"}}) {
         const Joined joined = joinBranches(scratch, ours, theirs);
-        QCOMPARE(joined.forecast->divergence.bases.size(), std::size_t{2});
-        QCOMPARE(inShort(*joined.forecast), QByteArray("rename-rename ") + names + " ?");
-        Splice splice({"id", "r", "o", "t", {}, {}}, joined.forecast);
+        QCOMPARE(joined.forecast.divergence.bases.size(), std::size_t{2});
+        QCOMPARE(inShort(joined.forecast), QByteArray("rename-rename ") + names + " ?");
+        Splice splice({"id", "r", "o", "t", {}, {}},
+                      std::make_shared<const Forecast>(joined.forecast));
         splice.answer(0, FileChoice::keepBoth);
         QCOMPARE(treeOf(scratch, *joined.repository, splice), QByteArray("b\nc\nz"));
     }

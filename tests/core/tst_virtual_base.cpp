@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/repository/git/git_repository.h"
-#include "core/splice/forecast.h"
 #include "core/splice/virtual_base.h"
+#include "tests/support/joined_branches.h"
 #include "tests/support/random_texts.h"
 #include "tests/support/tree_recipe.h"
 
@@ -83,20 +82,13 @@ void TestVirtualBase::randomCrissCross_matchesGit()
             editAtRandom(scratch, random, std::string("last ") + branch);
             scratch.commit("last edits");
         }
-        auto repository = std::move(GitRepository::open(scratch.path())).value();
-        const auto forecast = forecastJoin(
-            *repository, *repository->resolveCommit("ours"), *repository->resolveCommit("theirs"));
-        QVERIFY(forecast);
-        int exitCode = 0;
-        const QByteArray out = scratch.tryGit({QStringLiteral("merge-tree"),
-                                               QStringLiteral("--write-tree"),
-                                               QStringLiteral("ours"),
-                                               QStringLiteral("theirs")},
-                                              exitCode);
-        QCOMPARE(forecast->isClean(), exitCode == 0);
-        if (exitCode == 0) {
+        const test::Joined joined = test::joinBranches(scratch);
+        const QByteArray reference = test::gitsTree(scratch);
+        QCOMPARE(joined.forecast.isClean(), !reference.isEmpty());
+        if (joined.forecast.isClean()) {
             ++clean;
-            QCOMPARE(QByteArray::fromStdString(writeCleanTree(*repository, *forecast)->hex()), out);
+            const auto tree = writeCleanTree(*joined.repository, joined.forecast);
+            QCOMPARE(QByteArray::fromStdString(tree->hex()), reference);
         }
     }
     QVERIFY(clean > 0);
@@ -115,11 +107,9 @@ void TestVirtualBase::sameResolutionOnBothSides_joins()
     scratch.tryGit({QStringLiteral("merge"), QStringLiteral("ours1")}, exitCode);
     scratch.write("a", test::recipeContent("%10/4=both/8=more"));
     scratch.commit("resolved alike");
-    auto repository = std::move(GitRepository::open(scratch.path())).value();
-    const auto forecast = forecastJoin(
-        *repository, *repository->resolveCommit("ours"), *repository->resolveCommit("theirs"));
-    QCOMPARE(forecast->divergence.bases.size(), std::size_t{2});
-    QVERIFY(forecast->isClean());
+    const test::Joined joined = test::joinBranches(scratch);
+    QCOMPARE(joined.forecast.divergence.bases.size(), std::size_t{2});
+    QVERIFY(joined.forecast.isClean());
 }
 
 void TestVirtualBase::bases_areJoinedInMemoryOnly()

@@ -1,0 +1,53 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/repository/git/git_repository.h"
+#include "core/splice/forecast.h"
+#include "tests/support/scratch_repository.h"
+
+#include <memory>
+
+namespace rope::test {
+/// The forecast of two branches, and the repository it was read through.
+struct Joined
+{
+    std::unique_ptr<GitRepository> repository;
+    Forecast forecast;
+};
+
+inline Joined joinBranches(const ScratchRepository& scratch,
+                           const char* ours = "ours",
+                           const char* theirs = "theirs")
+{
+    Joined joined;
+    joined.repository = std::move(GitRepository::open(scratch.path())).value();
+    joined.forecast = forecastJoin(*joined.repository,
+                                   *joined.repository->resolveCommit(ours),
+                                   *joined.repository->resolveCommit(theirs))
+                          .value();
+    return joined;
+}
+
+/// Null where the forecast does not tell of such a file.
+inline const FileOutcome* fileAt(const Forecast& forecast, const char* path)
+{
+    for (const FileOutcome& file : forecast.join.files) {
+        if (file.path == path) {
+            return &file;
+        }
+    }
+    return nullptr;
+}
+
+/// What git makes of branches ours and theirs: the tree's id where it joins cleanly, else nothing.
+inline QByteArray gitsTree(ScratchRepository& scratch)
+{
+    int exitCode = 0;
+    const QByteArray out = scratch.tryGit({QStringLiteral("merge-tree"),
+                                           QStringLiteral("--write-tree"),
+                                           QStringLiteral("ours"),
+                                           QStringLiteral("theirs")},
+                                          exitCode);
+    return exitCode == 0 ? out : QByteArray();
+}
+}  // namespace rope::test
