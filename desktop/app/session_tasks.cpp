@@ -3,6 +3,7 @@
 #include "desktop/app/session_tasks.h"
 
 #include "core/repository/git/git_repository.h"
+#include "core/snapshot/equal_changes.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
 
@@ -114,6 +115,11 @@ Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const std::string& 
     TRY_ASSIGN(survey->oursCommits, readListed(*repository, survey->forecast.divergence.oursOnly));
     TRY_ASSIGN(survey->theirsCommits,
                readListed(*repository, survey->forecast.divergence.theirsOnly));
+    TRY_ASSIGN(survey->equalInOurs,
+               equalChanges(*repository,
+                            survey->forecast.divergence.oursOnly,
+                            survey->forecast.divergence.theirsOnly,
+                            stop));
     return std::shared_ptr<const SurveyForecast>(std::move(survey));
 }
 

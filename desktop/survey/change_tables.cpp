@@ -216,10 +216,13 @@ class CommitTable::Model final : public QAbstractTableModel
 {
 public:
     using QAbstractTableModel::QAbstractTableModel;
-    void setCommits(const std::vector<Commit>& commits, std::int64_t now)
+    void setCommits(const std::vector<Commit>& commits,
+                    std::int64_t now,
+                    const std::map<ObjectId, ObjectId>& equal)
     {
         beginResetModel();
         m_commits = commits;
+        m_equal = equal;
         m_now = now;
         endResetModel();
     }
@@ -245,7 +248,7 @@ public:
         case 0:
             return shown(commit.id.brief());
         case 1:
-            return shown(commit.subject());
+            return subjectOf(commit);
         case 2:
             return shown(commit.author.name);
         default:
@@ -266,7 +269,17 @@ public:
     }
 
 private:
+    [[nodiscard]] QString subjectOf(const Commit& commit) const
+    {
+        const auto equal = m_equal.find(commit.id);
+        return equal == m_equal.end()
+                   ? shown(commit.subject())
+                   : CommitTable::tr("%1 · already in ours as %2")
+                         .arg(shown(commit.subject()), shown(equal->second.brief()));
+    }
+
     std::vector<Commit> m_commits;
+    std::map<ObjectId, ObjectId> m_equal;
     std::int64_t m_now = 0;
 };
 
@@ -283,8 +296,10 @@ CommitTable::CommitTable(const char* objectName, QWidget* parent)
     setColumnWidth(2, 130);
 }
 
-void CommitTable::showCommits(const std::vector<Commit>& commits, std::int64_t now)
+void CommitTable::showCommits(const std::vector<Commit>& commits,
+                              std::int64_t now,
+                              const std::map<ObjectId, ObjectId>& equal)
 {
-    m_model->setCommits(commits, now);
+    m_model->setCommits(commits, now, equal);
 }
 }  // namespace rope

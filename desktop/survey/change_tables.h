@@ -27,7 +27,10 @@ class CommitTable final : public QTableView
     Q_OBJECT
 public:
     explicit CommitTable(const char* objectName, QWidget* parent);
-    void showCommits(const std::vector<Commit>& commits, std::int64_t now);
+    /// `equal`: commits whose change another commit makes as well, with that one.
+    void showCommits(const std::vector<Commit>& commits,
+                     std::int64_t now,
+                     const std::map<ObjectId, ObjectId>& equal = {});
 
 private:
     class Model;

@@ -146,7 +146,7 @@ void SurveyStation::showForecast()
     m_chart->setModel(
         chartModel(*m_forecast, shown(m_facts->standing.name), theirsName, m_facts->readAt));
     m_overlap->showRows(overlapRows(m_forecast->forecast));
-    m_incoming->showCommits(m_forecast->theirsCommits, m_facts->readAt);
+    m_incoming->showCommits(m_forecast->theirsCommits, m_facts->readAt, m_forecast->equalInOurs);
     m_outgoing->showCommits(m_forecast->oursCommits, m_facts->readAt);
     m_tabs->setTabText(0,
                        tr("Overlap %1 of %2 files")

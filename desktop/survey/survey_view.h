@@ -34,6 +34,8 @@ struct SurveyForecast
     Forecast forecast;
     std::vector<Commit> oursCommits;  ///< Newest first, at most kMostListedCommits.
     std::vector<Commit> theirsCommits;
+    std::map<ObjectId, ObjectId>
+        equalInOurs;  ///< Theirs' commits whose change ours has, and where.
 };
 inline constexpr std::size_t kMostListedCommits = 500;
 

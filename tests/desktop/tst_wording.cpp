@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/resolve/worklist_rows.h"
+#include "desktop/survey/change_tables.h"
 #include "desktop/survey/survey_view.h"
 #include "desktop/widgets/region_strip.h"
 #include "desktop/widgets/rope_chart_layout.h"
@@ -45,6 +46,7 @@ class TestWording : public QObject
 {
     Q_OBJECT
 private slots:
+    void incomingCommits_equalChange_isSaid();
     void describe_everyCode_hasASentence();
     void describe_knownCases_sayWhatToDo_data();
     void describe_knownCases_sayWhatToDo();
@@ -239,6 +241,20 @@ void TestWording::strip_marks_stayInside()
                                   StripMark{0, 100'000, Strand::both}}) {
         QVERIFY(QRect(QPoint(0, 0), strip).contains(stripMarkRect(mark, 100'000, strip)));
     }
+}
+
+void TestWording::incomingCommits_equalChange_isSaid()
+{
+    CommitTable table("incomingTable", nullptr);
+    Commit picked;
+    picked.id = *ObjectId::fromHex(std::string(40, 'a'));
+    picked.message = "Mend the sluice\n";
+    Commit fresh = picked;
+    fresh.id = *ObjectId::fromHex(std::string(40, 'b'));
+    table.showCommits({picked, fresh}, 0, {{picked.id, *ObjectId::fromHex(std::string(40, 'c'))}});
+    QCOMPARE(table.model()->index(0, 1).data().toString(),
+             QStringLiteral("Mend the sluice · already in ours as ccccccc"));
+    QCOMPARE(table.model()->index(1, 1).data().toString(), QStringLiteral("Mend the sluice"));
 }
 
 QTEST_MAIN(TestWording)

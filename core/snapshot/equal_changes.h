@@ -1,0 +1,21 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/repository/repository.h"
+
+#include <map>
+#include <span>
+#include <stop_token>
+
+namespace rope {
+/// How many commits of a side are compared, newest first; more than this is no work for one join.
+inline constexpr std::size_t kMostComparedCommits = 200;
+
+/// Returns the commits of theirs that make the same change as one of ours, with that one: the same
+/// files, in each the same lines removed and added, wherever they stand. Merges make no change of
+/// their own and are left out. Errors: those of reading; `cancelled`.
+[[nodiscard]] Result<std::map<ObjectId, ObjectId>> equalChanges(Repository& repository,
+                                                                std::span<const CommitLink> ours,
+                                                                std::span<const CommitLink> theirs,
+                                                                const std::stop_token& stop = {});
+}  // namespace rope
