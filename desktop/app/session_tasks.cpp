@@ -115,11 +115,13 @@ Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const std::string& 
     TRY_ASSIGN(survey->oursCommits, readListed(*repository, survey->forecast.divergence.oursOnly));
     TRY_ASSIGN(survey->theirsCommits,
                readListed(*repository, survey->forecast.divergence.theirsOnly));
-    TRY_ASSIGN(survey->equalInOurs,
-               equalChanges(*repository,
-                            survey->forecast.divergence.oursOnly,
-                            survey->forecast.divergence.theirsOnly,
-                            stop));
+    // A remark and no more: where it cannot be made, the forecast stands all the same.
+    if (auto equal = equalChanges(*repository,
+                                  survey->forecast.divergence.oursOnly,
+                                  survey->forecast.divergence.theirsOnly,
+                                  stop)) {
+        survey->equalInOurs = std::move(equal).value();
+    }
     return std::shared_ptr<const SurveyForecast>(std::move(survey));
 }
 

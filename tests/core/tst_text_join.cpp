@@ -38,6 +38,7 @@ class TestTextJoin : public QObject
 {
     Q_OBJECT
 private slots:
+    void join_editsApart_inAnyOrder_giveTheSame();
     void join_unicodeForms_areProperties_data();
     void join_unicodeForms_areProperties();
     void join_legacyText_isReadAndWrittenBack();
@@ -286,6 +287,40 @@ void TestTextJoin::encoded_missingCharacter_isRefused()
              joinTexts(markOnly, "x\n", otherMark)->isClean());
     QVERIFY(isBeyondLines(std::string("a\0b", 3)));
     QVERIFY(!isBeyondLines(*encodedText("a\n", {"UTF-16BE", true})));
+}
+
+// Associativity, where it must hold: edits that never meet may be joined in any order.
+void TestTextJoin::join_editsApart_inAnyOrder_giveTheSame()
+{
+    test::Random random(test::randomSeed());
+    const auto part = [](const char* name) {
+        std::string text;
+        for (int i = 0; i < 15; ++i) {
+            text += std::string(name) + " line " + std::to_string(i) + "\n";
+        }
+        return text + "kept after " + name + "\n";
+    };
+    const std::string parts[] = {part("first"), part("second"), part("third")};
+    const std::string base = parts[0] + parts[1] + parts[2];
+    const auto joined = [&base](const std::string& ours, const std::string& theirs) {
+        return joinTexts(base, ours, theirs)->cleanText();
+    };
+    for (int round = 0; round < 300; ++round) {
+        std::string edits[3];
+        for (int i = 0; i < 3; ++i) {
+            // The last line of a part stays, so that the edits of two parts never touch.
+            const std::string tail = parts[i].substr(parts[i].rfind("kept"));
+            const std::string head = parts[i].substr(0, parts[i].size() - tail.size());
+            edits[i] = test::edited(random, head, 3, "new" + std::to_string(i) + "-") + tail;
+        }
+        const std::string x = edits[0] + parts[1] + parts[2];
+        const std::string y = parts[0] + edits[1] + parts[2];
+        const std::string z = parts[0] + parts[1] + edits[2];
+        const std::string all = edits[0] + edits[1] + edits[2];
+        QCOMPARE(joined(joined(x, y), z), all);
+        QCOMPARE(joined(x, joined(y, z)), all);
+        QCOMPARE(joined(joined(z, x), y), all);
+    }
 }
 
 QTEST_GUILESS_MAIN(TestTextJoin)
