@@ -7,7 +7,7 @@ target_compile_options(rope_options INTERFACE
     -Wnon-virtual-dtor -Woverloaded-virtual -Wformat=2 -Werror
     $<$<CXX_COMPILER_ID:GNU>:-Wuseless-cast -Wduplicated-cond -Wlogical-op>
     # gcc 12 reports these for std::string in optimised builds where nothing overlaps or overflows (gcc bug 105329).
-    $<$<CXX_COMPILER_ID:GNU>:-Wno-restrict -Wno-stringop-overflow -Wno-array-bounds>)
+    $<$<CXX_COMPILER_ID:GNU>:-Wno-restrict -Wno-stringop-overflow -Wno-stringop-overread -Wno-array-bounds>)
 target_compile_definitions(rope_options INTERFACE
     QT_NO_CAST_FROM_ASCII QT_NO_CAST_TO_ASCII QT_NO_FOREACH
     QT_NO_NARROWING_CONVERSIONS_IN_CONNECT QT_DISABLE_DEPRECATED_BEFORE=0x060400

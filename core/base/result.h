@@ -20,7 +20,37 @@ enum class ErrorCode {
     refused,       ///< A hook or a remote said no.
     noIdentity,    ///< Nobody is named as the author of a commit.
     io,            ///< The operating system failed to read or write.
-    gitFailed,     ///< git ended with an error that has no better name.
+    systemFailed,  ///< The version-control system ended with an error that has no better name.
+};
+
+/// What exactly happened, where a code has several sentences. A program may steer by it; evidence
+/// for people stands in the error's `detail` and is never compared.
+enum class Reason {
+    none,
+    notARepository,     ///< notFound: the folder belongs to no repository.
+    noSuchFolder,       ///< notFound.
+    ownedByOther,       ///< systemFailed: the system does not open another user's repository.
+    historyCutOff,      ///< unsupported: a shallow copy ends before the common commit.
+    objectsMissing,     ///< unsupported: a partial copy lacks what is needed; the remote has it.
+    emptyMessage,       ///< invalidInput.
+    unencodable,        ///< invalidInput: a text has characters that its encoding lacks.
+    pathTwice,          ///< invalidInput: two answers put files at one path.
+    markersLeft,        ///< invalidInput: the result holds a conflict marker that no side has.
+    uncommitted,        ///< stale: work that is not committed yet; subject: the paths.
+    inTheWay,           ///< stale: files that are not tracked stand where the result has some.
+    lineMoved,          ///< stale: the line of work stands elsewhere than expected.
+    changedSince,       ///< stale: a path holds neither what stood before nor the result.
+    hookRefused,        ///< refused; subject: the hook.
+    hookChangedResult,  ///< refused: a hook, or somebody meanwhile, changed what was to be recorded.
+    signingFailed,      ///< refused.
+    notUndone,          ///< Not everything could be brought back; the next start tries again.
+    recordingElsewhere,  ///< busy: another process of ours records here; subject: which.
+    remoteFailed,        ///< systemFailed: the remote could not be asked.
+    programFailed,       ///< systemFailed: a merge program that was set up; subject: its command.
+    spliceOpen,          ///< busy: a splice is under way here already.
+    journalUnreadable,   ///< corrupt.
+    journalNewer,        ///< unsupported: written by a later version of this program.
+    outputFailed,        ///< io: the standard output takes no more.
 };
 
 /// An expected failure. `subject` is a path, ref or object id; `detail` is raw evidence such as
@@ -30,6 +60,7 @@ struct [[nodiscard]] Error
     ErrorCode code = ErrorCode::io;
     std::string subject;
     std::string detail;
+    Reason reason = Reason::none;
 };
 
 /// Either a value or an Error. Never dropped silently; value() on an error is a bug and aborts.

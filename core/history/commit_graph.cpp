@@ -14,6 +14,7 @@ Result<const CommitLink*> CommitGraph::commit(const ObjectId& id, const std::sto
             return Error{ErrorCode::corrupt, id.hex(), "history ends before this commit"};
         }
         const ObjectId read = next->id;
+        m_positions.try_emplace(read, m_positions.size());
         const auto at = m_commits.insert_or_assign(read, std::move(*next)).first;
         if (read == id) {
             found = at;

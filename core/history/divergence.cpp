@@ -15,17 +15,18 @@ constexpr Paint kTheirs = 2;
 constexpr Paint kCommon = kOurs | kTheirs;
 constexpr Paint kStale = 4;  // below a commit that is common already
 constexpr std::int64_t kClockSlackSeconds =
-    24 * 60 * 60;                             // how far clocks of committers may disagree
-constexpr std::size_t kMostCommonRead = 256;  // common commits read on for the sake of such clocks
+    24 * 60 * 60;  // how far clocks of committers may disagree
+/// How many common commits are read on below the answer, to see whether the clocks were right there.
+constexpr std::size_t kMostReadOn = 1024;
 
 struct Queued
 {
-    std::int64_t time = 0;
-    std::uint64_t order = 0;  ///< So that equal times keep a fixed order.
+    std::int64_t rank = 0;  ///< Higher ones first: the clock, or how early it stands in the stream.
+    std::uint64_t order = 0;  ///< So that equal ranks keep a fixed order.
     ObjectId id;
     bool operator<(const Queued& other) const
     {
-        return time != other.time ? time < other.time : order > other.order;
+        return rank != other.rank ? rank < other.rank : order > other.order;
     }
 };
 
@@ -54,7 +55,7 @@ public:
             return ok();
         }
         TRY_ASSIGN(const CommitLink* const link, m_graph.commit(id, m_stop));
-        m_queue.push({link->time, m_order++, id});
+        m_queue.push({rankOf(*link), m_order++, id});
         m_queued.insert({id, true});
         m_liveCount += isLive ? 1 : 0;
         return ok();
@@ -62,11 +63,8 @@ public:
 
     Status run()
     {
-        std::size_t commonRead = 0;
-        while (!m_queue.empty()
-               && (m_liveCount > 0
-                   || (m_queue.top().time >= m_oldestExclusive - kClockSlackSeconds
-                       && commonRead++ < kMostCommonRead))) {
+        while (!m_queue.empty() && (m_liveCount > 0 || !isCertain())) {
+            m_readOn += m_liveCount == 0 ? 1 : 0;
             const ObjectId id = m_queue.top().id;
             m_queue.pop();
             m_queued.erase(id);
@@ -85,9 +83,16 @@ public:
             }
             for (const ObjectId& parent : link->parents) {
                 TRY(paint(parent, present));
+                TRY_ASSIGN(const CommitLink* const older, m_graph.commit(parent, m_stop));
+                m_sawWrongClock = m_sawWrongClock || older->time > link->time + kClockSlackSeconds;
             }
         }
         return ok();
+    }
+
+    [[nodiscard]] bool isPainted(const ObjectId& id, Paint paint) const
+    {
+        return (m_paint.at(id) & paint) == paint;
     }
 
     [[nodiscard]] std::vector<ObjectId> commonTops() const
@@ -112,10 +117,33 @@ public:
                 links.push_back(*link);
             }
         }
+        if (m_graph.isTopological()) {
+            std::stable_sort(links.begin(), links.end(), [](const auto& a, const auto& b) {
+                return a.time > b.time;
+            });
+        }
         return links;
     }
 
 private:
+    [[nodiscard]] std::int64_t rankOf(const CommitLink& link) const
+    {
+        return m_graph.isTopological() ? -static_cast<std::int64_t>(m_graph.positionOf(link.id))
+                                       : link.time;
+    }
+
+    /// Whether no commit can get more paint that matters, once only stale ones are left to look at.
+    /// Where children come before parents, each had all its paint when it was looked at. Where the
+    /// clocks decide the order, a child with a wrong clock may still wait behind its parent: common
+    /// history is read on until it is older than all that was taken for one side's own, and further
+    /// to see whether clocks are right here; where one was wrong, to the end.
+    [[nodiscard]] bool isCertain() const
+    {
+        return m_graph.isTopological()
+               || (!m_sawWrongClock && m_readOn >= kMostReadOn
+                   && m_queue.top().rank < m_oldestExclusive - kClockSlackSeconds);
+    }
+
     CommitGraph& m_graph;
     const std::stop_token& m_stop;
     std::unordered_map<ObjectId, Paint> m_paint;
@@ -124,53 +152,29 @@ private:
     std::priority_queue<Queued> m_queue;
     std::uint64_t m_order = 0;
     std::uint64_t m_liveCount = 0;  ///< Queued commits that are not stale.
-    /// Where a clock ran wrong, a common commit may hide below a newer one: common history is read
-    /// on until it is older than all that was taken for one side's own.
+    std::size_t m_readOn = 0;       ///< Commits looked at after the last one that was not stale.
+    bool m_sawWrongClock = false;
     std::int64_t m_oldestExclusive = std::numeric_limits<std::int64_t>::max() / 2;
     std::vector<ObjectId> m_commonTops;
     std::vector<ObjectId> m_inOrder;
 };
 
-/// Whether `ancestor` can be reached from `from`; commits much older than it are not followed.
-Result<bool> isReachable(CommitGraph& graph,
-                         const ObjectId& from,
-                         const ObjectId& ancestor,
-                         const std::stop_token& stop)
-{
-    TRY_ASSIGN(const CommitLink* const goal, graph.commit(ancestor, stop));
-    const std::int64_t oldest = goal->time - kClockSlackSeconds;
-    std::unordered_map<ObjectId, bool> seen;
-    std::vector<ObjectId> todo{from};
-    while (!todo.empty()) {
-        const ObjectId id = todo.back();
-        todo.pop_back();
-        TRY_ASSIGN(const CommitLink* const link, graph.commit(id, stop));
-        for (const ObjectId& parent : link->parents) {
-            if (parent == ancestor) {
-                return true;
-            }
-            TRY_ASSIGN(const CommitLink* const next, graph.commit(parent, stop));
-            if (next->time >= oldest && seen.insert({parent, true}).second) {
-                todo.push_back(parent);
-            }
-        }
-    }
-    return false;
-}
-
-/// Drops every candidate that another one contains: clocks that run wrong can leave such.
+/// Drops every candidate that another one contains: a wrong clock can bring such up. Painted again
+/// from each candidate and from all others, it is contained where the others' paint reaches it.
 Result<std::vector<ObjectId>>
-onlyBest(CommitGraph& graph, std::vector<ObjectId> candidates, const std::stop_token& stop)
+onlyBest(CommitGraph& graph, const std::vector<ObjectId>& candidates, const std::stop_token& stop)
 {
     std::vector<ObjectId> best;
     for (const ObjectId& candidate : candidates) {
-        bool isContained = false;
+        Painter painter(graph, stop);
+        TRY(painter.paint(candidate, kOurs));
         for (const ObjectId& other : candidates) {
-            if (other != candidate && !isContained) {
-                TRY_ASSIGN(isContained, isReachable(graph, other, candidate, stop));
+            if (other != candidate) {
+                TRY(painter.paint(other, kTheirs));
             }
         }
-        if (!isContained) {
+        TRY(painter.run());
+        if (!painter.isPainted(candidate, kTheirs)) {
             best.push_back(candidate);
         }
     }
@@ -211,13 +215,13 @@ std::string_view nameOf(Relation relation)
     return "";
 }
 
-Result<Divergence> findDivergence(Repository& repository,
+Result<Divergence> findDivergence(History& history,
                                   const ObjectId& ours,
                                   const ObjectId& theirs,
                                   const std::stop_token& stop)
 {
     const ObjectId tips[] = {ours, theirs};
-    TRY_ASSIGN(auto stream, repository.commitsFrom(tips));
+    TRY_ASSIGN(auto stream, history.commitsFrom(tips));
     CommitGraph graph(std::move(stream));
     return findDivergence(graph, ours, theirs, stop);
 }
@@ -238,7 +242,7 @@ Result<Divergence> findDivergence(CommitGraph& graph,
     TRY(painter.run());
     divergence.bases = painter.commonTops();
     if (divergence.bases.size() > 1) {
-        TRY_ASSIGN(divergence.bases, onlyBest(graph, std::move(divergence.bases), stop));
+        TRY_ASSIGN(divergence.bases, onlyBest(graph, divergence.bases, stop));
     }
     divergence.relation = relationOf(ours, theirs, divergence.bases);
     TRY_ASSIGN(divergence.oursOnly, painter.paintedOnly(kOurs));
@@ -261,7 +265,7 @@ Result<std::vector<ObjectId>> findBases(CommitGraph& graph,
     TRY(painter.run());
     std::vector<ObjectId> bases = painter.commonTops();
     if (bases.size() > 1) {
-        TRY_ASSIGN(bases, onlyBest(graph, std::move(bases), stop));
+        TRY_ASSIGN(bases, onlyBest(graph, bases, stop));
     }
     std::vector<std::pair<std::int64_t, ObjectId>> byTime;
     for (const ObjectId& base : bases) {

@@ -29,11 +29,12 @@ struct Divergence
 };
 
 /// Returns where two commits parted and what each has that the other has not. History is read
-/// newest first, only until the answer is certain.
+/// only until the answer is certain, whatever the committers' clocks say (see the source for how far
+/// that is without a commit graph).
 /// Source: the painting of ancestors that git's documentation describes for merge-base: both colours
 /// flow down from the tips, a commit that gets both is common, what is below it is stale.
-/// Errors: those of Repository::commitsFrom and its stream; `cancelled`.
-[[nodiscard]] Result<Divergence> findDivergence(Repository& repository,
+/// Errors: those of History::commitsFrom and its stream; `cancelled`.
+[[nodiscard]] Result<Divergence> findDivergence(History& history,
                                                 const ObjectId& ours,
                                                 const ObjectId& theirs,
                                                 const std::stop_token& stop = {});

@@ -15,7 +15,7 @@ namespace {
 using Links = std::unordered_map<ObjectId, const CommitLink*>;
 
 /// The blob at a path of a commit; a null id where there is none.
-Result<ObjectId> blobAt(Repository& repository, const ObjectId& commit, const RepoPath& path)
+Result<ObjectId> blobAt(Place& repository, const ObjectId& commit, const RepoPath& path)
 {
     const ObjectId ids[] = {commit};
     TRY_ASSIGN(const auto commits, repository.readCommits(ids));
@@ -58,8 +58,7 @@ LineRange shiftedBack(LineRange range, const std::vector<Hunk>& hunks)
             static_cast<LineNumber>(range.end + shift)};
 }
 
-Result<std::vector<Hunk>>
-changes(Repository& repository, const ObjectId& before, const ObjectId& after)
+Result<std::vector<Hunk>> changes(Place& repository, const ObjectId& before, const ObjectId& after)
 {
     const ObjectId ids[] = {before, after};
     TRY_ASSIGN(const auto blobs, repository.readBlobs(ids, kAnySize));
@@ -78,7 +77,7 @@ changes(Repository& repository, const ObjectId& before, const ObjectId& after)
 class Follower
 {
 public:
-    Follower(Repository& repository,
+    Follower(Place& repository,
              const RepoPath& path,
              const Links& links,
              std::vector<LineRange> ranges)
@@ -142,7 +141,7 @@ private:
         return isDone;
     }
 
-    Repository& m_repository;
+    Place& m_repository;
     const RepoPath& m_path;
     const Links& m_links;
     std::vector<LineRange> m_ranges;
@@ -150,7 +149,7 @@ private:
 };
 }  // namespace
 
-Result<std::vector<ObjectId>> lastTouching(Repository& repository,
+Result<std::vector<ObjectId>> lastTouching(Place& repository,
                                            const RepoPath& path,
                                            const ObjectId& tip,
                                            const std::vector<CommitLink>& commits,

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/history/divergence.h"
+#include "core/system/place.h"
 #include "core/text/line_range.h"
 
 #include <stop_token>
@@ -13,7 +14,7 @@ namespace rope {
 /// none did. Changes are followed back through parents that are among `commits`; at a merge the
 /// parent with the same text is followed, else the first.
 /// Errors: those of reading; `cancelled`.
-[[nodiscard]] Result<std::vector<ObjectId>> lastTouching(Repository& repository,
+[[nodiscard]] Result<std::vector<ObjectId>> lastTouching(Place& repository,
                                                          const RepoPath& path,
                                                          const ObjectId& tip,
                                                          const std::vector<CommitLink>& commits,

@@ -19,22 +19,6 @@ namespace {
 /// Of a larger region nobody reads a text composed of both sides.
 constexpr std::size_t kMostComposedBytes = 8'000'000;
 
-/// In the order of CandidateKind.
-constexpr std::array<std::string_view, 14> kKindNames{"word-splice",
-                                                      "ours",
-                                                      "theirs",
-                                                      "ours-theirs",
-                                                      "theirs-ours",
-                                                      "union",
-                                                      "greater",
-                                                      "base",
-                                                      "neither",
-                                                      "line-splice",
-                                                      "blind-splice",
-                                                      "rewrite",
-                                                      "moved-edit",
-                                                      "list"};
-
 /// Adds to a text, with a line end before where its last line has none.
 void appendLines(std::string& text, std::string_view more, std::string_view lineEnd)
 {
@@ -152,21 +136,6 @@ std::optional<std::string> listText(const RegionTexts& texts)
     return inTurn(text, texts.ours, lineEndIn(texts));
 }
 
-/// Whether a kind puts a text together from both sides.
-bool isComposed(CandidateKind kind)
-{
-    switch (kind) {
-    case CandidateKind::ours:
-    case CandidateKind::theirs:
-    case CandidateKind::greater:
-    case CandidateKind::base:
-    case CandidateKind::neither:
-        return false;
-    default:
-        return true;
-    }
-}
-
 std::vector<Consequence>
 consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& texts)
 {
@@ -195,10 +164,14 @@ consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& t
         drop(ConsequenceKind::dropsTheirs, theirsEdits);
         break;
     default:
-        signs.push_back({ConsequenceKind::keepsBothEdits, 0});
+        drop(ConsequenceKind::dropsOurs, lostEdits(texts.base, texts.ours, texts.theirs, result));
+        drop(ConsequenceKind::dropsTheirs, lostEdits(texts.base, texts.theirs, texts.ours, result));
+        if (signs.empty()) {
+            signs.push_back({ConsequenceKind::keepsBothEdits, 0});
+        }
         break;
     }
-    if (isComposed(kind)) {
+    if (compositionOf(kind) == Composition::composed) {
         const auto fromText = textConsequences(result, texts);
         signs.insert(signs.end(), fromText.begin(), fromText.end());
     }
@@ -287,20 +260,6 @@ std::vector<CandidateKind> rankedKinds(const RegionTexts& texts)
 }
 }  // namespace
 
-std::string_view nameOf(CandidateKind kind)
-{
-    return kKindNames[static_cast<std::size_t>(kind)];
-}
-
-std::optional<CandidateKind> candidateKindNamed(std::string_view name)
-{
-    const auto found = std::find(kKindNames.begin(), kKindNames.end(), name);
-    if (found == kKindNames.end()) {
-        return std::nullopt;
-    }
-    return static_cast<CandidateKind>(found - kKindNames.begin());
-}
-
 std::optional<std::string>
 candidateText(CandidateKind kind, const RegionTexts& texts, const Rewrites& rewrites)
 {
@@ -333,20 +292,24 @@ candidateText(CandidateKind kind, const RegionTexts& texts, const Rewrites& rewr
         return movedEditText(texts);
     case CandidateKind::list:
         return listText(texts);
+    case CandidateKind::earlierDecision:
+        break;
     }
     return std::nullopt;
 }
 
-std::vector<Candidate> candidatesFor(const RegionTexts& texts, const Rewrites& rewrites)
+std::vector<Candidate> candidatesFor(const RegionTexts& texts,
+                                     const Rewrites& rewrites,
+                                     const std::optional<std::string>& earlier,
+                                     const std::stop_token& stop)
 {
     std::vector<Candidate> candidates;
-    for (const CandidateKind kind : rankedKinds(texts)) {
-        std::optional<std::string> text = candidateText(kind, texts, rewrites);
+    const auto offer = [&](CandidateKind kind, std::optional<std::string> text) {
         const auto hasText = [&](const Candidate& other) {
             return other.text == *text;
         };
         if (!text || std::any_of(candidates.begin(), candidates.end(), hasText)) {
-            continue;
+            return;
         }
         Candidate candidate;
         candidate.kind = kind;
@@ -354,6 +317,13 @@ std::vector<Candidate> candidatesFor(const RegionTexts& texts, const Rewrites& r
         candidate.consequences = consequencesOf(kind, *text, texts);
         candidate.text = std::move(*text);
         candidates.push_back(std::move(candidate));
+    };
+    offer(CandidateKind::earlierDecision, earlier);
+    for (const CandidateKind kind : rankedKinds(texts)) {
+        if (stop.stop_requested()) {
+            break;
+        }
+        offer(kind, candidateText(kind, texts, rewrites));
     }
     return candidates;
 }

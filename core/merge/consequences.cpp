@@ -2,6 +2,7 @@
 // Tested by tst_candidates.cpp.
 #include "core/merge/consequences.h"
 
+#include "core/diff/word_diff.h"
 #include "core/text/words.h"
 
 #include <algorithm>
@@ -116,6 +117,64 @@ bool Consequence::isWarning() const
         return false;
     }
     return false;
+}
+
+namespace {
+using WordCounts = std::unordered_map<std::string_view, int>;
+
+WordCounts countNames(std::string_view text)
+{
+    WordCounts counts;
+    for (const std::string_view word : splitWords(text)) {
+        if (isName(word)) {
+            ++counts[word];
+        }
+    }
+    return counts;
+}
+
+int countOf(const WordCounts& counts, std::string_view word)
+{
+    const auto found = counts.find(word);
+    return found == counts.end() ? 0 : found->second;
+}
+}  // namespace
+
+int lostEdits(std::string_view base,
+              std::string_view side,
+              std::string_view other,
+              std::string_view result)
+{
+    const WordCounts inBase = countNames(base);
+    const WordCounts inSide = countNames(side);
+    const WordCounts inOther = countNames(other);
+    const WordCounts inResult = countNames(result);
+    const auto isLost = [&](const WordRun& run) {
+        const auto words = splitWords(run.text);
+        return std::any_of(words.begin(), words.end(), [&](std::string_view word) {
+            if (!isName(word)) {
+                return false;
+            }
+            const int byOther = countOf(inOther, word) - countOf(inBase, word);
+            const int own = countOf(inSide, word);
+            const int now = countOf(inResult, word);
+            return run.change == WordChange::added ? now < own + std::min(byOther, 0)
+                                                   : now > own + std::max(byOther, 0);
+        });
+    };
+    int lost = 0;
+    bool isInEdit = false;
+    bool isCounted = false;
+    for (const WordRun& run : diffWords(base, side)) {
+        const bool isChange = run.change != WordChange::kept;
+        isCounted = isChange && isInEdit && isCounted;
+        if (isChange && !isCounted && isLost(run)) {
+            ++lost;
+            isCounted = true;
+        }
+        isInEdit = isChange;
+    }
+    return lost;
 }
 
 std::vector<Consequence> textConsequences(std::string_view result, const RegionTexts& texts)

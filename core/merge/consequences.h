@@ -29,6 +29,13 @@ struct Consequence
     friend bool operator==(const Consequence&, const Consequence&) = default;
 };
 
+/// Returns how many of a side's edits a text has lost: edits whose new words do not all stand in it, or
+/// whose removed words still do, the other side's doing aside. Names and numbers count, signs do not.
+[[nodiscard]] int lostEdits(std::string_view base,
+                            std::string_view side,
+                            std::string_view other,
+                            std::string_view result);
+
 /// Returns the signs that can be read off a text composed of both sides: lines that would stand there
 /// twice, perhaps in two versions; brackets; quotes.
 [[nodiscard]] std::vector<Consequence> textConsequences(std::string_view result,

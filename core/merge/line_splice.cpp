@@ -34,6 +34,18 @@ std::string_view bytesOf(const Lines& lines, LineRange range)
     return {first, static_cast<std::size_t>(last.data() + last.size() - first)};
 }
 
+/// The line end of a region's texts: that of their first line that has one.
+std::string_view lineEndOf(const RegionTexts& texts)
+{
+    for (const std::string_view text : {texts.base, texts.ours, texts.theirs}) {
+        const std::size_t end = text.find('\n');
+        if (end != std::string_view::npos) {
+            return end > 0 && text[end - 1] == '\r' ? "\r\n" : "\n";
+        }
+    }
+    return "\n";
+}
+
 /// Whether two hunks claim the same base lines, or one puts lines into what the other replaces.
 bool overlap(LineRange a, LineRange b)
 {
@@ -49,6 +61,7 @@ public:
     LineSplicer(const RegionTexts& texts, Blanks blanks)
         : m_base(splitLines(texts.base))
         , m_sides{splitLines(texts.ours), splitLines(texts.theirs)}
+        , m_lineEnd(lineEndOf(texts))
     {
         LineInterner interner;
         std::deque<std::string> keys;
@@ -177,13 +190,14 @@ private:
     void append(std::string_view bytes)
     {
         if (!m_text.empty() && !bytes.empty() && m_text.back() != '\n') {
-            m_text += '\n';
+            m_text += m_lineEnd;
         }
         m_text += bytes;
     }
 
     Lines m_base;
     Lines m_sides[2];
+    std::string_view m_lineEnd;
     std::vector<Hunk> m_hunks[2];
     std::size_t m_next[2] = {0, 0};
     std::int64_t m_shift[2] = {0, 0};  ///< From a base line to the side's, after the hunks taken.

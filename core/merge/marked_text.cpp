@@ -141,4 +141,14 @@ std::string unionText(const TextJoin& join)
     }
     return writer.take().text;
 }
+
+bool looksLikeMarker(std::string_view line)
+{
+    constexpr std::size_t kShortest = 7;
+    if (line.empty() || std::string_view("<|>").find(line.front()) == std::string_view::npos) {
+        return false;
+    }
+    const std::size_t end = line.find_first_not_of(line.front());
+    return end != std::string_view::npos && end >= kShortest && line[end] == ' ';
+}
 }  // namespace rope

@@ -33,6 +33,10 @@ struct MarkerStyle
 /// virtual base holds where its own sides clash.
 [[nodiscard]] std::string clashText(const TextJoin& join, const MarkerStyle& style);
 
+/// Whether a line looks like a conflict marker that somebody left behind: seven or more of `<`, `|`
+/// or `>`, and a blank.
+[[nodiscard]] bool looksLikeMarker(std::string_view line);
+
 /// Returns the text with the lines of both sides, ours first, in place of every region.
 [[nodiscard]] std::string unionText(const TextJoin& join);
 }  // namespace rope

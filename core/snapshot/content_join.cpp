@@ -97,10 +97,11 @@ Status setResult(FileOutcome& outcome,
 }
 
 /// Joins one file with the program that its rule names.
-Status joinByProgram(Repository& repository,
+Status joinByProgram(Snapshots& repository,
                      OpenFile& file,
                      const MergeRule& rule,
                      const Blobs& blobs,
+                     NamesBeside& names,
                      const std::stop_token& stop)
 {
     FileOutcome& outcome = file.outcome;
@@ -112,24 +113,41 @@ Status joinByProgram(Repository& repository,
                                           bytesOf(blobs, outcome.ours),
                                           bytesOf(blobs, outcome.theirs)));
     if (!joined.isClean) {
-        askAsWhole(outcome, QuestionKind::notByLines);
-        return ok();
+        return askAsWhole(outcome, QuestionKind::notByLines, names);
     }
     return setResult(outcome, base, joined.bytes, stop);
 }
 
+void noteMarkers(std::set<std::string>& markers, const Text& text)
+{
+    for (LineNumber i = 0; i < text.lineCount(); ++i) {
+        if (looksLikeMarker(text.line(i))) {
+            markers.insert(std::string(text.line(i)));
+        }
+    }
+}
+
 /// Joins one file whose blobs are read and hold lines.
-Status
-joinText(OpenFile& file, const MergeRule& rule, const Blobs& blobs, const std::stop_token& stop)
+Status joinText(OpenFile& file,
+                const MergeRule& rule,
+                const Blobs& blobs,
+                bool isBaseStored,
+                NamesBeside& names,
+                const std::stop_token& stop)
 {
     FileOutcome& outcome = file.outcome;
     PerSide<std::string> texts{bytesOf(blobs, outcome.ours), bytesOf(blobs, outcome.theirs)};
     const PerSide<const std::optional<FileVersion>*> own{&outcome.ours, &outcome.theirs};
+    std::optional<TextJoin> clash;  // an inner join that alone is to be decided
+    bool isInnerClean = true;
     for (const Side side : kSides) {
         if (!hasTextOrigin(file.origins[side]) || !*own[side]) {
             continue;
         }
         TRY_ASSIGN(TextJoin inner, joinOrigin(blobs, *file.origins[side], **own[side], side, stop));
+        for (const Text* version : {&inner.base(), &inner.ours(), &inner.theirs()}) {
+            noteMarkers(outcome.ownMarkers, *version);
+        }
         if (!*own[otherSide(side)]) {
             outcome.joinedKind = (*own[side])->kind;
             outcome.text = std::make_shared<const TextJoin>(std::move(inner));
@@ -138,7 +156,11 @@ joinText(OpenFile& file, const MergeRule& rule, const Blobs& blobs, const std::s
         const std::string text = inner.isClean()
                                      ? inner.cleanText()
                                      : markedText(inner, {.length = rule.markerLength + 2}).text;
+        if (!inner.isClean() && texts[otherSide(side)].empty()) {
+            clash = inner;  // an empty file gives way, and nothing else than this is to be decided
+        }
         texts[side] = inner.encoded(text).value_or(text);
+        isInnerClean = isInnerClean && inner.isClean();
     }
     auto joined = joinTexts(
         bytesOf(blobs, outcome.base), texts.ours, texts.theirs, stop, LegacyText::decoded);
@@ -146,6 +168,22 @@ joinText(OpenFile& file, const MergeRule& rule, const Blobs& blobs, const std::s
         return std::move(joined).error();
     }
     outcome.settled.reset();
+    if (isBaseStored) {
+        noteMarkers(outcome.ownMarkers, joined->base());
+    }
+    for (const Side side : kSides) {
+        if (!hasTextOrigin(file.origins[side])) {
+            noteMarkers(outcome.ownMarkers, side == Side::ours ? joined->ours() : joined->theirs());
+        }
+    }
+    if (!isInnerClean && joined->isClean()) {
+        // The clash inside must not pass for joined because the rest fits.
+        if (!clash) {
+            return askAsWhole(outcome, QuestionKind::renamedOnto, names);
+        }
+        outcome.text = std::make_shared<const TextJoin>(std::move(*clash));
+        return ok();
+    }
     if (rule.how == MergeRule::How::unionOfLines && !joined->isClean()) {
         const std::string text = unionText(*joined);
         return setResult(
@@ -172,9 +210,10 @@ std::optional<QuestionKind> obstacle(const std::vector<ObjectId>& ids, const Blo
 constexpr std::size_t kFilesAtOnce = 32;  // whose contents are read together
 }  // namespace
 
-Status joinContents(Repository& repository,
+Status joinContents(Snapshots& repository,
                     std::vector<OpenFile>& files,
                     MergeRules& rules,
+                    NamesBeside& names,
                     const ProgressSink& progress,
                     const std::stop_token& stop)
 {
@@ -189,6 +228,12 @@ Status joinContents(Repository& repository,
         return file->outcome.path;
     });
     TRY(rules.load(repository, paths));
+    std::vector<ObjectId> all;
+    for (const OpenFile* file : wanted) {
+        const auto own = blobsOf(*file);
+        all.insert(all.end(), own.begin(), own.end());
+    }
+    TRY(repository.expectBlobs(all));
     for (std::size_t from = 0; from < wanted.size();) {
         const std::size_t end = std::min(wanted.size(), from + kFilesAtOnce);
         std::vector<ObjectId> ids;
@@ -213,12 +258,16 @@ Status joinContents(Repository& repository,
             const auto reason = obstacle(blobsOf(file), blobs);
             const bool isProgram = rule.how == MergeRule::How::program && file.outcome.ours
                                    && file.outcome.theirs && reason != QuestionKind::tooLarge;
-            if (isProgram) {
-                TRY(joinByProgram(repository, file, rule, blobs, stop));
+            if (isProgram && !rule.isAllowed) {
+                TRY(askAsWhole(file.outcome, QuestionKind::programLeftOut, names));
+            } else if (isProgram) {
+                TRY(joinByProgram(repository, file, rule, blobs, names, stop));
             } else if (reason || rule.how == MergeRule::How::whole) {
-                askAsWhole(file.outcome, reason.value_or(QuestionKind::notByLines));
+                TRY(askAsWhole(file.outcome, reason.value_or(QuestionKind::notByLines), names));
             } else {
-                TRY(joinText(file, rule, blobs, stop));
+                const bool isBaseStored =
+                    file.outcome.base && repository.isStored(file.outcome.base->id);
+                TRY(joinText(file, rule, blobs, isBaseStored, names, stop));
             }
         }
     }

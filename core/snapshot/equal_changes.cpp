@@ -25,7 +25,7 @@ struct Change
 class ChangeReader
 {
 public:
-    ChangeReader(Repository& repository, const std::stop_token& stop)
+    ChangeReader(Place& repository, const std::stop_token& stop)
         : m_repository(repository)
         , m_stop(stop)
     {
@@ -113,12 +113,12 @@ private:
         return lines;
     }
 
-    Repository& m_repository;
+    Place& m_repository;
     const std::stop_token& m_stop;
 };
 }  // namespace
 
-Result<std::map<ObjectId, ObjectId>> equalChanges(Repository& repository,
+Result<std::map<ObjectId, ObjectId>> equalChanges(Place& repository,
                                                   std::span<const CommitLink> ours,
                                                   std::span<const CommitLink> theirs,
                                                   const std::stop_token& stop)

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/repository/repository.h"
+#include "core/system/place.h"
 
 #include <map>
 #include <span>
@@ -14,7 +14,7 @@ inline constexpr std::size_t kMostComparedCommits = 200;
 /// Returns the commits of theirs that make the same change as one of ours, with that one: the same
 /// files, in each the same lines removed and added, wherever they stand. Merges make no change of
 /// their own and are left out. Errors: those of reading; `cancelled`.
-[[nodiscard]] Result<std::map<ObjectId, ObjectId>> equalChanges(Repository& repository,
+[[nodiscard]] Result<std::map<ObjectId, ObjectId>> equalChanges(Place& repository,
                                                                 std::span<const CommitLink> ours,
                                                                 std::span<const CommitLink> theirs,
                                                                 const std::stop_token& stop = {});

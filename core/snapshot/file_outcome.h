@@ -6,6 +6,7 @@
 
 #include <memory>
 #include <optional>
+#include <set>
 #include <string_view>
 #include <vector>
 
@@ -40,6 +41,7 @@ enum class QuestionKind {
     binary,                  ///< Both changed bytes that are no lines.
     tooLarge,                ///< Both changed a text too large to be joined by lines.
     notByLines,              ///< Both changed it, and its attributes forbid joining by lines.
+    programLeftOut,          ///< Both changed it; the merge program it is set up for may not run.
     modes,                   ///< Both added the same text, one of them executable.
     symlink,                 ///< Both changed where a link points.
     submodule,               ///< Both moved a submodule.
@@ -61,6 +63,14 @@ enum class FileChoice {
 };
 [[nodiscard]] std::string_view nameOf(FileChoice choice);
 [[nodiscard]] std::optional<FileChoice> fileChoiceNamed(std::string_view name);
+
+/// A name that was made for a file, because what it would be called by itself is taken.
+struct NameBeside
+{
+    RepoPath path;  ///< Where it is put.
+    RepoPath
+        gitName;  ///< What git calls it there, `name~side`: only told in the command line's JSON.
+};
 
 /// A file put somewhere in the joined tree.
 struct Placement
@@ -105,6 +115,8 @@ struct FileOutcome
     RepoPath theirsPath;
     /// Further paths that hang on the question, by name.
     std::vector<RepoPath> alsoAt;
+    /// A name made for it that the question may use.
+    std::optional<NameBeside> beside;
     /// Set where the sides' texts were joined by lines; holds the regions, if any.
     std::shared_ptr<const TextJoin> text;
     /// The kind of entry a joined text becomes.
@@ -112,6 +124,8 @@ struct FileOutcome
     /// The outcome where neither text nor question is set; nothing: the file is gone.
     std::optional<FileVersion> settled;
     std::optional<FileQuestion> question;
+    /// Lines that look like conflict markers and stand in a stored version: the file's own.
+    std::set<std::string> ownMarkers;
 
     [[nodiscard]] std::size_t regionCount() const { return text ? text->regionCount() : 0; }
     [[nodiscard]] bool needsDecision() const { return question.has_value() || regionCount() > 0; }

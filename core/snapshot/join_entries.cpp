@@ -21,7 +21,7 @@ std::optional<PlacedVersion> placed(const std::optional<FileVersion>& version, c
 class EntryPairer
 {
 public:
-    EntryPairer(Repository& repository,
+    EntryPairer(Snapshots& repository,
                 const ThreeTrees& trees,
                 const PerSide<TreeChanges>& changes,
                 const ProgressSink& progress,
@@ -252,7 +252,7 @@ private:
         m_entries.erase(from);
     }
 
-    Repository& m_repository;
+    Snapshots& m_repository;
     const ThreeTrees& m_trees;
     const PerSide<TreeChanges>& m_changes;
     const ProgressSink& m_progress;
@@ -263,7 +263,7 @@ private:
 };
 }  // namespace
 
-Result<JoinEntries> pairEntries(Repository& repository,
+Result<JoinEntries> pairEntries(Snapshots& repository,
                                 const ThreeTrees& trees,
                                 const PerSide<TreeChanges>& changes,
                                 bool followsFolders,

@@ -51,7 +51,7 @@ using JoinEntries = std::map<RepoPath, JoinEntry>;
 
 /// Pairs what both sides have, following renames of files and, with `followsFolders`, of folders.
 /// Paths that neither side touched are left out. Errors: those of reading; `cancelled`.
-[[nodiscard]] Result<JoinEntries> pairEntries(Repository& repository,
+[[nodiscard]] Result<JoinEntries> pairEntries(Snapshots& repository,
                                               const ThreeTrees& trees,
                                               const PerSide<TreeChanges>& changes,
                                               bool followsFolders,

@@ -5,7 +5,7 @@
 #include <algorithm>
 
 namespace rope {
-Status MergeRules::load(Repository& repository, const std::vector<RepoPath>& paths)
+Status MergeRules::load(Snapshots& repository, const std::vector<RepoPath>& paths)
 {
     std::vector<RepoPath> unknown;
     std::copy_if(paths.begin(), paths.end(), std::back_inserter(unknown), [this](const auto& path) {

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/repository/repository.h"
+#include "core/system/snapshots.h"
 
 #include <map>
 
@@ -10,8 +10,8 @@ namespace rope {
 class MergeRules
 {
 public:
-    /// Asks for the rules that are not known yet. Errors: those of Repository::mergeRules.
-    Status load(Repository& repository, const std::vector<RepoPath>& paths);
+    /// Asks for the rules that are not known yet. Errors: those of Snapshots::mergeRules.
+    Status load(Snapshots& repository, const std::vector<RepoPath>& paths);
     /// By lines where nobody asked.
     [[nodiscard]] MergeRule rule(const RepoPath& path) const;
 

@@ -35,10 +35,11 @@ FileChoice choiceOf(Side side)
 }
 
 /// Each side's version at the path, and both under two names.
-std::vector<Answer> answersOfSides(const FileOutcome& file)
+Result<std::vector<Answer>> answersOfSides(FileOutcome& file, NamesBeside& names)
 {
+    TRY_ASSIGN(file.beside, names.make(file.path, Side::theirs));
     Puts both = put(file.path, file.ours);
-    const Puts beside = put(file.path + "~theirs", file.theirs);
+    const Puts beside = put(file.beside->path, file.theirs);
     both.insert(both.end(), beside.begin(), beside.end());
     std::vector<Answer> answers{{FileChoice::ours, put(file.path, file.ours)},
                                 {FileChoice::theirs, put(file.path, file.theirs)},
@@ -66,7 +67,11 @@ void askRenamedTwice(FileOutcome& file, const JoinEntry& entry)
     }
     // One of the two names is taken by another file, so each name is asked about by itself.
     if (entry.by == Side::ours) {
-        file.alsoAt = {entry.otherPaths.back()};
+        file.alsoAt.push_back(entry.otherPaths.back());
+    }
+    if (file.question) {
+        file.kind = OutcomeKind::renameRename;
+        return;  // that other file decides what can be put here
     }
     const Side other = otherSide(entry.by);
     const auto& own = entry.by == Side::ours ? file.ours : file.theirs;
@@ -89,7 +94,7 @@ void askRenamedDeleted(FileOutcome& file, const JoinEntry& entry)
          {FileChoice::base, put(file.basePath, file.base)}});
 }
 
-void askWhere(FileOutcome& file, const JoinEntry& entry)
+Status askWhere(FileOutcome& file, const JoinEntry& entry, NamesBeside& names)
 {
     const auto version = file.ours ? file.ours : file.theirs;
     const auto at = [&](const RepoPath& path) {
@@ -101,18 +106,18 @@ void askWhere(FileOutcome& file, const JoinEntry& entry)
         answers = {{FileChoice::follow, at(file.path)},
                    {FileChoice::stay, at(entry.otherPaths.front())}};
         ask(file, OutcomeKind::directoryRename, QuestionKind::inRenamedFolder, std::move(answers));
-        return;
+        return ok();
     case Concern::splitFolder:
         answers = {{FileChoice::stay, at(file.path)},
                    {FileChoice::follow, at(entry.otherPaths.at(0))},
                    {FileChoice::followOther, at(entry.otherPaths.at(1))}};
         ask(file, OutcomeKind::directoryRename, QuestionKind::inSplitFolder, std::move(answers));
-        return;
+        return ok();
     default:
-        answers = {{FileChoice::stay, at(file.path)},
-                   {FileChoice::aside,
-                    at(entry.otherPaths.front() + (entry.by == Side::ours ? "~ours" : "~theirs"))}};
+        TRY_ASSIGN(file.beside, names.make(entry.otherPaths.front(), entry.by));
+        answers = {{FileChoice::stay, at(file.path)}, {FileChoice::aside, at(file.beside->path)}};
         ask(file, OutcomeKind::directoryRename, QuestionKind::blockedByFile, std::move(answers));
+        return ok();
     }
 }
 }  // namespace
@@ -141,10 +146,11 @@ void askModes(FileOutcome& file)
         {{FileChoice::ours, as(file.ours)}, {FileChoice::theirs, as(file.theirs)}});
 }
 
-void askKinds(FileOutcome& file)
+Status askKinds(FileOutcome& file, NamesBeside& names)
 {
     const bool isOursAside = isRegular(file.ours->kind);
-    const RepoPath aside = file.path + (isOursAside ? "~ours" : "~theirs");
+    TRY_ASSIGN(file.beside, names.make(file.path, isOursAside ? Side::ours : Side::theirs));
+    const RepoPath aside = file.beside->path;
     const Puts both{{isOursAside ? aside : file.path, *file.ours, false},
                     {isOursAside ? file.path : aside, *file.theirs, false}};
     std::vector<Answer> answers{{FileChoice::ours, put(file.path, file.ours)},
@@ -155,6 +161,7 @@ void askKinds(FileOutcome& file)
     }
     ask(file, OutcomeKind::mode, QuestionKind::differentKinds, std::move(answers));
     file.alsoAt = {aside};
+    return ok();
 }
 
 void askSpecial(FileOutcome& file)
@@ -171,47 +178,54 @@ void askSpecial(FileOutcome& file)
         std::move(answers));
 }
 
-void askAsWhole(FileOutcome& file, QuestionKind reason)
+Status askAsWhole(FileOutcome& file, QuestionKind reason, NamesBeside& names)
 {
-    ask(file, OutcomeKind::binary, reason, answersOfSides(file));
+    TRY_ASSIGN(auto answers, answersOfSides(file, names));
+    ask(file, OutcomeKind::binary, reason, std::move(answers));
+    return ok();
 }
 
-void askAside(FileOutcome& file, Side side, const RepoPath& aside)
+Status askAside(FileOutcome& file, Side side, NamesBeside& names)
 {
+    TRY_ASSIGN(const NameBeside beside, names.make(file.path, side));
     Puts puts = file.question ? file.question->answers.front().puts : file.placements({});
     for (Placement& placement : puts) {
-        placement.path = placement.path == file.path ? aside : placement.path;
+        placement.path = placement.path == file.path ? beside.path : placement.path;
     }
     ask(file,
         OutcomeKind::directoryFile,
         QuestionKind::fileAgainstFolder,
         {{FileChoice::aside, std::move(puts)}, {choiceOf(otherSide(side)), {}}});
-    file.path = aside;
+    file.path = beside.path;
+    file.beside = beside;
+    return ok();
 }
 
-void askForConcern(FileOutcome& file, const JoinEntry& entry)
+Status askForConcern(FileOutcome& file, const JoinEntry& entry, NamesBeside& names)
 {
     switch (entry.concern) {
     case Concern::none:
-        return;
+        return ok();
     case Concern::renamedTwice:
         askRenamedTwice(file, entry);
-        return;
+        return ok();
     case Concern::renamedAndDeleted:
         askRenamedDeleted(file, entry);
-        return;
+        return ok();
     case Concern::renamedOntoAdded:
         if (!file.question && file.regionCount() == 0) {
-            ask(file, OutcomeKind::renameDelete, QuestionKind::renamedOnto, answersOfSides(file));
+            TRY_ASSIGN(auto answers, answersOfSides(file, names));
+            ask(file, OutcomeKind::renameDelete, QuestionKind::renamedOnto, std::move(answers));
         }
-        return;
+        return ok();
     case Concern::movedWithFolder:
     case Concern::splitFolder:
     case Concern::blockedFolder:
         if (!file.question) {
-            askWhere(file, entry);
+            return askWhere(file, entry, names);
         }
-        return;
+        return ok();
     }
+    return ok();
 }
 }  // namespace rope

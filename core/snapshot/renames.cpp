@@ -40,7 +40,7 @@ struct Pair
 class RenameFinder
 {
 public:
-    RenameFinder(Repository& repository, const ProgressSink& progress, const std::stop_token& stop)
+    RenameFinder(Snapshots& repository, const ProgressSink& progress, const std::stop_token& stop)
         : m_repository(repository)
         , m_progress(progress)
         , m_stop(stop)
@@ -335,7 +335,7 @@ private:
         return pairs;
     }
 
-    Repository& m_repository;
+    Snapshots& m_repository;
     const ProgressSink& m_progress;
     const std::stop_token& m_stop;
     std::vector<Loose> m_deleted;
@@ -344,7 +344,7 @@ private:
 };
 }  // namespace
 
-Result<std::vector<Rename>> findRenames(Repository& repository,
+Result<std::vector<Rename>> findRenames(Snapshots& repository,
                                         const std::vector<FileChange>& changes,
                                         const RenameMatters& matters,
                                         const ProgressSink& progress,

@@ -25,7 +25,7 @@ using RenameMatters = std::function<bool(const FileChange& deleted)>;
 /// what is at least kRenameSimilarity alike, most alike first. Empty files are never renamed.
 /// Time: near-linear in the sizes of the files looked at; pairs that share only lines which very many
 /// files have are not found. Errors: those of reading; `cancelled`.
-[[nodiscard]] Result<std::vector<Rename>> findRenames(Repository& repository,
+[[nodiscard]] Result<std::vector<Rename>> findRenames(Snapshots& repository,
                                                       const std::vector<FileChange>& changes,
                                                       const RenameMatters& matters,
                                                       const ProgressSink& progress = {},

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/repository/types.h"
+#include "core/system/types.h"
 
 #include <array>
 

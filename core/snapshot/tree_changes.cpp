@@ -105,7 +105,7 @@ void compareFolders(const RepoPath& prefix,
 }  // namespace
 
 Result<PerSide<TreeChanges>>
-treeChanges(Repository& repository, const ThreeTrees& trees, const std::stop_token& stop)
+treeChanges(Snapshots& repository, const ThreeTrees& trees, const std::stop_token& stop)
 {
     PerSide<TreeChanges> changes;
     std::vector<FolderTriple> level{{{}, trees}};
@@ -150,7 +150,7 @@ treeChanges(Repository& repository, const ThreeTrees& trees, const std::stop_tok
     return changes;
 }
 
-Result<bool> holdsPath(Repository& repository, ObjectId tree, const RepoPath& path)
+Result<bool> holdsPath(Snapshots& repository, ObjectId tree, const RepoPath& path)
 {
     for (std::size_t from = 0;;) {
         const ObjectId ids[] = {tree};

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/repository/repository.h"
 #include "core/snapshot/sides.h"
+#include "core/system/snapshots.h"
 
 #include <optional>
 #include <set>
@@ -10,22 +10,6 @@
 #include <vector>
 
 namespace rope {
-/// What a tree holds at a path, folders aside.
-struct FileVersion
-{
-    EntryKind kind = EntryKind::file;
-    ObjectId id;
-    friend bool operator==(const FileVersion&, const FileVersion&) = default;
-};
-
-/// A path that two trees hold differently. Not both versions are missing.
-struct FileChange
-{
-    RepoPath path;
-    std::optional<FileVersion> before;
-    std::optional<FileVersion> after;
-};
-
 /// How the base became one side.
 struct TreeChanges
 {
@@ -35,21 +19,14 @@ struct TreeChanges
 
 /// Returns what differs between the base and either side, all three walked side by side, a level of
 /// folders in one request. Folders that are the same in all three are not read.
-/// Errors: those of Repository::readTrees; `corrupt` for folders nested deeper than kMostFolders;
+/// Errors: those of Snapshots::readTrees; `corrupt` for folders nested deeper than kMostFolders;
 /// `cancelled`.
 [[nodiscard]] Result<PerSide<TreeChanges>>
-treeChanges(Repository& repository, const ThreeTrees& trees, const std::stop_token& stop = {});
+treeChanges(Snapshots& repository, const ThreeTrees& trees, const std::stop_token& stop = {});
 
 /// Deeper nesting than this is no source tree but an attack, or an object that contains itself.
 inline constexpr std::size_t kMostFolders = 2'048;
 
 /// Whether a tree holds a file or folder at a path. A null id is an empty tree.
-[[nodiscard]] Result<bool> holdsPath(Repository& repository, ObjectId tree, const RepoPath& path);
-
-/// An entry of a tree that is to change. Nothing: the path is gone.
-struct TreeEdit
-{
-    RepoPath path;
-    std::optional<FileVersion> version;
-};
+[[nodiscard]] Result<bool> holdsPath(Snapshots& repository, ObjectId tree, const RepoPath& path);
 }  // namespace rope

@@ -11,6 +11,7 @@
 
 #include "core/snapshot/content_join.h"
 #include "core/snapshot/join_entries.h"
+#include "core/snapshot/names_beside.h"
 #include "core/snapshot/questions.h"
 #include "core/snapshot/repo_paths.h"
 
@@ -28,19 +29,37 @@ RepoPath pathOf(const std::optional<PlacedVersion>& placed)
     return placed ? placed->path : RepoPath();
 }
 
-/// The mode that three regular files lead to.
-EntryKind joinedKindOf(const FileOutcome& file)
+EntryKind joinedKind(EntryKind base, EntryKind ours, EntryKind theirs)
 {
-    if (!file.base || !isRegular(file.base->kind)) {
-        return file.ours->kind;
+    return ours == base ? theirs : ours;
+}
+
+using Origins = PerSide<std::optional<JoinEntry::Origin>>;
+
+/// The mode that a side's version has, once it is joined with the file that it was renamed from.
+EntryKind kindOfSide(const FileVersion& version, const std::optional<JoinEntry::Origin>& origin)
+{
+    return origin && isRegular(origin->base.version.kind) && isRegular(origin->other.version.kind)
+               ? joinedKind(origin->base.version.kind, version.kind, origin->other.version.kind)
+               : version.kind;
+}
+
+/// Where a renamed file came from matters only if the other side has changed it there.
+Origins changedOrigins(const JoinEntry& entry)
+{
+    Origins origins = entry.origins;
+    for (const Side side : kSides) {
+        if (origins[side] && origins[side]->other.version == origins[side]->base.version) {
+            origins[side].reset();
+        }
     }
-    return file.ours->kind == file.base->kind ? file.theirs->kind : file.ours->kind;
+    return origins;
 }
 
 class TreeJoiner
 {
 public:
-    TreeJoiner(Repository& repository,
+    TreeJoiner(Snapshots& repository,
                const ThreeTrees& trees,
                const TreeJoinOptions& options,
                const ProgressSink& progress,
@@ -50,6 +69,7 @@ public:
         , m_options(options)
         , m_progress(progress)
         , m_stop(stop)
+        , m_names([this](const RepoPath& path) { return isTaken(path); })
     {
     }
 
@@ -62,12 +82,12 @@ public:
                 m_repository, m_trees, changes, m_options.followsFolders, m_progress, m_stop));
         askForTwins();
         for (const auto& [path, entry] : m_entries) {
-            sort(path, entry);
+            TRY(sort(path, entry));
         }
         const auto rules = m_options.rules ? m_options.rules : std::make_shared<MergeRules>();
-        TRY(joinContents(m_repository, m_open, *rules, m_progress, m_stop));
+        TRY(joinContents(m_repository, m_open, *rules, m_names, m_progress, m_stop));
         for (OpenFile& open : m_open) {
-            askForConcern(open.outcome, m_entries.at(open.entryPath));
+            TRY(askForConcern(open.outcome, m_entries.at(open.entryPath), m_names));
             m_join.files.push_back(std::move(open.outcome));
         }
         TRY(moveFilesOutOfFolders());
@@ -123,31 +143,34 @@ private:
         }
     }
 
-    void sort(const RepoPath& path, const JoinEntry& entry)
+    Status sort(const RepoPath& path, const JoinEntry& entry)
     {
         if (m_done.contains(path)) {
-            return;
+            return ok();
         }
-        if (joinNamesOfOneFile(path, entry)) {
-            return;
+        TRY_ASSIGN(const bool isOneFile, joinNamesOfOneFile(path, entry));
+        if (isOneFile) {
+            return ok();
         }
         const bool isPlain =
             entry.concern == Concern::none && !entry.origins.ours && !entry.origins.theirs;
         if (isPlain && !entry.isTouchedBy(Side::theirs)) {
             keepOurs(path, entry);
-            return;
+            return ok();
         }
         if (isPlain && !entry.isTouchedBy(Side::ours)) {
             takeTheirs(path, entry);
-            return;
+            return ok();
         }
         FileOutcome file = outcomeOf(path, entry);
+        const Origins origins = changedOrigins(entry);
         if (!entry.sides.ours || !entry.sides.theirs) {
             sortOneSided(file, entry);
         } else {
-            classifyBoth(file);
+            TRY(classifyBoth(file, origins));
         }
-        m_open.push_back({std::move(file), path, entry.origins});
+        m_open.push_back({std::move(file), path, origins});
+        return ok();
     }
 
     void keepOurs(const RepoPath& path, const JoinEntry& entry)
@@ -169,14 +192,14 @@ private:
     }
 
     /// One file that each side gave another name: one outcome, unless a name is taken as well.
-    bool joinNamesOfOneFile(const RepoPath& path, const JoinEntry& entry)
+    Result<bool> joinNamesOfOneFile(const RepoPath& path, const JoinEntry& entry)
     {
         if (entry.concern != Concern::renamedTwice) {
             return false;
         }
         if (entry.base && entry.sides.ours && entry.sides.theirs) {  // twins
             FileOutcome file = outcomeOf(path, entry);
-            classifyBoth(file);
+            TRY(classifyBoth(file, {}));
             file.alsoAt = {file.theirsPath};
             m_open.push_back({std::move(file), path, {}});
             return true;
@@ -195,7 +218,7 @@ private:
         whole.sides.ours = oursEntry.sides.ours;
         whole.sides.theirs = theirsEntry.sides.theirs;
         FileOutcome file = outcomeOf(entry.by == Side::ours ? path : otherName, whole);
-        classifyBoth(file);
+        TRY(classifyBoth(file, {}));
         file.alsoAt = {entry.by == Side::ours ? otherName : path, file.basePath};
         m_done.insert(otherName);
         m_open.push_back({std::move(file), path, {}});
@@ -215,28 +238,33 @@ private:
     }
 
     /// Settles or asks what can be told without reading contents; leaves the rest to joinContents().
-    static void classifyBoth(FileOutcome& file)
+    Status classifyBoth(FileOutcome& file, const Origins& origins)
     {
-        if (file.ours == file.theirs) {
+        const bool isText = isRegular(file.ours->kind) && isRegular(file.theirs->kind);
+        if (!isText && file.ours == file.theirs) {
             file.settled = file.ours;
-        } else if (!isRegular(file.ours->kind) || !isRegular(file.theirs->kind)) {
-            classifySpecial(file);
-        } else {
-            file.joinedKind = joinedKindOf(file);
-            const ObjectId baseId =
-                file.base && isRegular(file.base->kind) ? file.base->id : ObjectId{};
-            if ((!file.base || !isRegular(file.base->kind))
-                && file.ours->kind != file.theirs->kind) {
-                askModes(file);
-            } else if (file.ours->id == file.theirs->id || file.theirs->id == baseId) {
-                file.settled = FileVersion{file.joinedKind, file.ours->id};
-            } else if (file.ours->id == baseId) {
-                file.settled = FileVersion{file.joinedKind, file.theirs->id};
-            }
+            return ok();
         }
+        if (!isText) {
+            return classifySpecial(file);
+        }
+        const PerSide<EntryKind> kinds{kindOfSide(*file.ours, origins.ours),
+                                       kindOfSide(*file.theirs, origins.theirs)};
+        const bool hasBase = file.base && isRegular(file.base->kind);
+        file.joinedKind =
+            hasBase ? joinedKind(file.base->kind, kinds.ours, kinds.theirs) : kinds.ours;
+        const ObjectId baseId = hasBase ? file.base->id : ObjectId{};
+        if (!hasBase && kinds.ours != kinds.theirs) {
+            askModes(file);
+        } else if (file.ours->id == file.theirs->id || file.theirs->id == baseId) {
+            file.settled = FileVersion{file.joinedKind, file.ours->id};
+        } else if (file.ours->id == baseId) {
+            file.settled = FileVersion{file.joinedKind, file.theirs->id};
+        }
+        return ok();
     }
 
-    static void classifySpecial(FileOutcome& file)
+    Status classifySpecial(FileOutcome& file)
     {
         if (file.ours->kind != file.theirs->kind) {
             if (file.base && file.ours == file.base) {
@@ -244,7 +272,7 @@ private:
             } else if (file.base && file.theirs == file.base) {
                 file.settled = file.ours;
             } else {
-                askKinds(file);
+                return askKinds(file, m_names);
             }
         } else if (file.base && file.ours == file.base) {
             file.settled = file.theirs;
@@ -253,6 +281,7 @@ private:
         } else {
             askSpecial(file);
         }
+        return ok();
     }
 
     /// A path that is a file here and a folder there: the folder stays, the file moves aside.
@@ -271,7 +300,7 @@ private:
         for (FileOutcome& file : m_join.files) {
             const auto folder = folders.find(file.path);
             if (folder != folders.end() && (file.question || file.text || file.settled)) {
-                TRY(moveAside(file, fileSide(folder->second)));
+                TRY(askAside(file, fileSide(folder->second), m_names));
             }
         }
         for (const auto& [path, entry] : m_standing) {
@@ -284,7 +313,7 @@ private:
             std::erase_if(m_join.theirsEdits, [&p = path](const TreeEdit& edit) {
                 return edit.path == p && edit.version;
             });
-            TRY(moveAside(file, fileSide(folder->second)));
+            TRY(askAside(file, fileSide(folder->second), m_names));
             m_join.files.push_back(std::move(file));
         }
         return ok();
@@ -308,36 +337,24 @@ private:
         }
     }
 
-    Status moveAside(FileOutcome& file, Side side)
+    /// Whether a name is in use on either side, or was before.
+    Result<bool> isTaken(const RepoPath& path)
     {
-        TRY_ASSIGN(const RepoPath aside, freeName(file.path, side));
-        askAside(file, side, aside);
-        return ok();
-    }
-
-    /// A name beside a path that nothing has.
-    Result<RepoPath> freeName(const RepoPath& path, Side side)
-    {
-        const RepoPath wanted = path + (side == Side::ours ? "~ours" : "~theirs");
-        for (int count = 0;; ++count) {
-            const RepoPath name = count == 0 ? wanted : wanted + "_" + std::to_string(count);
-            bool isTaken = m_entries.contains(name);
-            for (const Side tree : kSides) {
-                if (!isTaken) {
-                    TRY_ASSIGN(isTaken, holdsPath(m_repository, m_trees.sides[tree], name));
-                }
-            }
+        bool isTaken = m_entries.contains(path);
+        for (const Side side : kSides) {
             if (!isTaken) {
-                return name;
+                TRY_ASSIGN(isTaken, holdsPath(m_repository, m_trees.sides[side], path));
             }
         }
+        return isTaken;
     }
 
-    Repository& m_repository;
+    Snapshots& m_repository;
     const ThreeTrees& m_trees;
     const TreeJoinOptions& m_options;
     const ProgressSink& m_progress;
     const std::stop_token& m_stop;
+    NamesBeside m_names;
     JoinEntries m_entries;
     std::set<RepoPath> m_done;  ///< Entries that became part of another's outcome.
     std::vector<OpenFile> m_open;
@@ -352,7 +369,7 @@ bool TreeJoin::isClean() const
         files.begin(), files.end(), [](const FileOutcome& file) { return file.needsDecision(); });
 }
 
-Result<TreeJoin> joinTrees(Repository& repository,
+Result<TreeJoin> joinTrees(Snapshots& repository,
                            const ObjectId& base,
                            const ObjectId& ours,
                            const ObjectId& theirs,

@@ -3,6 +3,7 @@
 
 #include "core/snapshot/file_outcome.h"
 #include "core/snapshot/merge_rules.h"
+#include "core/system/edited_tree.h"
 
 #include <utility>
 
@@ -31,7 +32,7 @@ struct TreeJoinOptions
 
 /// Joins three trees: walks what differs, follows renames, joins texts by lines, asks where a person
 /// must decide. Symmetric in ours and theirs. Errors: those of reading; `cancelled`.
-[[nodiscard]] Result<TreeJoin> joinTrees(Repository& repository,
+[[nodiscard]] Result<TreeJoin> joinTrees(Snapshots& repository,
                                          const ObjectId& base,
                                          const ObjectId& ours,
                                          const ObjectId& theirs,

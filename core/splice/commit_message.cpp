@@ -6,48 +6,69 @@
 
 namespace rope {
 namespace {
-std::string choiceInWords(const std::string& choice)
+/// What was chosen, in words for whoever reads the message next year: people's branches by name.
+std::string choiceInWords(const std::string& choice, const SplicePlan& plan)
 {
-    static const std::map<std::string, std::string> kWords{
-        {"word-splice", "word splice"},
-        {"ours-theirs", "ours then theirs"},
-        {"theirs-ours", "theirs then ours"},
-        {"union", "lines of both"},
-        {"line-splice", "line splice"},
-        {"blind-splice", "line splice"},
-        {"rewrite", "splice with new names"},
-        {"moved-edit", "theirs with our edit"},
-        {"list", "both as one list"},
-        {"greater", "the greater value"},
-        {"neither", "neither"},
+    if (choice == nameOf(CandidateKind::ours)) {
+        return "as in " + plan.oursName;
+    }
+    if (choice == nameOf(CandidateKind::theirs)) {
+        return "as in " + plan.theirsName;
+    }
+    if (choice == nameOf(CandidateKind::base)) {
+        return "as before both";
+    }
+    if (choice == nameOf(CandidateKind::oursTheirs)) {
+        return plan.oursName + ", then " + plan.theirsName;
+    }
+    if (choice == nameOf(CandidateKind::theirsOurs)) {
+        return plan.theirsName + ", then " + plan.oursName;
+    }
+    if (const auto kind = candidateKindNamed(choice)) {
+        std::string words = labelInEnglish(*kind);
+        words.front() = static_cast<char>(words.front() - 'A' + 'a');
+        return words;
+    }
+    static const std::map<std::string, std::string> kAnswers{
         {std::string(kOwnText), "by hand"},
         {"keep-both", "both kept"},
         {"aside", "kept under a second name"},
         {"follow", "moved with its folder"},
         {"follow-other", "moved with its folder"},
         {"stay", "left in its place"}};
-    const auto found = kWords.find(choice);
-    return found == kWords.end() ? choice : found->second;
+    const auto found = kAnswers.find(choice);
+    return found == kAnswers.end() ? choice : found->second;
 }
 
-std::string decisionsOf(const SpliceFile& file)
+/// A path in one line, so that it cannot be taken for lines of the message.
+std::string inOneLine(const RepoPath& path)
 {
-    std::map<std::string, int> counts;
+    std::string line = path;
+    for (char& c : line) {
+        c = c == '\n' || c == '\r' ? '?' : c;
+    }
+    return line;
+}
+
+/// One line for each region and question of a file, in the file's order.
+std::string decisionsOf(const SpliceFile& file, const SplicePlan& plan)
+{
+    const std::string path = "  " + inOneLine(file.outcome->path);
+    std::string lines;
     if (file.outcome->question && file.answer.isDecided) {
-        ++counts[choiceInWords(file.answer.choice)];
+        lines += path + ": " + choiceInWords(file.answer.choice, plan) + "\n";
     }
-    for (std::size_t region = 0; region < file.outcome->regionCount(); ++region) {
-        const SlotState& state = file.text->state(file.text->slotOfRegion(region));
-        if (state.isDecided) {
-            ++counts[choiceInWords(state.choice)];
+    LineNumber line = 1;
+    for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
+        const auto count = static_cast<LineNumber>(splitLines(file.text->text(slot)).size());
+        if (file.text->isRegion(slot) && file.text->state(slot).isDecided) {
+            lines += path + ":" + std::to_string(line)
+                     + (count > 1 ? "-" + std::to_string(line + count - 1) : std::string()) + ": "
+                     + choiceInWords(file.text->state(slot).choice, plan) + "\n";
         }
+        line += count;
     }
-    std::string words;
-    for (const auto& [choice, count] : counts) {
-        words += (words.empty() ? "" : ", ") + choice
-                 + (count > 1 ? " (" + std::to_string(count) + ")" : "");
-    }
-    return words;
+    return lines;
 }
 }  // namespace
 
@@ -57,30 +78,8 @@ std::string proposedMessage(const Splice& splice)
         "Merge " + splice.plan().theirsName + " into " + splice.plan().oursName + "\n";
     std::string decided;
     for (const SpliceFile& file : splice.files()) {
-        const std::string words = decisionsOf(file);
-        if (!words.empty()) {
-            decided += "  " + file.outcome->path + ": " + words + "\n";
-        }
+        decided += decisionsOf(file, splice.plan());
     }
     return decided.empty() ? message : message + "\nDecided while joining:\n" + decided;
-}
-
-std::string tidiedMessage(const std::string& message)
-{
-    std::string tidy;
-    bool hasGap = false;
-    for (std::string_view line : splitLines(message)) {
-        const std::size_t last = line.find_last_not_of(" \t\r\n");
-        if (last == std::string_view::npos) {
-            hasGap = true;
-            continue;
-        }
-        if (hasGap && !tidy.empty()) {
-            tidy += '\n';
-        }
-        hasGap = false;
-        tidy.append(line.substr(0, last + 1)).append(1, '\n');
-    }
-    return tidy;
 }
 }  // namespace rope

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <cstddef>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -28,6 +29,8 @@ struct Decision
     std::string path;
     std::string slot;  ///< Slot key, see SplicedText; or kQuestionSlot.
     SlotState state;
+    std::size_t leg = 0;    ///< Of the splice.
+    std::string writtenOn;  ///< What stood in the slot before a text was written into it by hand.
     friend bool operator==(const Decision&, const Decision&) = default;
 };
 }  // namespace rope

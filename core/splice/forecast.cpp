@@ -2,7 +2,7 @@
 // Tested by tst_forecast.cpp.
 #include "core/splice/forecast.h"
 
-#include "core/snapshot/tree_writer.h"
+#include "core/splice/result_tree.h"
 #include "core/splice/submodules.h"
 #include "core/splice/virtual_base.h"
 
@@ -36,38 +36,38 @@ std::size_t Forecast::openFileCount() const
 }
 
 namespace {
-/// What exists in memory only cannot be put back by an answer.
-void dropUnwritableAnswers(const Repository& repository, TreeJoin& join)
+Snapshot snapshotOf(const Commit& commit)
 {
-    for (FileOutcome& file : join.files) {
-        if (file.question) {
-            std::erase_if(file.question->answers, [&](const Answer& answer) {
-                return std::any_of(
-                    answer.puts.begin(), answer.puts.end(), [&](const Placement& put) {
-                        return !put.isJoinedText && repository.isHeld(put.version.id);
-                    });
-            });
-        }
-    }
+    return {commit.tree, commit.id.brief(), commit.author};
 }
 
-/// The base to join over: its tree, and what is special about it.
-Result<VirtualBase> baseOf(Repository& repository,
-                           CommitGraph& graph,
-                           const std::vector<ObjectId>& bases,
-                           const std::optional<Commit>& newest,
-                           const std::shared_ptr<MergeRules>& rules,
-                           const ProgressSink& progress,
-                           const std::stop_token& stop)
+/// The base to join over, and what is special about it.
+struct Base
+{
+    Snapshot snapshot;
+    std::vector<TwinPaths> twins;
+};
+
+Result<Base> baseOf(Place& place,
+                    Overlay& snapshots,
+                    CommitGraph& graph,
+                    const std::vector<ObjectId>& bases,
+                    const std::optional<Commit>& newest,
+                    const std::shared_ptr<MergeRules>& rules,
+                    const ProgressSink& progress,
+                    const std::stop_token& stop)
 {
     if (bases.size() > 1) {
-        return joinBases(repository, graph, bases, rules, progress, stop);
+        TRY_ASSIGN(VirtualBase base,
+                   joinBases(place, snapshots, graph, bases, rules, progress, stop));
+        return Base{{base.tree, std::to_string(bases.size()) + " common ancestors", {}},
+                    std::move(base.twins)};
     }
-    return VirtualBase{newest ? newest->tree : ObjectId{}, {}};
+    return newest ? Base{snapshotOf(*newest), {}} : Base{};
 }
 }  // namespace
 
-Result<Forecast> forecastJoin(Repository& repository,
+Result<Forecast> forecastJoin(Place& place,
                               const ObjectId& ours,
                               const ObjectId& theirs,
                               const ForecastOptions& options,
@@ -78,20 +78,20 @@ Result<Forecast> forecastJoin(Repository& repository,
         progress({"finding where the branches parted", 0, 0});
     }
     const ObjectId tips[] = {ours, theirs};
-    TRY_ASSIGN(auto stream, repository.commitsFrom(tips));
+    TRY_ASSIGN(auto stream, place.commitsFrom(tips));
     CommitGraph graph(std::move(stream));
     Forecast forecast;
     TRY_ASSIGN(forecast.divergence, findDivergence(graph, ours, theirs, stop));
     std::vector<ObjectId> bases = forecast.divergence.bases;
     std::vector<ObjectId> wanted{ours, theirs};
     wanted.insert(wanted.end(), bases.begin(), bases.end());
-    TRY_ASSIGN(auto commits, repository.readCommits(wanted));
+    TRY_ASSIGN(auto commits, place.readCommits(wanted));
     forecast.ours = commits[0];
     forecast.theirs = commits[1];
     if (bases.empty()) {
-        TRY_ASSIGN(const bool isCutOff, repository.isShallow());
+        TRY_ASSIGN(const bool isCutOff, place.isShallow());
         if (isCutOff) {
-            return Error{ErrorCode::unsupported, theirs.hex(), "history cut off"};
+            return Error{ErrorCode::unsupported, theirs.hex(), {}, Reason::historyCutOff};
         }
         if (!options.joinsUnrelated) {
             return forecast;
@@ -106,41 +106,22 @@ Result<Forecast> forecastJoin(Repository& repository,
         forecast.base = commits.back();
     }
     const auto rules = std::make_shared<MergeRules>();
-    TRY_ASSIGN(VirtualBase base,
-               baseOf(repository, graph, bases, forecast.base, rules, progress, stop));
-    const TreeJoinOptions joining{true, std::move(base.twins), rules};
-    TRY_ASSIGN(
-        forecast.join,
-        joinTrees(
-            repository, base.tree, commits[0].tree, commits[1].tree, joining, progress, stop));
-    if (bases.size() > 1) {
-        dropUnwritableAnswers(repository, forecast.join);
-    }
-    TRY(settleSubmodules(repository, forecast.join, stop));
-    TRY_ASSIGN(forecast.nameClashes, nameClashes(repository, forecast.join, forecast.ours.tree));
+    Overlay snapshots(place);
+    TRY_ASSIGN(Base base,
+               baseOf(place, snapshots, graph, bases, forecast.base, rules, progress, stop));
+    JoinInputs inputs{std::move(base.snapshot),
+                      snapshotOf(forecast.ours),
+                      snapshotOf(forecast.theirs),
+                      {true, std::move(base.twins), rules}};
+    TRY_ASSIGN(forecast.join, joinSnapshots(snapshots, std::move(inputs), progress, stop));
+    TRY(settleSubmodules(place, forecast.join, stop));
     return forecast;
 }
 
-Result<ObjectId> writeCleanTree(Repository& repository, const Forecast& forecast)
+Result<ObjectId> storeCleanTree(Place& place, const Forecast& forecast)
 {
     ROPE_ASSERT(forecast.isClean(), "open questions have no joined tree");
-    std::vector<TreeEdit> edits = settledEdits(forecast.join);
-    std::vector<std::string> texts;
-    std::vector<const FileOutcome*> joined;
-    for (const FileOutcome& file : forecast.join.files) {
-        if (file.text) {
-            auto bytes = file.text->encoded(file.text->cleanText());
-            if (!bytes) {
-                return Error{ErrorCode::invalidInput, file.path, kUnencodable};
-            }
-            texts.push_back(std::move(*bytes));
-            joined.push_back(&file);
-        }
-    }
-    TRY_ASSIGN(const auto ids, repository.writeBlobs(texts, Storage::stored));
-    for (std::size_t i = 0; i < ids.size(); ++i) {
-        edits.push_back({joined[i]->path, FileVersion{joined[i]->joinedKind, ids[i]}});
-    }
-    return writeEditedTree(repository, forecast.ours.tree, edits);
+    TRY_ASSIGN(const ResultSnapshot result, resultTree(forecast.join, {}));
+    return place.storeTree(result);
 }
 }  // namespace rope

@@ -2,8 +2,8 @@
 #pragma once
 
 #include "core/history/divergence.h"
-#include "core/snapshot/tree_join.h"
-#include "core/splice/name_clashes.h"
+#include "core/splice/join.h"
+#include "core/system/place.h"
 
 #include <memory>
 
@@ -16,8 +16,7 @@ struct Forecast
     Divergence divergence;
     /// The newest of the best common ancestors; nothing when unrelated.
     std::optional<Commit> base;
-    TreeJoin join;
-    std::vector<NameClash> nameClashes;  ///< Names that the join brings too near each other.
+    Join join;
 
     /// Whether it joins without a question.
     [[nodiscard]] bool isClean() const { return join.isClean(); }
@@ -40,17 +39,14 @@ struct ForecastOptions
 /// (virtual_base.h). Unrelated histories give an empty join, unless asked for.
 /// Errors: those of reading; `unsupported` when the history is cut off before a common commit;
 /// `cancelled`.
-[[nodiscard]] Result<Forecast> forecastJoin(Repository& repository,
+[[nodiscard]] Result<Forecast> forecastJoin(Place& place,
                                             const ObjectId& ours,
                                             const ObjectId& theirs,
                                             const ForecastOptions& options = {},
                                             const ProgressSink& progress = {},
                                             const std::stop_token& stop = {});
 
-/// Detail of the error about a text that cannot be written in its own encoding.
-inline constexpr const char* kUnencodable = "unencodable";
-
-/// Writes the joined tree of a forecast without open questions, and returns its id.
-/// REQUIRES: forecast.isClean()
-[[nodiscard]] Result<ObjectId> writeCleanTree(Repository& repository, const Forecast& forecast);
+/// Stores the joined tree of a forecast without open questions, and returns its id.
+/// Errors: those of resultTree() and of storing. REQUIRES: forecast.isClean()
+[[nodiscard]] Result<ObjectId> storeCleanTree(Place& place, const Forecast& forecast);
 }  // namespace rope

@@ -30,7 +30,7 @@ struct Arrivals
 }  // namespace
 
 Result<std::vector<NameClash>>
-nameClashes(Repository& repository, const TreeJoin& join, const ObjectId& oursTree)
+nameClashes(Snapshots& repository, const TreeJoin& join, const ObjectId& oursTree)
 {
     std::set<RepoPath> gone;
     Arrivals root{{}, oursTree, {}};

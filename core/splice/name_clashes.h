@@ -13,5 +13,5 @@ using NameClash = std::pair<RepoPath, RepoPath>;
 /// Returns the clashes that the join brings about: between what theirs adds and what ours has. Each
 /// side's own ones are not told. Errors: those of reading trees.
 [[nodiscard]] Result<std::vector<NameClash>>
-nameClashes(Repository& repository, const TreeJoin& join, const ObjectId& oursTree);
+nameClashes(Snapshots& repository, const TreeJoin& join, const ObjectId& oursTree);
 }  // namespace rope

@@ -7,7 +7,7 @@
 namespace rope {
 namespace {
 /// One commit per range on one side.
-Result<std::vector<std::optional<Commit>>> commitsOfSide(Repository& repository,
+Result<std::vector<std::optional<Commit>>> commitsOfSide(Place& repository,
                                                          const RepoPath& path,
                                                          const ObjectId& tip,
                                                          const std::vector<CommitLink>& own,
@@ -26,7 +26,7 @@ Result<std::vector<std::optional<Commit>>> commitsOfSide(Repository& repository,
     return commits;
 }
 
-Result<std::vector<RegionAuthors>> authorsOf(Repository& repository,
+Result<std::vector<RegionAuthors>> authorsOf(Place& repository,
                                              const Forecast& forecast,
                                              const FileOutcome& file,
                                              const std::vector<LineRange>& oursRanges,
@@ -52,7 +52,7 @@ Result<std::vector<RegionAuthors>> authorsOf(Repository& repository,
 }
 }  // namespace
 
-Result<std::vector<RegionAuthors>> findRegionAuthors(Repository& repository,
+Result<std::vector<RegionAuthors>> findRegionAuthors(Place& repository,
                                                      const Forecast& forecast,
                                                      const FileOutcome& file,
                                                      const std::stop_token& stop)
@@ -66,7 +66,7 @@ Result<std::vector<RegionAuthors>> findRegionAuthors(Repository& repository,
     return authorsOf(repository, forecast, file, ours, theirs, stop);
 }
 
-Result<RegionAuthors> findFileAuthors(Repository& repository,
+Result<RegionAuthors> findFileAuthors(Place& repository,
                                       const Forecast& forecast,
                                       const FileOutcome& file,
                                       const std::stop_token& stop)

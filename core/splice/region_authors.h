@@ -13,13 +13,13 @@ struct RegionAuthors
 
 /// Returns one entry for each region of a file. Errors: those of reading; `cancelled`.
 [[nodiscard]] Result<std::vector<RegionAuthors>>
-findRegionAuthors(Repository& repository,
+findRegionAuthors(Place& repository,
                   const Forecast& forecast,
                   const FileOutcome& file,
                   const std::stop_token& stop = {});
 
 /// Returns who last touched a file on either side, for questions about it as a whole.
-[[nodiscard]] Result<RegionAuthors> findFileAuthors(Repository& repository,
+[[nodiscard]] Result<RegionAuthors> findFileAuthors(Place& repository,
                                                     const Forecast& forecast,
                                                     const FileOutcome& file,
                                                     const std::stop_token& stop = {});

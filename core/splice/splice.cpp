@@ -4,7 +4,6 @@
 
 #include <algorithm>
 #include <numeric>
-#include <unordered_set>
 
 namespace rope {
 namespace {
@@ -26,17 +25,27 @@ std::size_t SpliceFile::decidedCount() const
 }
 
 Splice::Splice(SplicePlan plan, std::shared_ptr<const Forecast> forecast)
+    : Splice(std::move(plan), forecast, {Leg(forecast, &forecast->join)})
+{
+}
+
+Splice::Splice(SplicePlan plan, std::shared_ptr<const Forecast> forecast, std::vector<Leg> legs)
     : m_plan(std::move(plan))
     , m_forecast(std::move(forecast))
+    , m_legs(std::move(legs))
 {
-    for (const FileOutcome& outcome : m_forecast->join.files) {
-        if (belongsToWork(outcome)) {
-            SpliceFile file;
-            file.outcome = &outcome;
-            if (outcome.text) {
-                file.text = std::make_unique<SplicedText>(outcome.text);
+    ROPE_ASSERT(!m_legs.empty(), "a splice without a leg");
+    for (std::size_t leg = 0; leg < m_legs.size(); ++leg) {
+        for (const FileOutcome& outcome : m_legs[leg]->files) {
+            if (belongsToWork(outcome)) {
+                SpliceFile file;
+                file.leg = leg;
+                file.outcome = &outcome;
+                if (outcome.text) {
+                    file.text = std::make_unique<SplicedText>(outcome.text);
+                }
+                m_files.push_back(std::move(file));
             }
-            m_files.push_back(std::move(file));
         }
     }
 }
@@ -65,40 +74,30 @@ std::size_t Splice::decidedCount() const
         [](std::size_t sum, const SpliceFile& file) { return sum + file.decidedCount(); });
 }
 
-std::size_t Splice::restore(const std::vector<Decision>& decisions)
+void Splice::put(const std::vector<SlotChange>& changes)
 {
-    std::size_t placed = 0;
-    for (const Decision& decision : decisions) {
-        const auto file = std::find_if(m_files.begin(), m_files.end(), [&](const SpliceFile& f) {
-            return f.outcome->path == decision.path;
-        });
-        if (file == m_files.end()) {
-            continue;
-        }
-        if (decision.slot == kQuestionSlot) {
-            const auto choice = fileChoiceNamed(decision.state.choice);
-            const auto& question = file->outcome->question;
-            const bool isOffered = question && choice && question->answerOf(*choice) != nullptr;
-            if (isOffered || !decision.state.isDecided) {
-                file->answer = decision.state;
-                ++placed;
-            }
-        } else if (const auto slot =
-                       file->text ? file->text->slotWithKey(decision.slot) : std::nullopt) {
-            file->text->setState(*slot, decision.state);
-            ++placed;
+    for (const SlotChange& change : changes) {
+        SpliceFile& file = m_files[change.place.file];
+        if (change.place.slot == SlotPlace::kQuestion) {
+            file.answer = change.state;
+        } else {
+            file.text->setState(change.place.slot, change.state);
         }
     }
-    return placed;
 }
 
 Decision Splice::decisionAt(const SlotChange& change) const
 {
     const SpliceFile& file = m_files[change.place.file];
-    const bool isQuestion = change.place.slot == SlotPlace::kQuestion;
+    if (change.place.slot == SlotPlace::kQuestion) {
+        return {file.outcome->path, std::string(kQuestionSlot), change.state, file.leg, {}};
+    }
     return {file.outcome->path,
-            isQuestion ? std::string(kQuestionSlot) : file.text->key(change.place.slot),
-            change.state};
+            file.text->key(change.place.slot),
+            change.state,
+            file.leg,
+            change.state.text ? std::string(file.text->joinedText(change.place.slot))
+                              : std::string()};
 }
 
 void Splice::apply(const std::vector<SlotChange>& changes)
@@ -111,20 +110,31 @@ void Splice::apply(const std::vector<SlotChange>& changes)
                        [this](const SlotChange& c) { return decisionAt(c); });
         m_sink(decisions);
     }
-    for (const SlotChange& change : changes) {
-        SpliceFile& file = m_files[change.place.file];
-        if (change.place.slot == SlotPlace::kQuestion) {
-            file.answer = change.state;
-        } else {
-            file.text->setState(change.place.slot, change.state);
+    put(changes);
+}
+
+std::vector<Decision> Splice::decisions() const
+{
+    std::vector<Decision> decisions;
+    const auto add = [&](SlotPlace place) {
+        if (state(place) != SlotState{}) {
+            decisions.push_back(decisionAt({place, state(place)}));
+        }
+    };
+    for (std::size_t file = 0; file < m_files.size(); ++file) {
+        add({file, SlotPlace::kQuestion});
+        const std::size_t slots = m_files[file].text ? m_files[file].text->slotCount() : 0;
+        for (std::size_t slot = 0; slot < slots; ++slot) {
+            add({file, slot});
         }
     }
+    return decisions;
 }
 
 void Splice::change(std::vector<SlotChange> changes, bool typing)
 {
     std::erase_if(changes, [this](const SlotChange& c) { return state(c.place) == c.state; });
-    if (changes.empty()) {
+    if (changes.empty() || m_isFrozen) {
         return;
     }
     Step step;
@@ -211,51 +221,33 @@ std::vector<SlotPlace> Splice::redo()
     return placesOf(step.after);
 }
 
-SpliceResult Splice::result() const
+Result<ResultSnapshot> Splice::result(std::size_t leg) const
 {
-    ROPE_ASSERT(openCount() == 0, "an open region has no result");
-    SpliceResult result;
-    result.edits = settledEdits(m_forecast->join);
+    std::vector<DecidedFile> decided;
     for (const SpliceFile& file : m_files) {
-        const auto choice = fileChoiceNamed(file.answer.choice);
-        for (const Placement& placement : file.outcome->placements(choice)) {
-            if (placement.isJoinedText) {
-                auto bytes = file.text->join().encoded(file.text->wholeText());
-                if (!bytes) {
-                    result.unencodable.push_back(placement.path);
-                    continue;
-                }
-                result.texts.push_back({placement.path, placement.version.kind, std::move(*bytes)});
-            } else {
-                result.edits.push_back({placement.path, placement.version});
-            }
+        if (file.leg == leg) {
+            ROPE_ASSERT(file.openCount() == 0, "an open region has no result");
+            decided.push_back({file.outcome,
+                               fileChoiceNamed(file.answer.choice),
+                               file.text ? file.text->wholeText() : std::string()});
         }
     }
-    return result;
+    return resultTree(*m_legs[leg], decided);
 }
 
-std::vector<LineNumber> leftoverMarkers(const SplicedText& text)
+std::vector<MarkerLeft> Splice::markersLeft() const
 {
-    std::unordered_set<std::string_view> known;
-    for (const Text* version : {&text.join().base(), &text.join().ours(), &text.join().theirs()}) {
-        for (LineNumber i = 0; i < version->lineCount(); ++i) {
-            if (version->line(i).size() >= 7 && version->line(i)[0] == version->line(i)[6]) {
-                known.insert(version->line(i));
+    std::vector<MarkerLeft> left;
+    for (const SpliceFile& file : m_files) {
+        const auto placements = file.outcome->placements(fileChoiceNamed(file.answer.choice));
+        const bool isPut = std::any_of(
+            placements.begin(), placements.end(), [](const auto& put) { return put.isJoinedText; });
+        if (file.text && isPut) {
+            for (const LineNumber line : leftoverMarkers(*file.outcome, file.text->wholeText())) {
+                left.push_back({file.outcome->path, line});
             }
         }
     }
-    std::vector<LineNumber> found;
-    const std::string whole = text.wholeText();
-    LineNumber number = 0;
-    for (const std::string_view line : splitLines(whole)) {
-        const auto isMarker = [&](std::string_view sign) {
-            return line.starts_with(sign) && !known.contains(line);
-        };
-        if (isMarker("<<<<<<< ") || isMarker("||||||| ") || isMarker(">>>>>>> ")) {
-            found.push_back(number);
-        }
-        ++number;
-    }
-    return found;
+    return left;
 }
 }  // namespace rope

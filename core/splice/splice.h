@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/splice/forecast.h"
+#include "core/splice/result_tree.h"
 #include "core/splice/spliced_text.h"
 
 #include <functional>
@@ -24,6 +25,7 @@ struct SplicePlan
 /// One file of a splice: what the join made of it, and what a person made of that.
 struct SpliceFile
 {
+    std::size_t leg = 0;  ///< Which of the splice's legs it belongs to.
     const FileOutcome* outcome = nullptr;
     std::unique_ptr<SplicedText> text;  ///< Where the file was joined by lines.
     SlotState answer;                   ///< To the question about the whole file, if there is one.
@@ -48,44 +50,54 @@ struct SlotChange
     SlotState state;
 };
 
-/// Where a text stands that is yet to be written: its path, its kind of entry and its bytes.
-struct TextEdit
+/// One leg of a splice: a join, and what a person made of it. A merge commit has one leg; work that
+/// is carried through several joins has one for each, in order.
+using Leg = std::shared_ptr<const Join>;
+
+/// A conflict marker that stands in a result and in no stored version.
+struct MarkerLeft
 {
     RepoPath path;
-    EntryKind kind = EntryKind::file;
-    std::string bytes;
+    LineNumber line = 0;  ///< From 0.
 };
 
-/// How the joined tree differs from ours' tree.
-struct SpliceResult
-{
-    std::vector<TreeEdit> edits;
-    std::vector<TextEdit> texts;  ///< To be written as blobs first.
-    /// Files whose text has characters that their encoding lacks; they cannot be recorded so.
-    std::vector<RepoPath> unencodable;
-};
-
-/// One integration: outcomes (constant) plus decisions (undoable). The result is always both together.
-/// One thread. Every change is told to the sink before anything else sees it.
+/// One integration: the outcomes of its legs (constant) plus decisions (undoable). The result is
+/// always both together. One thread. Every change is told to the sink before anything else sees it.
+/// While it is frozen, because it is being recorded, nothing changes it.
 class Splice
 {
 public:
     /// Takes decisions for safe keeping, before they are shown.
     using DecisionSink = std::function<void(const std::vector<Decision>&)>;
 
+    /// The splice of a forecast: one leg.
     Splice(SplicePlan plan, std::shared_ptr<const Forecast> forecast);
+    /// REQUIRES: at least one leg
+    Splice(SplicePlan plan, std::shared_ptr<const Forecast> forecast, std::vector<Leg> legs);
 
     [[nodiscard]] const SplicePlan& plan() const { return m_plan; }
+    /// What its plan was made of.
     [[nodiscard]] const Forecast& forecast() const { return *m_forecast; }
+    [[nodiscard]] const std::vector<Leg>& legs() const { return m_legs; }
+    /// The files of all legs, in the order of the legs.
     [[nodiscard]] const std::vector<SpliceFile>& files() const { return m_files; }
     [[nodiscard]] const SlotState& state(SlotPlace place) const;
     [[nodiscard]] std::size_t openCount() const;
     [[nodiscard]] std::size_t decidedCount() const;
 
     void setDecisionSink(DecisionSink sink) { m_sink = std::move(sink); }
-    /// Puts stored decisions back. Those whose slot the join no longer has are left out.
-    /// Returns how many found their place. Not undoable, not told to the sink.
-    std::size_t restore(const std::vector<Decision>& decisions);
+    /// Puts states in without a step to undo and without telling the sink: what is stored already.
+    void put(const std::vector<SlotChange>& changes);
+
+    /// Offers a text for a region, as one of its candidates.
+    void offerEarlier(SlotPlace place, const std::string& text)
+    {
+        m_files[place.file].text->setEarlierText(place.slot, text);
+    }
+
+    /// While frozen, change() and what it serves, undo() and redo() do nothing.
+    void setFrozen(bool isFrozen) { m_isFrozen = isFrozen; }
+    [[nodiscard]] bool isFrozen() const { return m_isFrozen; }
 
     /// Makes changes as one undoable step. With `typing`, a change of one slot that follows another
     /// such change of the same slot becomes part of that step.
@@ -97,18 +109,23 @@ public:
     void takeCandidate(SlotPlace place, const Candidate& candidate);
     void answer(std::size_t file, FileChoice choice);
     void reopen(SlotPlace place);
-    /// Decides every open region and question of a file for one side, as one step.
+    /// Decides every open region and question of a file for one side, as one step. Linear in them.
     void decideAllOpen(std::size_t file, FileChoice side);
 
-    [[nodiscard]] bool canUndo() const { return m_position > 0; }
-    [[nodiscard]] bool canRedo() const { return m_position < m_steps.size(); }
+    [[nodiscard]] bool canUndo() const { return !m_isFrozen && m_position > 0; }
+    [[nodiscard]] bool canRedo() const { return !m_isFrozen && m_position < m_steps.size(); }
     /// The places that changed. REQUIRES: canUndo()
     std::vector<SlotPlace> undo();
     /// REQUIRES: canRedo()
     std::vector<SlotPlace> redo();
 
-    /// REQUIRES: openCount() == 0
-    [[nodiscard]] SpliceResult result() const;
+    /// What a leg and its decisions put into the joined tree. Errors: those of resultTree().
+    /// REQUIRES: nothing is open in the leg
+    [[nodiscard]] Result<ResultSnapshot> result(std::size_t leg = 0) const;
+    /// Conflict markers that would be recorded.
+    [[nodiscard]] std::vector<MarkerLeft> markersLeft() const;
+    /// Everything that was decided or written, to be stored or carried over.
+    [[nodiscard]] std::vector<Decision> decisions() const;
 
 private:
     struct Step
@@ -122,14 +139,12 @@ private:
 
     SplicePlan m_plan;
     std::shared_ptr<const Forecast> m_forecast;
+    std::vector<Leg> m_legs;
     std::vector<SpliceFile> m_files;
     DecisionSink m_sink;
     std::vector<Step> m_steps;
     std::size_t m_position = 0;  ///< Steps before it are done, those from it on undone.
     bool m_isTyping = false;
+    bool m_isFrozen = false;
 };
-
-/// Returns the lines, from 0, of a text that look like conflict markers left behind.
-/// Lines that stand in one of the join's own versions do not count.
-[[nodiscard]] std::vector<LineNumber> leftoverMarkers(const SplicedText& text);
 }  // namespace rope

@@ -1,10 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Tested by tst_spliced_text.cpp.
+// Tested by tst_splice.cpp.
 #include "core/splice/spliced_text.h"
 
 #include "core/base/digest.h"
 
-#include <algorithm>
 #include <unordered_map>
 
 namespace rope {
@@ -35,6 +34,7 @@ SplicedText::SplicedText(std::shared_ptr<const TextJoin> join)
         if (count > 1) {
             slot.key += "#" + std::to_string(count);
         }
+        m_slotOfKey[slot.key] = static_cast<std::size_t>(&slot - m_slots.data());
     }
     m_states.resize(m_slots.size());
 }
@@ -45,14 +45,16 @@ std::size_t SplicedText::regionOf(std::size_t slot) const
     return slot / 2;
 }
 
-std::optional<std::size_t> SplicedText::slotWithKey(std::string_view key) const
+std::optional<std::size_t> SplicedText::slotWithKey(const std::string& key) const
 {
-    const auto found = std::find_if(
-        m_slots.begin(), m_slots.end(), [&](const Slot& slot) { return slot.key == key; });
-    if (found == m_slots.end()) {
-        return std::nullopt;
-    }
-    return static_cast<std::size_t>(found - m_slots.begin());
+    const auto found = m_slotOfKey.find(key);
+    return found == m_slotOfKey.end() ? std::nullopt : std::optional(found->second);
+}
+
+std::optional<std::string> SplicedText::earlierText(std::size_t slot) const
+{
+    const auto found = m_earlier.find(slot);
+    return found == m_earlier.end() ? std::nullopt : std::optional(found->second);
 }
 
 std::size_t SplicedText::openCount() const
@@ -93,6 +95,9 @@ std::optional<std::string> SplicedText::takenText(std::size_t slot) const
     const auto kind = candidateKindNamed(m_states[slot].choice);
     if (!kind) {
         return std::nullopt;
+    }
+    if (*kind == CandidateKind::earlierDecision) {
+        return m_states[slot].text;
     }
     const RegionTexts texts = m_join->regionTexts(regionOf(slot));
     return *kind == CandidateKind::rewrite ? candidateText(*kind, texts, rewrites())

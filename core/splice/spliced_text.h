@@ -4,8 +4,10 @@
 #include "core/merge/candidates.h"
 #include "core/splice/decision.h"
 
+#include <map>
 #include <memory>
 #include <string>
+#include <unordered_map>
 #include <vector>
 
 namespace rope {
@@ -23,12 +25,17 @@ public:
     [[nodiscard]] bool isRegion(std::size_t slot) const { return m_slots[slot].isRegion; }
     /// What theirs rewrote all over the file; found at first use.
     [[nodiscard]] const Rewrites& rewrites() const;
+    [[nodiscard]] bool hasRewrites() const { return m_rewrites.has_value(); }
     /// Which region of the join a slot is. REQUIRES: isRegion(slot)
     [[nodiscard]] std::size_t regionOf(std::size_t slot) const;
     [[nodiscard]] std::size_t slotOfRegion(std::size_t region) const { return 2 * region + 1; }
     /// What a slot is stored under: digest of its texts, and a count where the file has equals.
     [[nodiscard]] const std::string& key(std::size_t slot) const { return m_slots[slot].key; }
-    [[nodiscard]] std::optional<std::size_t> slotWithKey(std::string_view key) const;
+    [[nodiscard]] std::optional<std::size_t> slotWithKey(const std::string& key) const;
+    /// What was written for a region in an earlier splice and could not be carried over by itself; to
+    /// be offered. Nothing where there is none.
+    [[nodiscard]] std::optional<std::string> earlierText(std::size_t slot) const;
+    void setEarlierText(std::size_t slot, std::string text) { m_earlier[slot] = std::move(text); }
 
     [[nodiscard]] const SlotState& state(std::size_t slot) const { return m_states[slot]; }
     void setState(std::size_t slot, SlotState state) { m_states[slot] = std::move(state); }
@@ -38,6 +45,11 @@ public:
     }
     [[nodiscard]] std::size_t openCount() const;
 
+    /// What the join gave for the slot; a region's base.
+    [[nodiscard]] std::string_view joinedText(std::size_t slot) const
+    {
+        return m_slots[slot].joined;
+    }
     /// The slot's bytes as they stand now: what was chosen or written, else what the join gave; an
     /// open region shows its base.
     [[nodiscard]] std::string_view text(std::size_t slot) const;
@@ -65,6 +77,8 @@ private:
     std::shared_ptr<const TextJoin> m_join;
     mutable std::optional<Rewrites> m_rewrites;
     std::vector<Slot> m_slots;
+    std::unordered_map<std::string, std::size_t> m_slotOfKey;
     std::vector<SlotState> m_states;
+    std::map<std::size_t, std::string> m_earlier;  ///< By slot.
 };
 }  // namespace rope

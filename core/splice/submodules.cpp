@@ -3,12 +3,13 @@
 #include "core/splice/submodules.h"
 
 #include "core/history/divergence.h"
+#include "core/system/place.h"
 
 namespace rope {
 namespace {
 /// The later of two commits of a submodule; nothing where they have parted, or it cannot be told.
 std::optional<FileVersion>
-laterOf(Repository& submodule, const FileOutcome& file, const std::stop_token& stop)
+laterOf(Place& submodule, const FileOutcome& file, const std::stop_token& stop)
 {
     const auto contains = [&](const ObjectId& later, const ObjectId& earlier) {
         const auto found = findDivergence(submodule, later, earlier, stop);
@@ -25,14 +26,14 @@ laterOf(Repository& submodule, const FileOutcome& file, const std::stop_token& s
 }
 }  // namespace
 
-Status settleSubmodules(Repository& repository, TreeJoin& join, const std::stop_token& stop)
+Status settleSubmodules(Checkout& checkout, TreeJoin& join, const std::stop_token& stop)
 {
     for (FileOutcome& file : join.files) {
         if (!file.question || file.question->kind != QuestionKind::submodule || !file.base
             || file.base->kind != EntryKind::submodule) {
             continue;
         }
-        const auto submodule = repository.openSubmodule(file.oursPath);
+        const auto submodule = checkout.openSubmodule(file.oursPath);
         if (!submodule) {
             continue;
         }

@@ -4,7 +4,6 @@
 
 #include "core/history/divergence.h"
 #include "core/merge/marked_text.h"
-#include "core/snapshot/tree_writer.h"
 
 namespace rope {
 namespace {
@@ -33,6 +32,7 @@ std::vector<Placement> placementsUnasked(const FileOutcome& file, const ObjectId
     case QuestionKind::binary:
     case QuestionKind::tooLarge:
     case QuestionKind::notByLines:
+    case QuestionKind::programLeftOut:
         if (!file.base || !isRegular(file.base->kind)) {
             return {{file.path, {file.ours->kind, emptyBlob}, false}};
         }
@@ -62,12 +62,14 @@ struct Tip
 class BaseJoiner
 {
 public:
-    BaseJoiner(Repository& repository,
+    BaseJoiner(History& history,
+               Overlay& snapshots,
                CommitGraph& graph,
                const std::shared_ptr<MergeRules>& rules,
                const ProgressSink& progress,
                const std::stop_token& stop)
-        : m_repository(repository)
+        : m_history(history)
+        , m_snapshots(snapshots)
         , m_graph(graph)
         , m_rules(rules)
         , m_progress(progress)
@@ -77,7 +79,7 @@ public:
 
     Result<VirtualBase> joinAll(std::span<const ObjectId> bases, std::size_t level)
     {
-        TRY_ASSIGN(const auto commits, m_repository.readCommits(bases));
+        TRY_ASSIGN(const auto commits, m_history.readCommits(bases));
         Tip whole{{bases.front()}, commits.front().tree};
         std::vector<TwinPaths> twins;
         for (std::size_t i = 1; i < bases.size(); ++i) {
@@ -99,7 +101,7 @@ private:
         TRY_ASSIGN(const auto bases, findBases(m_graph, ours.commits, theirs.commits, m_stop));
         VirtualBase base;
         if (bases.size() == 1) {
-            TRY_ASSIGN(const auto commits, m_repository.readCommits(bases));
+            TRY_ASSIGN(const auto commits, m_history.readCommits(bases));
             base.tree = commits.front().tree;
         } else if (bases.size() > 1) {
             TRY_ASSIGN(base, joinAll(bases, level + 1));
@@ -107,8 +109,7 @@ private:
         const TreeJoinOptions options{false, std::move(base.twins), m_rules};
         TRY_ASSIGN(
             const TreeJoin join,
-            joinTrees(
-                m_repository, base.tree, ours.tree, theirs.tree, options, m_progress, m_stop));
+            joinTrees(m_snapshots, base.tree, ours.tree, theirs.tree, options, m_progress, m_stop));
         return hold(join, ours.tree, level);
     }
 
@@ -116,8 +117,7 @@ private:
     {
         VirtualBase base;
         const MarkerStyle style{"ours", "base", "theirs", kMarkerLength + kLongerPerLevel * level};
-        const std::string empty[] = {{}};
-        TRY_ASSIGN(const auto emptyBlob, m_repository.writeBlobs(empty, Storage::held));
+        const ObjectId emptyBlob = m_snapshots.holdBlob({});
         std::vector<TreeEdit> edits = settledEdits(join);
         for (const FileOutcome& file : join.files) {
             if (!file.question && !file.text) {
@@ -127,22 +127,22 @@ private:
                 && !file.alsoAt.empty() && file.ours && file.theirs) {
                 base.twins.emplace_back(file.path, file.alsoAt.front());
             }
-            for (Placement& put : placementsUnasked(file, emptyBlob.front())) {
+            for (Placement& put : placementsUnasked(file, emptyBlob)) {
                 if (put.isJoinedText) {
                     const std::string joined = file.text->isClean() ? file.text->cleanText()
                                                                     : clashText(*file.text, style);
-                    const std::string text[] = {file.text->encoded(joined).value_or(joined)};
-                    TRY_ASSIGN(const auto ids, m_repository.writeBlobs(text, Storage::held));
-                    put.version.id = ids.front();
+                    put.version.id =
+                        m_snapshots.holdBlob(file.text->encoded(joined).value_or(joined));
                 }
                 edits.push_back({put.path, put.version});
             }
         }
-        TRY_ASSIGN(base.tree, writeEditedTree(m_repository, oursTree, edits, Storage::held));
+        TRY_ASSIGN(base.tree, m_snapshots.holdEditedTree(oursTree, edits));
         return base;
     }
 
-    Repository& m_repository;
+    History& m_history;
+    Overlay& m_snapshots;
     CommitGraph& m_graph;
     const std::shared_ptr<MergeRules>& m_rules;
     const ProgressSink& m_progress;
@@ -150,13 +150,14 @@ private:
 };
 }  // namespace
 
-Result<VirtualBase> joinBases(Repository& repository,
+Result<VirtualBase> joinBases(History& history,
+                              Overlay& snapshots,
                               CommitGraph& graph,
                               std::span<const ObjectId> bases,
                               const std::shared_ptr<MergeRules>& rules,
                               const ProgressSink& progress,
                               const std::stop_token& stop)
 {
-    return BaseJoiner(repository, graph, rules, progress, stop).joinAll(bases, 1);
+    return BaseJoiner(history, snapshots, graph, rules, progress, stop).joinAll(bases, 1);
 }
 }  // namespace rope

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/history/commit_graph.h"
+#include "core/snapshot/overlay.h"
 #include "core/snapshot/tree_join.h"
 
 #include <span>
@@ -10,7 +11,7 @@ namespace rope {
 /// The tree that several best common ancestors are joined to, so that there is one base to join over.
 struct VirtualBase
 {
-    ObjectId tree;  ///< Held by the repository (Storage::held), unless a base has the same.
+    ObjectId tree;  ///< Held by the overlay, unless a base has the same.
     std::vector<TwinPaths> twins;
 };
 
@@ -21,7 +22,8 @@ struct VirtualBase
 /// is empty. Source: the recursive
 /// strategy as git-merge(1) describes it.
 /// Errors: those of reading; `cancelled`. REQUIRES: at least two bases, all in the graph's history.
-[[nodiscard]] Result<VirtualBase> joinBases(Repository& repository,
+[[nodiscard]] Result<VirtualBase> joinBases(History& history,
+                                            Overlay& snapshots,
                                             CommitGraph& graph,
                                             std::span<const ObjectId> bases,
                                             const std::shared_ptr<MergeRules>& rules,

@@ -57,6 +57,9 @@ int runCommandLine(int argc, char** argv)
     forecastApp->add_flag("--write-tree", forecast.writesTree, "write the joined tree when clean");
     forecastApp->add_option("ours", forecast.ours, "branch or commit")->required();
     forecastApp->add_option("theirs", forecast.theirs, "branches or commits")->required();
+    forecastApp->add_flag("--allow-programs",
+                          forecast.allowsPrograms,
+                          "run filters and merge programs that the repository itself names");
     forecastApp->add_flag(
         "--unrelated", forecast.joinsUnrelated, "join histories without a common commit");
 
@@ -68,6 +71,9 @@ int runCommandLine(int argc, char** argv)
     joinApp->add_flag("--commit",
                       join.commitsFastForward,
                       "record a commit even where the branch could just move on");
+    joinApp->add_flag("--allow-programs",
+                      join.allowsPrograms,
+                      "run merge programs that the repository itself names");
     joinApp->add_flag("--unrelated", join.joinsUnrelated, "join histories without a common commit");
     joinApp->add_option("theirs", join.theirs, "branch or commit")->required();
 

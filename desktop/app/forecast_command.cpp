@@ -1,17 +1,17 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/app/forecast_command.h"
 
-#include "core/repository/git/git_repository.h"
 #include "core/splice/forecast.h"
+#include "core/system/factory/open_place.h"
 #include "desktop/app/command_line.h"
 #include "desktop/app/json_bytes.h"
 #include "desktop/app/print_error.h"
+#include "desktop/app/terminal_text.h"
 #include "desktop/wording/describe_error.h"
 #include "desktop/wording/merge_words.h"
 
 #include <algorithm>
 #include <atomic>
-#include <cstdio>
 #include <nlohmann/json.hpp>
 #include <thread>
 
@@ -24,12 +24,18 @@ Json pathOrNull(const std::optional<FileVersion>& version, const RepoPath& path)
     return version ? Json(path) : Json(nullptr);
 }
 
-Json fileJson(const FileOutcome& file, const RepoPath& path)
+/// A name that was made for a file is told as git would call it.
+const RepoPath& nameInJson(const FileOutcome& file, const RepoPath& path)
+{
+    return file.beside && file.beside->path == path ? file.beside->gitName : path;
+}
+
+Json fileJson(const FileOutcome& file, const RepoPath& path, bool isFirst)
 {
     return {{"path", path},
             {"outcome", file.needsDecision() ? "conflict" : "clean"},
             {"kind", nameOf(file.kind)},
-            {"regions", path == file.path ? file.regionCount() : 0},
+            {"regions", isFirst ? file.regionCount() : 0},
             {"paths",
              {{"base", pathOrNull(file.base, file.basePath)},
               {"ours", pathOrNull(file.ours, file.oursPath)},
@@ -44,13 +50,13 @@ Json forecastJson(const Forecast& forecast, const ObjectId& tree, bool isRefused
     }
     Json files = Json::array();
     for (const FileOutcome& file : forecast.join.files) {
-        files.push_back(fileJson(file, file.path));
+        files.push_back(fileJson(file, nameInJson(file, file.path), true));
         for (const RepoPath& path : file.alsoAt) {
-            files.push_back(fileJson(file, path));
+            files.push_back(fileJson(file, nameInJson(file, path), false));
         }
     }
     Json clashes = Json::array();
-    for (const auto& [first, second] : forecast.nameClashes) {
+    for (const auto& [first, second] : forecast.join.nameClashes) {
         clashes.push_back({first, second});
     }
     return {{"ours", forecast.ours.id.hex()},
@@ -92,23 +98,23 @@ std::string inWords(const Forecast& forecast, const ObjectId& tree)
         words +=
             shownPath(file.path).toStdString() + ": " + forecastInWords(file).toStdString() + "\n";
     }
-    for (const NameClash& clash : forecast.nameClashes) {
+    for (const NameClash& clash : forecast.join.nameClashes) {
         words += nameClashInWords(clash).toStdString() + "\n";
     }
     return tree.isNull() ? words : words + "tree " + tree.hex() + "\n";
 }
 
-Report forecastOne(Repository& repository, const ForecastRequest& request, const std::string& name)
+Report forecastOne(Place& place, const ForecastRequest& request, const std::string& name)
 {
-    const auto ours = repository.resolveCommit(request.ours);
+    const auto ours = place.resolveCommit(request.ours);
     if (!ours) {
         return errorReport({ours.error().code, request.ours, ours.error().detail});
     }
-    const auto theirs = repository.resolveCommit(name);
+    const auto theirs = place.resolveCommit(name);
     if (!theirs) {
         return errorReport({theirs.error().code, name, theirs.error().detail});
     }
-    const auto forecast = forecastJoin(repository, *ours, *theirs, {request.joinsUnrelated});
+    const auto forecast = forecastJoin(place, *ours, *theirs, {request.joinsUnrelated});
     if (!forecast) {
         return errorReport(forecast.error());
     }
@@ -116,7 +122,7 @@ Report forecastOne(Repository& repository, const ForecastRequest& request, const
         forecast->divergence.relation == Relation::unrelated && !request.joinsUnrelated;
     ObjectId tree;
     if (request.writesTree && forecast->isClean() && !isRefused) {
-        const auto written = writeCleanTree(repository, *forecast);
+        const auto written = storeCleanTree(place, *forecast);
         if (!written) {
             return errorReport(written.error());
         }
@@ -139,44 +145,48 @@ Report forecastOne(Repository& repository, const ForecastRequest& request, const
 }
 
 /// Takes branch after branch until none is left; each worker reads through a repository of its own.
-void forecastUntilDone(GitRepository& repository,
+void forecastUntilDone(Place& place,
                        const ForecastRequest& request,
                        std::atomic<std::size_t>& next,
                        std::vector<Report>& reports)
 {
     for (std::size_t i = next++; i < reports.size(); i = next++) {
-        reports[i] = forecastOne(repository, request, request.theirs[i]);
+        reports[i] = forecastOne(place, request, request.theirs[i]);
     }
 }
 }  // namespace
 
 int runForecast(const ForecastRequest& request)
 {
-    auto repository = GitRepository::open(request.folder);
-    if (!repository) {
-        return printError(repository.error());
+    // What a person names here is looked at, so what a partial copy lacks may be asked for.
+    const PlacePermissions permissions{request.allowsPrograms, {}, true};
+    const auto place = openPlace(request.folder, permissions);
+    if (!place) {
+        return printError(place.error());
     }
+    printLedFrom(**place);
     std::vector<Report> reports(request.theirs.size());
     std::atomic<std::size_t> next{0};
     std::jthread second;
     if (reports.size() > 1) {
         second = std::jthread([&] {
             // Where a second one cannot be opened, the first does all the work.
-            if (auto own = GitRepository::open(request.folder)) {
+            if (auto own = openPlace(request.folder, permissions)) {
                 forecastUntilDone(**own, request, next, reports);
             }
         });
     }
-    forecastUntilDone(**repository, request, next, reports);
+    forecastUntilDone(**place, request, next, reports);
     if (second.joinable()) {
         second.join();
     }
     int exitCode = kExitClean;
     for (const Report& report : reports) {
-        std::fputs(report.out.c_str(), stdout);
-        std::fputs(report.err.c_str(), stderr);
+        printText(report.out);
+        printComplaint(report.err);
         exitCode = std::max(exitCode, report.exitCode);
     }
-    return exitCode;
+    printLeftOut(**place);
+    return exitOf(exitCode);
 }
 }  // namespace rope

@@ -13,6 +13,8 @@ struct ForecastRequest
     bool joinsUnrelated = false;
     bool asJson = false;
     bool writesTree = false;
+    bool allowsPrograms =
+        false;  ///< Programs that the repository's own configuration names may run.
 };
 
 /// Prints what joining each of `theirs` into `ours` would give, in this order, and returns the exit

@@ -2,118 +2,96 @@
 // Tested by tst_command_line.cpp.
 #include "desktop/app/join_command.h"
 
-#include "core/repository/git/git_repository.h"
+#include "core/logbook/recorder.h"
 #include "core/splice/commit_message.h"
-#include "core/splice/recorder.h"
+#include "core/splice/recording_plan.h"
+#include "core/system/factory/open_place.h"
 #include "desktop/app/command_line.h"
 #include "desktop/app/print_error.h"
+#include "desktop/app/stop_signals.h"
+#include "desktop/app/terminal_text.h"
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/obstacles.h"
 
 #include <QDateTime>
 #include <QUuid>
 
-#include <cstdio>
-
 namespace rope {
 namespace {
-int refuse(const char* sentence)
-{
-    std::fprintf(stderr, "rope-splice: %s\n", sentence);
-    return kExitError;
-}
-
 void printOpen(const Forecast& forecast)
 {
-    std::printf("%s\n", forecastInWords(forecast).toUtf8().constData());
+    printText(forecastInWords(forecast).toStdString() + "\n");
     for (const FileOutcome& file : forecast.join.files) {
         if (file.needsDecision()) {
-            std::printf("%s: %s\n",
-                        shownPath(file.path).toUtf8().constData(),
-                        forecastInWords(file).toUtf8().constData());
+            printText(shownPath(file.path).toStdString() + ": "
+                      + forecastInWords(file).toStdString() + "\n");
         }
     }
-    std::printf("Nothing was changed. Open the window to decide: rope-splice\n");
+    printText("Nothing was changed. Open the window to decide: rope-splice\n");
 }
 
-/// What stands against recording here at all; null if nothing does.
-const char* obstacle(const Standing& standing, UnfinishedWork unfinished)
-{
-    if (!standing.hasWorkingTree) {
-        return "this repository is bare: join in a clone of it.";
-    }
-    if (standing.ref.empty() || standing.tip.isNull()) {
-        return "you are on no branch with a commit. Switch to a branch first: git switch NAME.";
-    }
-    return unfinished == UnfinishedWork::none
-               ? nullptr
-               : "a join that was begun on the command line is not finished. Finish or abort it "
-                 "there first.";
-}
-
-Result<Recorded> record(Repository& repository,
+Result<Recorded> record(Place& place,
                         Journal& journal,
                         const SplicePlan& plan,
                         const std::shared_ptr<const Forecast>& forecast,
                         const std::string& message)
 {
     const Splice splice(plan, forecast);
-    TRY(repository.keepAlive(plan.id + "/ours", plan.ours));
-    TRY(repository.keepAlive(plan.id + "/theirs", plan.theirs));
-    TRY(journal.begin(plan, QDateTime::currentSecsSinceEpoch()));
-    auto recorded =
-        recordSplice(repository,
-                     journal,
-                     {plan, splice.result(), message.empty() ? proposedMessage(splice) : message});
-    if (!recorded) {
-        // Nobody is there to go on with it: what was begun here ends here.
-        (void)journal.setState(plan.id, SpliceState::abandoned);
-        (void)repository.keepAlive(plan.id + "/ours", {});
-        (void)repository.keepAlive(plan.id + "/theirs", {});
-    }
-    return recorded;
+    TRY_ASSIGN(const RecordingPlan recording,
+               mergeCommitPlan(splice, message.empty() ? proposedMessage(splice) : message));
+    JournalEntry entry;
+    entry.plan = plan;
+    entry.begunBy = BegunBy::command;
+    entry.startedAt = QDateTime::currentSecsSinceEpoch();
+    const Join& join = forecast->join;
+    return recordAtOnce(
+        place, journal, entry, {{join.base, join.ours, join.theirs}}, recording, stopOnSignals());
 }
 
-int joinInto(Repository& repository, Journal& journal, const JoinRequest& request)
+int joinInto(Place& place, Journal& journal, const JoinRequest& request)
 {
-    const auto standing = repository.standing();
-    const auto unfinished = repository.unfinishedWork();
+    const auto standing = place.standing();
+    const auto unfinished = place.unfinishedWork();
     if (!standing || !unfinished) {
         return printError(standing ? unfinished.error() : standing.error());
     }
-    if (const char* const sentence = obstacle(*standing, *unfinished)) {
-        return refuse(sentence);
+    if (const QString obstacle = obstacleToRecording(*standing, *unfinished); !obstacle.isEmpty()) {
+        return printSentence(obstacle.toStdString());
     }
     const auto open = journal.splices(SpliceState::open);
     if (!open) {
         return printError(open.error());
     }
-    if (!open->empty()) {
-        return refuse("a splice is open in this repository. Record or abandon it in the window.");
+    for (const JournalEntry& entry : *open) {
+        if (entry.plan.oursRef == standing->ref) {
+            return printError({ErrorCode::busy, entry.plan.oursName, {}, Reason::spliceOpen});
+        }
     }
-    const auto theirs = repository.resolveCommit(request.theirs);
+    const auto theirs = place.resolveCommit(request.theirs);
     if (!theirs) {
         return printError({theirs.error().code, request.theirs, theirs.error().detail});
     }
-    auto forecast = forecastJoin(repository, standing->tip, *theirs, {request.joinsUnrelated});
+    auto forecast = forecastJoin(place, standing->tip, *theirs, {request.joinsUnrelated});
     if (!forecast) {
         return printError(forecast.error());
     }
     switch (forecast->divergence.relation) {
     case Relation::same:
     case Relation::oursAhead:
-        std::printf("%s\n", forecastInWords(*forecast).toUtf8().constData());
-        return kExitClean;
+        printText(forecastInWords(*forecast).toStdString() + "\n");
+        return exitOf(kExitClean);
     case Relation::theirsAhead:
         if (!request.commitsFastForward) {
-            return refuse(
-                "nothing has parted: the branch can simply move on (git merge --ff-only). "
+            return printSentence(
+                "Nothing has parted: the branch can simply move on (git merge --ff-only). "
                 "With --commit a commit with two parents is recorded all the same.");
         }
         break;
     case Relation::unrelated:
         if (!request.joinsUnrelated) {
-            return refuse("the two have no commit in common. With --unrelated they are joined over "
-                          "an empty base.");
+            return printSentence(
+                "The two have no commit in common. With --unrelated they are joined over "
+                "an empty base.");
         }
         break;
     case Relation::diverged:
@@ -121,7 +99,8 @@ int joinInto(Repository& repository, Journal& journal, const JoinRequest& reques
     }
     if (!forecast->isClean()) {
         printOpen(*forecast);
-        return kExitMustDecide;
+        printLeftOut(place);
+        return exitOf(kExitMustDecide);
     }
     SplicePlan plan{QUuid::createUuid().toString(QUuid::WithoutBraces).toStdString(),
                     standing->ref,
@@ -129,7 +108,7 @@ int joinInto(Repository& repository, Journal& journal, const JoinRequest& reques
                     request.theirs,
                     standing->tip,
                     *theirs};
-    const auto recorded = record(repository,
+    const auto recorded = record(place,
                                  journal,
                                  plan,
                                  std::make_shared<const Forecast>(std::move(*forecast)),
@@ -137,29 +116,35 @@ int joinInto(Repository& repository, Journal& journal, const JoinRequest& reques
     if (!recorded) {
         return printError(recorded.error());
     }
-    std::fputs(recorded->hookOutput.c_str(), stderr);
-    std::printf("%s\n", recorded->commit.id.hex().c_str());
-    return kExitClean;
+    printComplaint(recorded->hookOutput);
+    printText(recorded->commit.id.hex() + "\n");
+    return exitOf(kExitClean);
 }
 }  // namespace
 
 int runJoin(const JoinRequest& request)
 {
-    auto repository = GitRepository::open(request.folder);
-    if (!repository) {
-        return printError(repository.error());
+    // A commit that cannot be told about is recorded all the same: what was asked for is done.
+    const auto place = openPlace(request.folder, {request.allowsPrograms, {}, true});
+    if (!place) {
+        return printError(place.error());
     }
-    const auto folder = (*repository)->privateFolder();
+    printLedFrom(**place);
+    const auto folder = (*place)->privateFolder();
     if (!folder) {
         return printError(folder.error());
     }
-    auto journal = Journal::open(*folder);
+    const auto journal = Journal::open(*folder);
     if (!journal) {
         return printError(journal.error());
     }
-    if (const auto recovered = recoverRecording(**repository, **journal); !recovered) {
+    if (!(*journal)->setAsideAs().empty()) {
+        printComplaint("rope-splice: the journal could not be read. It is kept as "
+                       + (*journal)->setAsideAs() + ", and a new one was begun.\n");
+    }
+    if (const auto recovered = recoverRecording(**place, **journal); !recovered) {
         return printError(recovered.error());
     }
-    return joinInto(**repository, **journal, request);
+    return joinInto(**place, **journal, request);
 }
 }  // namespace rope

@@ -10,6 +10,8 @@ struct JoinRequest
     std::string theirs;
     std::string message;  ///< Empty: the proposed one.
     bool joinsUnrelated = false;
+    bool allowsPrograms =
+        false;  ///< Programs that the repository's own configuration names may run.
     bool commitsFastForward =
         false;  ///< Records a commit even where the branch could just move on.
 };

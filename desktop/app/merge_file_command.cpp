@@ -6,12 +6,16 @@
 #include "core/text/encoding.h"
 #include "desktop/app/command_line.h"
 #include "desktop/app/json_bytes.h"
+#include "desktop/app/terminal_text.h"
 
 #include <cerrno>
 #include <cstdio>
 #include <cstring>
+#include <filesystem>
 #include <memory>
 #include <nlohmann/json.hpp>
+#include <sys/stat.h>
+#include <unistd.h>
 
 namespace rope {
 namespace {
@@ -38,15 +42,61 @@ Result<std::string> readFile(const std::string& path)
     return bytes;
 }
 
-/// Writes beside the file first, so that a failure leaves what was there.
-Status writeFile(const std::string& path, const std::string& bytes)
+Error writingError(const std::string& path)
 {
-    const std::string fresh = path + ".rope-splice-new";
-    File file(std::fopen(fresh.c_str(), "wb"), &std::fclose);
-    bool isWritten = file && std::fwrite(bytes.data(), 1, bytes.size(), file.get()) == bytes.size();
-    isWritten = isWritten && std::fclose(file.release()) == 0;
+    return {ErrorCode::io, path, std::strerror(errno)};
+}
+
+/// Writes into what is no ordinary file (a pipe, a device), as it is.
+Status writeThrough(const std::string& path, const std::string& bytes)
+{
+    File file(std::fopen(path.c_str(), "wb"), &std::fclose);
+    const bool isWritten =
+        file && std::fwrite(bytes.data(), 1, bytes.size(), file.get()) == bytes.size();
+    return isWritten && std::fclose(file.release()) == 0 ? ok() : writingError(path);
+}
+
+/// Writes beside the file first, so that a failure leaves what was there. A link stays one: the file
+/// that it leads to is replaced. A file that was there keeps its mode and, where we may, its owner.
+Status writeFile(const std::string& given, const std::string& bytes)
+{
+    std::string path = given;
+    struct stat present
+    {
+    };
+    if (::stat(given.c_str(), &present) == 0) {
+        if (!S_ISREG(present.st_mode)) {
+            return writeThrough(given, bytes);
+        }
+        std::error_code error;
+        path = std::filesystem::canonical(given, error).string();
+        if (error) {
+            return Error{ErrorCode::io, given, error.message()};
+        }
+    } else if (::lstat(given.c_str(), &present) == 0) {
+        return writeThrough(given, bytes);  // a link to a file that is not there yet
+    } else {
+        present = {};
+    }
+    std::string fresh = path + ".rope-splice-XXXXXX";
+    const int descriptor = ::mkstemp(fresh.data());
+    if (descriptor < 0) {
+        return writingError(path);
+    }
+    File file(::fdopen(descriptor, "wb"), &std::fclose);
+    const mode_t mask = ::umask(0);
+    ::umask(mask);
+    const bool isReplaced = present.st_mode != 0;
+    if (isReplaced && ::fchown(descriptor, present.st_uid, present.st_gid) != 0) {
+        errno = 0;  // only root may give a file away; its content counts
+    }
+    const mode_t mode = isReplaced ? present.st_mode & 07777U : 0666U & ~mask;
+    bool isWritten = ::fchmod(descriptor, mode) == 0
+                     && std::fwrite(bytes.data(), 1, bytes.size(), file.get()) == bytes.size();
+    isWritten = std::fflush(file.get()) == 0 && isWritten;
+    isWritten = std::fclose(file.release()) == 0 && isWritten;
     if (!isWritten || std::rename(fresh.c_str(), path.c_str()) != 0) {
-        Error error{ErrorCode::io, path, std::strerror(errno)};
+        const Error error = writingError(path);
         std::remove(fresh.c_str());
         return error;
     }
@@ -55,11 +105,7 @@ Status writeFile(const std::string& path, const std::string& bytes)
 
 int fail(const Error& error)
 {
-    std::fprintf(stderr,
-                 "rope-splice: %s could not be read or written: %s\n",
-                 error.subject.c_str(),
-                 error.detail.c_str());
-    return kExitError;
+    return printSentence(error.subject + " could not be read or written: " + error.detail + ".");
 }
 
 Json mergeJson(const TextJoin& join, const MarkedText& marked)
@@ -104,10 +150,7 @@ int runMergeFile(const MergeFileRequest& request)
             return fail(bytes.error());
         }
         if (isBeyondLines(*bytes)) {
-            std::fprintf(stderr,
-                         "rope-splice: %s is not text: it cannot be joined by lines.\n",
-                         paths[i]->c_str());
-            return kExitError;
+            return printSentence(*paths[i] + " is not text: it cannot be joined by lines.");
         }
         texts[i] = std::move(*bytes);
     }
@@ -125,10 +168,10 @@ int runMergeFile(const MergeFileRequest& request)
         }
     }
     if (request.asJson) {
-        std::fputs(jsonText(mergeJson(*join, marked)).c_str(), stdout);
+        printBytes(jsonText(mergeJson(*join, marked)));
     } else if (request.output.empty()) {
-        std::fwrite(bytes.data(), 1, bytes.size(), stdout);
+        printBytes(bytes);
     }
-    return exitCode;
+    return exitOf(exitCode);
 }
 }  // namespace rope

@@ -2,18 +2,16 @@
 // Tested by tst_command_line.cpp.
 #include "desktop/app/print_error.h"
 
-#include "desktop/app/command_line.h"
+#include "desktop/app/terminal_text.h"
 #include "desktop/wording/describe_error.h"
-
-#include <cstdio>
 
 namespace rope {
 int printError(const Error& error)
 {
-    std::fprintf(stderr, "rope-splice: %s\n", qPrintable(describeInLine(error)));
+    const int code = printSentence(describeInLine(error).toStdString());
     if (!error.detail.empty()) {
-        std::fprintf(stderr, "%s\n", error.detail.c_str());
+        printComplaint(error.detail + "\n");
     }
-    return kExitError;
+    return code;
 }
 }  // namespace rope

@@ -14,6 +14,7 @@
 #include "desktop/wording/relative_time.h"
 
 #include <QCloseEvent>
+#include <QDateTime>
 #include <QDir>
 #include <QFileDialog>
 #include <QMenu>
@@ -27,6 +28,7 @@ namespace rope {
 namespace {
 constexpr int kMostRecent = 10;
 constexpr int kMessagePauseMs = 400;
+constexpr int kClockMs = 20'000;
 
 const char* nameOfStation(Station station)
 {
@@ -44,7 +46,8 @@ const char* nameOfStation(Station station)
 
 Window::Window(QWidget* parent)
     : QMainWindow(parent)
-    , m_session(new Session(this))
+    , m_place(new PlaceSession(this))
+    , m_splice(new SpliceSession(*m_place, this))
     , m_course(new CourseBar(this))
     , m_notice(new NoticeBar(this))
     , m_stations(new QStackedWidget(this))
@@ -77,8 +80,12 @@ Window::Window(QWidget* parent)
     setCentralWidget(centre);
     m_messageTimer.setSingleShot(true);
     m_messageTimer.setInterval(kMessagePauseMs);
+    m_clock.setInterval(kClockMs);
+    connect(&m_clock, &QTimer::timeout, this, &Window::showFactsOfCourse);
+    m_clock.start();
     addMenus();
-    connectSession();
+    connectPlace();
+    connectSplice();
     connectStations();
     const QSettings settings;
     restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
@@ -86,59 +93,78 @@ Window::Window(QWidget* parent)
         settings.value(QStringLiteral("window/resolveSplitter")).toByteArray());
     m_startPage->setRecent(recentFolders());
     rememberFolder({});
-    onSpliceEnded(false);
+    enableActions();
     m_stations->setCurrentWidget(m_startPage);
     m_course->hide();
     showStatus();
 }
 
-void Window::connectSession()
+void Window::connectPlace()
 {
-    connect(m_session, &Session::opened, this, &Window::onOpened);
-    connect(m_session, &Session::openFailed, this, [this](const Error& error) {
+    const auto showError = [this](const Error& error) {
+        m_isNoticeOfSplice = false;
         m_notice->showError(error);
-    });
-    connect(m_session, &Session::failed, this, [this](const Error& error) {
-        m_notice->showError(error);
-    });
-    connect(m_session, &Session::noticed, this, [this](const QString& text) {
-        m_notice->showMessage(text);
-    });
-    connect(m_session, &Session::factsChanged, this, [this] {
-        m_survey->showFacts(m_session->facts(), m_session->facts()->proposedTheirs());
-        showFactsOfCourse();
-    });
-    connect(m_session, &Session::identityKnown, m_record, &RecordStation::setIdentity);
-    connect(m_session,
-            &Session::forecastReady,
+    };
+    connect(m_place, &PlaceSession::opened, this, &Window::onOpened);
+    connect(m_place, &PlaceSession::openFailed, this, showError);
+    connect(m_place, &PlaceSession::failed, this, showError);
+    connect(m_place, &PlaceSession::factsChanged, this, &Window::onFactsChanged);
+    connect(m_place, &PlaceSession::identityKnown, m_record, &RecordStation::setIdentity);
+    connect(m_place, &PlaceSession::fetched, this, &Window::onFetched);
+    connect(m_place,
+            &PlaceSession::forecastReady,
             this,
             [this](const std::string& ref, const auto& forecast) {
                 m_survey->setForecast(ref, forecast);
+                if (ref == m_survey->theirsRef()) {
+                    tellOfPrograms(forecast->programsLeftOut);
+                }
                 showStatus();
             });
-    connect(m_session,
-            &Session::forecastFailed,
+    connect(m_place,
+            &PlaceSession::forecastFailed,
             this,
             [this](const std::string& ref, const Error& error) {
                 m_survey->setForecastFailure(ref, describeInLine(error));
             });
-    connect(m_session, &Session::spliceStarted, this, &Window::onSpliceStarted);
-    connect(m_session, &Session::spliceEnded, this, &Window::onSpliceEnded);
-    connect(m_session,
-            &Session::fileFactsReady,
+    connect(m_place, &PlaceSession::fetchProgressed, this, [this](const QString& text) {
+        m_progress = m_place->isFetching() ? text : QString();
+        m_fetch->setText(m_place->isFetching() ? tr("Stop fetching") : tr("Fetch"));
+        showStatus();
+    });
+}
+
+void Window::connectSplice()
+{
+    connect(m_splice, &SpliceSession::started, this, &Window::onSpliceStarted);
+    connect(m_splice, &SpliceSession::ending, this, &Window::onSpliceEnding);
+    connect(m_splice, &SpliceSession::ended, this, &Window::onSpliceEnded);
+    connect(m_splice, &SpliceSession::fellBehind, this, &Window::onFellBehind);
+    connect(m_splice, &SpliceSession::failed, this, [this](const Error& error) {
+        m_notice->showError(error);
+    });
+    connect(m_splice,
+            &SpliceSession::fileFactsReady,
             this,
             [this](std::size_t file, const FileFacts& facts) {
                 m_resolve->setFacts(file, facts.regions, facts.whole, facts.versions);
             });
-    connect(m_session, &Session::recorded, this, [this](const Recorded& recorded) {
+    connect(m_splice, &SpliceSession::recordingProgressed, this, &Window::onRecordingStep);
+    connect(m_splice, &SpliceSession::recorded, this, [this](const Recorded& recorded) {
         m_record->showRecorded(recorded);
         m_station = Station::record;
     });
-    connect(m_session, &Session::progressed, this, [this](const QString& text) {
-        m_progress = m_session->isFetching() || m_session->isRecording() ? text : QString();
-        m_record->setBusy(m_session->isRecording() ? tr("Recording…") : QString());
-        m_fetch->setText(m_session->isFetching() ? tr("Stop fetching") : tr("Fetch"));
-        showStatus();
+    connect(m_splice, &SpliceSession::recordingFailed, this, [this](const Error& error) {
+        if (error.code == ErrorCode::noIdentity) {
+            m_record->setIdentity(std::nullopt);
+        }
+        if (error.code == ErrorCode::cancelled) {
+            tellOfSplice(tr("Recording was stopped. Everything is as before, your decisions are "
+                            "kept."));
+        } else {
+            m_notice->showError(error);
+            m_isNoticeOfSplice = true;
+        }
     });
 }
 
@@ -146,35 +172,39 @@ void Window::connectStations()
 {
     connect(m_course, &CourseBar::stationRequested, this, &Window::goTo);
     connect(m_fetch, &QPushButton::clicked, this, [this] {
-        if (m_session->isFetching()) {
-            m_session->cancel();
+        if (m_place->isFetching()) {
+            m_place->stopFetching();
         } else {
-            m_session->fetch();
+            m_place->fetch();
         }
     });
     connect(m_startPage, &StartPage::folderChosen, this, &Window::openRepository);
     connect(m_startPage, &StartPage::chooserRequested, this, &Window::chooseFolder);
-    connect(m_survey, &SurveyStation::branchPicked, m_session, &Session::requestForecast);
-    connect(m_survey, &SurveyStation::startRequested, this, [this] {
-        m_session->startSplice(m_survey->theirsRef(), m_survey->forecast());
-    });
+    connect(m_survey, &SurveyStation::branchPicked, m_place, &PlaceSession::requestForecast);
+    connect(m_survey, &SurveyStation::startRequested, this, &Window::startSplice);
+    connect(m_survey, &SurveyStation::bringBackRequested, m_splice, &SpliceSession::bringBack);
     connect(m_survey, &SurveyStation::resumeRequested, this, [this] { goTo(Station::resolve); });
     connect(m_resolve, &ResolveStation::changed, this, &Window::onChanged);
     connect(m_resolve, &ResolveStation::placeChanged, this, &Window::storePlace);
-    connect(m_resolve, &ResolveStation::factsRequested, m_session, &Session::requestFileFacts);
+    connect(m_resolve, &ResolveStation::factsRequested, m_splice, &SpliceSession::requestFileFacts);
     connect(m_record, &RecordStation::messageEdited, this, [this] { m_messageTimer.start(); });
     connect(&m_messageTimer, &QTimer::timeout, this, [this] {
-        m_session->storeMessage(m_record->message());
+        m_splice->storeMessage(m_record->message());
     });
-    connect(m_record, &RecordStation::identityGiven, m_session, &Session::setNewIdentity);
-    connect(m_record, &RecordStation::recordRequested, m_session, &Session::record);
+    connect(m_record, &RecordStation::identityGiven, m_splice, &SpliceSession::setNewIdentity);
+    connect(m_record, &RecordStation::recordRequested, m_splice, &SpliceSession::record);
+    connect(m_record, &RecordStation::stopRequested, m_splice, &SpliceSession::stopRecording);
     connect(m_record, &RecordStation::surveyRequested, this, [this] { goTo(Station::survey); });
 }
 
 void Window::openRepository(const QString& folder)
 {
+    if (m_splice->isRecording()) {
+        m_notice->showMessage(tr("Recording is under way here. Open another repository after it."));
+        return;
+    }
     m_notice->dismiss();
-    m_session->open(QDir(folder).absolutePath());
+    m_place->open(QDir(folder).absolutePath());
 }
 
 void Window::chooseFolder()
@@ -187,56 +217,222 @@ void Window::chooseFolder()
     dialog->open();
 }
 
-void Window::onOpened()
+void Window::onOpened(const FoundPlace& found)
 {
-    rememberFolder(m_session->folder());
-    onSpliceEnded(false);
+    rememberFolder(m_place->folder());
+    m_toldPrograms.clear();
+    m_isNoticeOfSplice = false;
     m_course->show();
-    m_survey->showFacts(m_session->facts(), m_session->facts()->proposedTheirs());
+    m_survey->showFacts(found.facts, found.facts->proposedTheirs());
+    m_record->setUncommitted(found.facts->uncommitted);
     goTo(Station::survey);
-}
-
-void Window::onSpliceStarted(const JournalEntry& entry)
-{
-    for (QAction* action : m_spliceActions) {
-        action->setEnabled(true);
-    }
-    m_survey->setSpliceUnderWay(entry.plan.theirsName);
-    m_resolve->setSplice(m_session->splice(), entry.place);
-    m_record->setSplice(m_session->splice(), shown(entry.message));
-    onChanged();
-    goTo(entry.station == "record"   ? Station::record
-         : entry.station == "survey" ? Station::survey
-                                     : Station::resolve);
-}
-
-void Window::onSpliceEnded(bool wasAbandoned)
-{
-    for (QAction* action : m_spliceActions) {
-        action->setEnabled(false);
-    }
-    m_survey->setSpliceUnderWay({});
-    m_resolve->setSplice(nullptr);
-    m_course->setNote(Station::resolve, {});
-    m_course->setReached(m_station == Station::record && !wasAbandoned ? Station::record
-                                                                       : Station::survey);
-    if (wasAbandoned) {
-        m_record->setSplice(nullptr, {});
-        goTo(Station::survey);
+    if (found.trouble) {
+        m_notice->showError(*found.trouble);
+        m_notice->offerAction(tr("Try again"), [this] { openRepository(m_place->folder()); });
+    } else if (found.recovery) {
+        const QString branch = shown(found.recovery->plan.oursName);
         m_notice->showMessage(
-            tr("The splice is put away. Nothing was changed, and its decisions are kept."));
-        m_notice->offerAction(tr("Bring it back"), [this] { m_session->bringBackAbandoned(); });
+            found.recovery->isFinished
+                ? tr("A recording on %1 had been interrupted after its commit %2 was made. It is "
+                     "finished now.")
+                      .arg(branch, shown(found.recovery->commit.brief()))
+                : tr("A recording on %1 had been interrupted. It was undone: everything is as "
+                     "before, your decisions are kept.")
+                      .arg(branch));
+    } else if (!found.journalSetAsideAs.empty()) {
+        m_notice->showMessage(
+            tr("The journal of splices could not be read. It is kept as %1, and a "
+               "new one was begun. Your branches and files are not concerned.")
+                .arg(shownPath(found.journalSetAsideAs)));
+    } else if (!found.facts->ledTo.empty()) {
+        m_notice->showMessage(
+            tr("The configuration of %1 says that its working tree is %2. Recording would change "
+               "the files there, as git itself would.")
+                .arg(m_place->folder(), shownPath(found.facts->ledTo)));
+    } else {
+        tellOfPrograms(found.facts->programsLeftOut);
     }
+}
+
+void Window::tellOfPrograms(const std::vector<std::string>& programs)
+{
+    std::vector<std::string> untold;
+    QStringList commands;
+    for (const std::string& program : programs) {
+        if (m_toldPrograms.insert(program).second) {
+            untold.push_back(program);
+            commands << shownPath(program);
+        }
+    }
+    if (untold.empty()) {
+        return;
+    }
+    m_notice->showMessage(
+        tr("This repository's own configuration names a program for comparing or joining files. It "
+           "was not run: %1")
+            .arg(commands.join(QStringLiteral(" · "))));
+    m_notice->offerAction(tr("Allow it here"), [this, untold] { m_place->allowPrograms(untold); });
+}
+
+void Window::onFactsChanged(const FactsChange& change)
+{
+    const auto facts = m_place->facts();
+    const bool areForecastsStale = change.isStanding || change.isBranches;
+    m_survey->updateFacts(facts, areForecastsStale);
+    if (areForecastsStale) {
+        m_place->requestForecast(m_survey->theirsRef());
+    }
+    m_record->setUncommitted(facts->uncommitted);
     showFactsOfCourse();
     showStatus();
 }
 
-void Window::goTo(Station station)
+void Window::onFetched(const Fetched& fetched)
 {
-    if (m_session->folder().isEmpty()) {
+    if (m_splice->splice() == nullptr || !fetched.arrivals.empty()) {
+        m_notice->showMessage(arrivalsInWords(fetched.arrivals));
+    }
+}
+
+void Window::startSplice()
+{
+    const std::string theirs = m_survey->theirsRef();
+    const auto forecast = m_survey->forecast();
+    const auto earlier = m_splice->earlierOf(theirs);
+    if (!earlier) {
+        m_splice->start(theirs, forecast, {});
         return;
     }
-    if (station != Station::survey && m_session->splice() == nullptr) {
+    m_notice->showMessage(tr("A splice of %1 into %2 was put away with decisions in it.")
+                              .arg(shown(earlier->plan.theirsName), shown(earlier->plan.oursName)));
+    m_notice->offerAction(tr("Carry its decisions over"), [this, theirs, forecast, earlier] {
+        m_splice->start(theirs, forecast, earlier->plan.id);
+    });
+    m_notice->offerAction(tr("Start clean"),
+                          [this, theirs, forecast] { m_splice->start(theirs, forecast, {}); });
+}
+
+void Window::tellOfSplice(const QString& text, const QString& details)
+{
+    m_notice->showMessage(text, details);
+    m_isNoticeOfSplice = true;
+}
+
+void Window::onFellBehind(const JournalEntry& entry, const QString& why)
+{
+    tellOfSplice(
+        tr("%1 Nothing is lost: it can be carried on from where both stand now.").arg(why));
+    if (m_place->facts()->standing.ref == entry.plan.oursRef) {
+        m_notice->offerAction(tr("Carry on from there"),
+                              [this, entry] { m_splice->carryOn(entry); });
+    }
+}
+
+void Window::onSpliceStarted(const Started& started)
+{
+    const JournalEntry& entry = started.entry;
+    m_survey->setSpliceUnderWay(entry.plan.theirsName);
+    m_resolve->setSplice(m_splice->splice(), entry.place);
+    m_record->setSplice(m_splice->splice(), shown(entry.message));
+    m_record->setUncommitted(m_place->facts()->uncommitted);
+    onChanged();
+    goTo(entry.station == "record"   ? Station::record
+         : entry.station == "survey" ? Station::survey
+                                     : Station::resolve);
+    if (!started.heldBy.empty()) {
+        tellOfSplice(tr("Another window has this splice open (process %1). It is shown here as it "
+                        "was, and cannot be changed.")
+                         .arg(shown(started.heldBy)));
+        m_notice->offerAction(tr("Take it over"), [this] { m_splice->takeOver(); });
+    } else if (started.isCarriedOn) {
+        tellOfCarriedOver(started.carried);
+    }
+}
+
+void Window::tellOfCarriedOver(const CarriedOver& carried)
+{
+    const std::size_t placed = carried.placed.size();
+    const std::size_t lost = carried.lost.size();
+    QString text = placed == 1 ? tr("1 decision was carried over.")
+                               : tr("%1 decisions were carried over.").arg(placed);
+    if (lost > 0) {
+        text += lost == 1 ? tr(" 1 found no place.") : tr(" %1 found no place.").arg(lost);
+    }
+    QStringList details;
+    for (const LostDecision& decision : carried.lost) {
+        details << lostInWords(decision);
+    }
+    tellOfSplice(text, details.join(QLatin1Char('\n')));
+}
+
+void Window::onSpliceEnding()
+{
+    m_resolve->flush();
+    m_survey->setSpliceUnderWay({});
+    m_resolve->setSplice(nullptr);
+    m_record->forgetSplice();
+    if (m_isNoticeOfSplice) {
+        m_isNoticeOfSplice = false;
+        m_notice->dismiss();
+    }
+}
+
+void Window::onSpliceEnded(Ended how)
+{
+    m_course->setNote(Station::resolve, {});
+    m_course->setReached(how == Ended::recorded ? Station::record : Station::survey);
+    if (how != Ended::recorded) {
+        m_record->setSplice(nullptr, {});
+        goTo(Station::survey);
+    }
+    if (how == Ended::putAway) {
+        const std::string id = m_splice->entry().plan.id;
+        m_notice->showMessage(
+            tr("The splice is put away. Nothing was changed, and its decisions are kept."));
+        m_notice->offerAction(tr("Bring it back"), [this, id] { m_splice->bringBack(id); });
+    }
+    enableActions();
+    showFactsOfCourse();
+    showStatus();
+}
+
+void Window::onRecordingStep(const QString& step)
+{
+    m_progress = step;
+    m_record->setBusy(m_splice->isRecording() ? tr("Recording…") : QString());
+    enableActions();
+    showStatus();
+    if (!m_splice->isRecording() && m_closesWhenRecorded) {
+        m_closesWhenRecorded = false;
+        // After the answer has been taken in.
+        QMetaObject::invokeMethod(this, &QWidget::close, Qt::QueuedConnection);
+    }
+}
+
+/// Actions belong to their station; a splice that is being recorded, or that another window has, is
+/// not changed by any.
+void Window::enableActions()
+{
+    const Splice* splice = m_splice->splice();
+    for (QAction* action : m_spliceActions) {
+        action->setEnabled(splice != nullptr && !m_splice->isRecording());
+    }
+    const bool canChange = splice != nullptr && !splice->isFrozen();
+    for (QAction* action : m_regionActions) {
+        action->setEnabled(canChange && m_station == Station::resolve);
+    }
+    m_resolve->setEditable(canChange);
+}
+
+void Window::goTo(Station station)
+{
+    if (m_place->folder().isEmpty()) {
+        return;
+    }
+    if (station == Station::survey) {
+        m_place->look();
+    }
+    if (station != Station::survey && m_splice->splice() == nullptr) {
         m_notice->showMessage(tr("No splice is under way yet. Start one here."));
         station = Station::survey;
     }
@@ -250,10 +446,11 @@ void Window::goTo(Station station)
     } else if (station == Station::resolve) {
         m_resolve->focusChoices();
     }
-    if (m_session->splice() == nullptr) {
+    if (m_splice->splice() == nullptr) {
         m_course->setReached(Station::survey);
     }
     m_course->setCurrent(station);
+    enableActions();
     storePlace();
     showFactsOfCourse();
     showStatus();
@@ -266,7 +463,7 @@ void Window::primaryAction()
         m_survey->start();
         break;
     case Station::resolve:
-        if (m_session->splice() != nullptr && m_session->splice()->openCount() == 0) {
+        if (m_splice->splice() != nullptr && m_splice->splice()->openCount() == 0) {
             goTo(Station::record);
         } else {
             m_resolve->takeLookedAt();
@@ -280,7 +477,7 @@ void Window::primaryAction()
 
 void Window::onChanged()
 {
-    const Splice* splice = m_session->splice();
+    const Splice* splice = m_splice->splice();
     if (splice == nullptr) {
         return;
     }
@@ -294,12 +491,12 @@ void Window::onChanged()
 
 void Window::showFactsOfCourse()
 {
-    const auto facts = m_session->facts();
+    const auto facts = m_place->facts();
     if (!facts) {
         return;
     }
     m_fetch->setVisible(m_station == Station::survey);
-    const Splice* splice = m_session->splice();
+    const Splice* splice = m_splice->splice();
     if (splice != nullptr && m_station != Station::survey) {
         const auto& base = splice->forecast().base;
         m_course->setFacts(
@@ -314,19 +511,15 @@ void Window::showFactsOfCourse()
     }
     const QString name =
         facts->standing.name.empty() ? tr("no branch") : shown(facts->standing.name);
-    const QString asked =
-        facts->lastAsked
-            ? tr("remote last asked %1").arg(relativeTime(*facts->lastAsked, facts->readAt))
-            : tr("the remote was never asked from here");
     m_course->setFacts(tr("%1 on %2").arg(facts->repositoryName, name),
-                       asked,
-                       facts->lastAsked ? exactTime(*facts->lastAsked) : QString());
+                       askedInWords(*facts, QDateTime::currentSecsSinceEpoch()),
+                       exactAskedInWords(*facts));
 }
 
 void Window::showStatus()
 {
-    const bool hasRepository = !m_session->folder().isEmpty();
-    const Splice* splice = m_session->splice();
+    const bool hasRepository = !m_place->folder().isEmpty();
+    const Splice* splice = m_splice->splice();
     QString status;
     std::vector<KeyHint> hints;
     if (!hasRepository) {
@@ -385,17 +578,33 @@ void Window::rememberFolder(const QString& folder)
 
 void Window::storePlace()
 {
-    if (m_session->splice() != nullptr) {
-        m_session->storePlace(nameOfStation(m_station), m_resolve->place());
+    if (m_splice->splice() != nullptr) {
+        m_splice->storePlace(nameOfStation(m_station), m_resolve->place());
+    }
+}
+
+void Window::changeEvent(QEvent* event)
+{
+    QMainWindow::changeEvent(event);
+    if (event->type() == QEvent::ActivationChange && isActiveWindow()) {
+        m_place->look();  // much may have happened while one was elsewhere
     }
 }
 
 void Window::closeEvent(QCloseEvent* event)
 {
+    if (m_splice->isRecording()) {
+        m_closesWhenRecorded = true;
+        tellOfSplice(tr("Recording is under way. The window closes as soon as it has an answer."));
+        m_notice->offerAction(tr("Stop it and go back"), [this] { m_splice->stopRecording(); });
+        m_notice->offerAction(tr("Stay"), [this] { m_closesWhenRecorded = false; });
+        event->ignore();
+        return;
+    }
     m_resolve->flush();
     storePlace();
     if (m_messageTimer.isActive()) {
-        m_session->storeMessage(m_record->message());
+        m_splice->storeMessage(m_record->message());
     }
     QSettings settings;
     settings.setValue(QStringLiteral("window/geometry"), saveGeometry());

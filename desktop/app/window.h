@@ -2,10 +2,12 @@
 #pragma once
 
 #include "desktop/app/course_bar.h"
-#include "desktop/app/session.h"
+#include "desktop/app/splice_session.h"
 
 #include <QMainWindow>
 #include <QTimer>
+
+#include <set>
 
 class QMenu;
 class QPushButton;
@@ -19,8 +21,8 @@ class ResolveStation;
 class StartPage;
 class SurveyStation;
 
-/// The window: the course across the top, a station below it, keys at its foot. Wires stations to
-/// the session; decides nothing itself.
+/// The window: the course across the top, a station below it, keys at its foot. Wires stations to the
+/// open place and to the splice under way; decides nothing itself.
 class Window final : public QMainWindow
 {
     Q_OBJECT
@@ -30,6 +32,7 @@ public:
 
 protected:
     void closeEvent(QCloseEvent* event) override;
+    void changeEvent(QEvent* event) override;
 
 private:
     void addMenus();
@@ -38,22 +41,35 @@ private:
                        const char* objectName,
                        const QKeySequence& key,
                        std::function<void()> act);
-    void connectSession();
+    void connectPlace();
+    void connectSplice();
     void connectStations();
     void goTo(Station station);
     void primaryAction();
     void chooseFolder();
-    void onOpened();
-    void onSpliceStarted(const JournalEntry& entry);
-    void onSpliceEnded(bool wasAbandoned);
+    void onOpened(const FoundPlace& found);
+    void onFactsChanged(const FactsChange& change);
+    void onFetched(const Fetched& fetched);
+    void onSpliceStarted(const Started& started);
+    void onSpliceEnding();
+    void onSpliceEnded(Ended how);
+    void onFellBehind(const JournalEntry& entry, const QString& why);
+    void onRecordingStep(const QString& step);
     void onChanged();
+    void startSplice();
+    void tellOfPrograms(const std::vector<std::string>& programs);
+    void tellOfCarriedOver(const CarriedOver& carried);
+    /// A notice about the splice under way, which goes with it.
+    void tellOfSplice(const QString& text, const QString& details = {});
+    void enableActions();
     void showFactsOfCourse();
     void showStatus();
     void rememberFolder(const QString& folder);
     void storePlace();
     [[nodiscard]] QStringList recentFolders() const;
 
-    Session* m_session;
+    PlaceSession* m_place;
+    SpliceSession* m_splice;
     CourseBar* m_course;
     NoticeBar* m_notice;
     QStackedWidget* m_stations;
@@ -66,8 +82,13 @@ private:
     QMenu* m_recentMenu = nullptr;
     QList<QAction*> m_allActions;
     QList<QAction*> m_spliceActions;  ///< Enabled while a splice is under way.
+    QList<QAction*> m_regionActions;  ///< Enabled at Resolve, while the splice can be changed.
     Station m_station = Station::survey;
     QTimer m_messageTimer;  ///< A half-written message is stored when typing pauses.
+    QTimer m_clock;         ///< "last asked 5 minutes ago" grows old by itself.
     QString m_progress;
+    std::set<std::string> m_toldPrograms;  ///< Asked about already.
+    bool m_isNoticeOfSplice = false;       ///< What the notice tells goes with the splice.
+    bool m_closesWhenRecorded = false;
 };
 }  // namespace rope

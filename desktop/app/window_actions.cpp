@@ -28,7 +28,7 @@ void Window::addMenus()
     addAction(
         repository, tr("Open…"), "openAction", QKeySequence::Open, [this] { chooseFolder(); });
     m_recentMenu = repository->addMenu(tr("Recent"));
-    addAction(repository, tr("Fetch"), "fetchAction", tr("Ctrl+R"), [this] { m_session->fetch(); });
+    addAction(repository, tr("Fetch"), "fetchAction", tr("Ctrl+R"), [this] { m_place->fetch(); });
     addAction(repository, tr("Quit"), "quitAction", QKeySequence::Quit, [this] { close(); });
 
     QMenu* splice = menuBar()->addMenu(tr("Splice"));
@@ -48,14 +48,13 @@ void Window::addMenus()
         goTo(Station::record);
     });
     splice->addSeparator();
-    m_spliceActions << addAction(splice, tr("Abandon this splice"), "abandonAction", {}, [this] {
-        m_session->abandonSplice();
-    });
+    m_spliceActions << addAction(
+        splice, tr("Put this splice away"), "putAwayAction", {}, [this] { m_splice->putAway(); });
 
     QMenu* region = menuBar()->addMenu(tr("Region"));
     const auto addRegion =
         [&](const QString& text, const char* name, const QString& key, std::function<void()> act) {
-            m_spliceActions << addAction(region, text, name, QKeySequence(key), std::move(act));
+            m_regionActions << addAction(region, text, name, QKeySequence(key), std::move(act));
         };
     addRegion(
         tr("Next open"), "nextOpenAction", tr("Ctrl+J"), [this] { m_resolve->goToNextOpen(1); });

@@ -6,6 +6,7 @@
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/obstacles.h"
 
 #include <QFormLayout>
 #include <QHBoxLayout>
@@ -28,6 +29,7 @@ RecordStation::RecordStation(QWidget* parent)
     , m_decisions(new QListWidget(this))
     , m_obstacle(makeLabel({}, TextRole::open, this))
     , m_record(makeButton(tr("Record the merge commit"), "recordButton", ButtonRole::primary, this))
+    , m_stop(makeButton(tr("Stop and go back"), "stopRecordingButton", ButtonRole::plain, this))
     , m_doneTitle(makeLabel({}, TextRole::strong, this))
     , m_doneDetails(makeLabel({}, TextRole::muted, this))
     , m_hookOutput(new QPlainTextEdit(this))
@@ -68,7 +70,9 @@ RecordStation::RecordStation(QWidget* parent)
     leftColumn->addWidget(m_obstacle);
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(m_record);
+    buttons->addWidget(m_stop);
     buttons->addStretch();
+    m_stop->hide();
     leftColumn->addLayout(buttons);
 
     auto* right = new QWidget(this);
@@ -126,6 +130,7 @@ RecordStation::RecordStation(QWidget* parent)
     connect(m_name, &QLineEdit::textChanged, this, &RecordStation::showObstacle);
     connect(m_email, &QLineEdit::textChanged, this, &RecordStation::showObstacle);
     connect(m_record, &QPushButton::clicked, this, &RecordStation::record);
+    connect(m_stop, &QPushButton::clicked, this, &RecordStation::stopRequested);
     connect(back, &QPushButton::clicked, this, &RecordStation::surveyRequested);
     setFocusProxy(m_message);
     setIdentity({});
@@ -145,6 +150,12 @@ void RecordStation::setSplice(const Splice* splice, const QString& message)
     refresh();
 }
 
+void RecordStation::forgetSplice()
+{
+    m_splice = nullptr;
+    showObstacle();
+}
+
 void RecordStation::refresh()
 {
     m_decisions->clear();
@@ -161,21 +172,20 @@ void RecordStation::refresh()
     m_what->setText(
         tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 from %7, %8 "
            "decided by you. "
-           "The working tree follows; nothing is sent.")
+           "The working tree follows; nothing is sent.\n\nNothing was run or searched on the "
+           "result: read it, "
+           "or run your tests after recording.")
             .arg(shown(m_splice->plan().oursName),
                  shown(forecast.ours.id.brief()),
-                 shown(forecast.ours.subject()),
+                 shownSubject(forecast.ours),
                  shown(forecast.theirs.id.brief()),
-                 shown(forecast.theirs.subject()))
+                 shownSubject(forecast.theirs))
             .arg(countOf(forecast.join.theirsChanges.size(), "changed file", "changed files"),
                  shown(m_splice->plan().theirsName))
             .arg(m_splice->decidedCount()));
-    m_markedPath.clear();
+    m_spliceObstacle = obstacleInSplice(*m_splice);
     for (const SpliceFile& file : m_splice->files()) {
         const QString path = shownPath(file.outcome->path);
-        if (file.text && !leftoverMarkers(*file.text).empty()) {
-            m_markedPath = path;
-        }
         const auto add = [&](const QString& what, const SlotState& state) {
             auto* item = new QListWidgetItem(
                 tr("%1%2: %3")
@@ -210,25 +220,32 @@ void RecordStation::showObstacle()
     QString obstacle;
     if (m_splice == nullptr) {
         obstacle = tr("No splice is under way. Start one in Survey.");
-    } else if (m_splice->openCount() > 0) {
-        obstacle =
-            tr("%1 still open. Go to Resolve and decide the rest.").arg(m_splice->openCount());
+    } else if (!m_spliceObstacle.isEmpty()) {
+        obstacle = m_spliceObstacle;
     } else if (message().trimmed().isEmpty()) {
         obstacle = tr("The message is empty. Write at least one line.");
     } else if (!m_signature
                && (m_name->text().trimmed().isEmpty()
                    || !m_email->text().contains(QLatin1Char('@')))) {
         obstacle = tr("Fill in your name and e-mail address.");
-    } else if (!m_markedPath.isEmpty()) {
-        obstacle = tr("%1 holds conflict markers that neither side had. Remove them first.")
-                       .arg(m_markedPath);
+    } else {
+        obstacle = m_uncommitted;
     }
     m_obstacle->setText(obstacle);
     m_obstacle->setVisible(!obstacle.isEmpty());
-    m_record->setEnabled(obstacle.isEmpty() && !m_isBusy);
+    m_record->setEnabled(obstacle.isEmpty() && !m_isBusy && m_splice != nullptr
+                         && !m_splice->isFrozen());
+    m_message->setReadOnly(m_isBusy);
+    m_stop->setVisible(m_isBusy);
     if (!m_isBusy) {
         m_record->setText(tr("Record the merge commit"));
     }
+}
+
+void RecordStation::setUncommitted(const std::vector<UncommittedFile>& files)
+{
+    m_uncommitted = obstacleOfUncommitted(files);
+    showObstacle();
 }
 
 void RecordStation::setBusy(const QString& step)

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/recorder.h"
+#include "core/logbook/recorder.h"
 
 #include <QWidget>
 
@@ -23,10 +23,15 @@ public:
 
     /// Shows a splice as it stands; null: nothing to record. `message` is a half-written one, or empty.
     void setSplice(const Splice* splice, const QString& message);
+    /// Lets go of the splice, which is about to go; what is shown stays until something else is.
+    void forgetSplice();
     /// Takes over that something was decided: counts, and the proposed message while it is untouched.
     void refresh();
     /// Who the commit will be by; nothing: ask.
     void setIdentity(const std::optional<Signature>& identity);
+    /// What is recorded must not be lost to work that is not committed: it stands in the way.
+    void setUncommitted(const std::vector<UncommittedFile>& files);
+    /// The step that recording is at; empty: nothing is being recorded.
     void setBusy(const QString& step);
     void showRecorded(const Recorded& recorded);
 
@@ -41,6 +46,8 @@ signals:
     /// A name and an address were given, to be kept for this repository before recording.
     void identityGiven(const QString& name, const QString& email);
     void surveyRequested();
+    /// The recording that is under way is to be stopped and taken back.
+    void stopRequested();
 
 private:
     void showObstacle();
@@ -54,12 +61,14 @@ private:
     QListWidget* m_decisions;
     QLabel* m_obstacle;
     QPushButton* m_record;
+    QPushButton* m_stop;
+    QString m_uncommitted;  ///< The obstacle that such work is; empty if none.
     QLabel* m_doneTitle;
     QLabel* m_doneDetails;
     QPlainTextEdit* m_hookOutput;
     const Splice* m_splice = nullptr;
     std::optional<Signature> m_signature;
-    QString m_markedPath;  ///< A file with leftover markers, found when the station was entered.
+    QString m_spliceObstacle;  ///< Found when the station was entered.
     bool m_isTouched = false;
     bool m_isFilling = false;
     bool m_isBusy = false;

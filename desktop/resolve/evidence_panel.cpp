@@ -35,6 +35,7 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     , m_list(new CandidateList(this))
     , m_preview(new WordText(this))
     , m_take(makeButton({}, "takeCandidateButton", ButtonRole::primary, this))
+    , m_writeOwn(makeButton(tr("Write my own"), "writeOwnButton", ButtonRole::plain, this))
     , m_leaveOpen(makeButton(tr("Leave open"), "leaveOpenButton", ButtonRole::plain, this))
 {
     auto* cards = new QWidget(this);
@@ -74,10 +75,9 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     previewLayout->setContentsMargins(4, 2, 4, 2);
     previewLayout->addWidget(m_preview);
 
-    auto* writeOwn = makeButton(tr("Write my own"), "writeOwnButton", ButtonRole::plain, this);
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(m_take);
-    buttons->addWidget(writeOwn);
+    buttons->addWidget(m_writeOwn);
     buttons->addStretch();
     buttons->addWidget(m_leaveOpen);
 
@@ -103,7 +103,7 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     connect(m_list, &CandidateList::taken, this, &EvidencePanel::candidateTaken);
     connect(
         m_take, &QPushButton::clicked, this, [this] { emit candidateTaken(m_list->lookedAt()); });
-    connect(writeOwn, &QPushButton::clicked, this, &EvidencePanel::writeOwnRequested);
+    connect(m_writeOwn, &QPushButton::clicked, this, &EvidencePanel::writeOwnRequested);
     connect(m_leaveOpen, &QPushButton::clicked, this, &EvidencePanel::leaveOpenRequested);
 }
 
@@ -131,10 +131,23 @@ void EvidencePanel::showRegion(const RegionView& region,
     } else {
         m_base->text().showPlain(m_texts.base);
     }
-    m_candidates = candidatesFor(m_texts, *region.rewrites);
     m_state = *region.state;
     m_isEditedByHand = region.isEditedByHand;
+    setCandidates(region.candidates != nullptr ? *region.candidates : std::vector<Candidate>{});
+}
+
+void EvidencePanel::setCandidates(const std::vector<Candidate>& candidates)
+{
+    m_candidates = candidates;
     fillList();
+}
+
+void EvidencePanel::setEditable(bool isEditable)
+{
+    m_isEditable = isEditable;
+    m_writeOwn->setEnabled(isEditable);
+    m_leaveOpen->setEnabled(isEditable);
+    m_take->setEnabled(isEditable && !m_candidates.empty());
 }
 
 void EvidencePanel::setFacts(const PlaceFacts& facts)
@@ -171,13 +184,22 @@ void EvidencePanel::fillList()
                         isTaken});
     }
     m_list->setRows(std::move(rows));
-    m_list->lookAt(std::max(taken, 0));
-    lookAt(std::max(taken, 0));
+    setEditable(m_isEditable);
+    if (m_candidates.empty()) {
+        m_take->setText(tr("Use"));
+        m_preview->showRemark(tr("Looking for candidates: this region is a long one."));
+    } else {
+        m_list->lookAt(std::max(taken, 0));
+        lookAt(std::max(taken, 0));
+    }
     m_leaveOpen->setText(m_state.isDecided ? tr("Reopen") : tr("Leave open"));
 }
 
 void EvidencePanel::lookAt(int row)
 {
+    if (row < 0 || static_cast<std::size_t>(row) >= m_candidates.size()) {
+        return;
+    }
     const Candidate& candidate = m_candidates[static_cast<std::size_t>(row)];
     m_take->setText(tr("Use candidate %1").arg(row + 1));
     if (candidate.text.empty()) {

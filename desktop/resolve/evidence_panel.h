@@ -26,8 +26,9 @@ public:
     struct RegionView
     {
         RegionTexts texts;
-        const Rewrites* rewrites = nullptr;  ///< Of the file.
-        std::size_t number = 1;              ///< From 1, in its file.
+        const std::vector<Candidate>* candidates =
+            nullptr;             ///< Null: they are still being looked for.
+        std::size_t number = 1;  ///< From 1, in its file.
         std::size_t count = 1;
         LineNumber firstBaseLine = 0;
         const SlotState* state = nullptr;
@@ -35,6 +36,10 @@ public:
     };
     /// Shows a region; the texts must stay valid until the next call.
     void showRegion(const RegionView& region, const SideNames& names, const QString& baseName);
+    /// The candidates of the region that is shown, once they are found.
+    void setCandidates(const std::vector<Candidate>& candidates);
+    /// Whether anything may be decided.
+    void setEditable(bool isEditable);
     void setFacts(const PlaceFacts& facts);
     /// Marks what stands there now, after a decision was made or taken back.
     void setState(const SlotState& state, bool isEditedByHand);
@@ -57,7 +62,9 @@ private:
     CandidateList* m_list;
     WordText* m_preview;
     QPushButton* m_take;
+    QPushButton* m_writeOwn;
     QPushButton* m_leaveOpen;
+    bool m_isEditable = true;
     RegionTexts m_texts;
     std::vector<Candidate> m_candidates;
     SlotState m_state;

@@ -2,6 +2,7 @@
 // Tested by tst_resolve_station.cpp.
 #include "desktop/resolve/resolve_station.h"
 
+#include "desktop/resolve/candidate_finder.h"
 #include "desktop/resolve/evidence_panel.h"
 #include "desktop/resolve/question_panel.h"
 #include "desktop/resolve/result_view.h"
@@ -42,6 +43,7 @@ ResolveStation::ResolveStation(QWidget* parent)
     , m_side(new QStackedWidget(this))
     , m_evidence(new EvidencePanel(this))
     , m_question(new QuestionPanel(this))
+    , m_finder(new CandidateFinder(this))
     , m_splitter(new QSplitter(Qt::Horizontal, this))
 {
     auto* notePage = new QWidget(this);
@@ -80,6 +82,9 @@ ResolveStation::ResolveStation(QWidget* parent)
         goTo({m_at.file, slot});
     });
     connect(m_result, &ResultView::typed, this, [this] {
+        if (!hasPlace()) {
+            return;
+        }
         m_worklist->show(m_splice);
         if (!isQuestion() && m_splice->files()[m_at.file].text->isRegion(m_at.slot)) {
             m_evidence->setState(m_splice->state(m_at),
@@ -90,7 +95,16 @@ ResolveStation::ResolveStation(QWidget* parent)
     connect(m_evidence, &EvidencePanel::candidateTaken, this, &ResolveStation::takeCandidate);
     connect(m_evidence, &EvidencePanel::writeOwnRequested, this, &ResolveStation::writeOwn);
     connect(m_evidence, &EvidencePanel::leaveOpenRequested, this, &ResolveStation::reopenOrSkip);
+    connect(m_finder, &CandidateFinder::found, this, [this](SlotPlace place) {
+        if (hasPlace() && m_at == place) {
+            m_evidence->setCandidates(
+                *m_finder->candidatesOf(m_splice->files()[place.file], place));
+        }
+    });
     connect(m_question, &QuestionPanel::answered, this, [this](FileChoice choice) {
+        if (m_splice == nullptr) {
+            return;
+        }
         m_splice->answer(m_at.file, choice);
         afterChange({m_at});
     });
@@ -100,11 +114,16 @@ ResolveStation::ResolveStation(QWidget* parent)
 void ResolveStation::setSplice(Splice* splice, const std::string& place)
 {
     m_result->clear();
+    m_finder->clear();
     m_facts.clear();
     m_splice = splice;
     m_worklist->show(splice);
     m_at = {};
     if (splice == nullptr) {
+        // Nothing may be shown any more of texts that are gone.
+        m_side->setCurrentIndex(2);
+        m_centreNote->setText(tr("No splice is under way."));
+        m_centre->setCurrentIndex(1);
         return;
     }
     const auto places = decidablePlaces();
@@ -126,6 +145,13 @@ void ResolveStation::setSplice(Splice* splice, const std::string& place)
         m_at = places.front();
     }
     showPlace();
+}
+
+void ResolveStation::setEditable(bool isEditable)
+{
+    m_result->setReadOnly(!isEditable);
+    m_evidence->setEditable(isEditable);
+    m_question->setEnabled(isEditable);
 }
 
 std::string ResolveStation::place() const
@@ -204,7 +230,7 @@ void ResolveStation::showPlace()
         const std::size_t region = file.text->regionOf(m_at.slot);
         EvidencePanel::RegionView view;
         view.texts = join.regionTexts(region);
-        view.rewrites = &file.text->rewrites();
+        view.candidates = m_finder->candidatesOf(file, m_at);
         view.number = region + 1;
         view.count = join.regionCount();
         view.firstBaseLine = join.region(region).base.begin;
@@ -299,7 +325,7 @@ void ResolveStation::takeLookedAt()
 
 void ResolveStation::writeOwn()
 {
-    if (hasPlace() && !isQuestion() && m_result->shows(m_at.file)
+    if (hasPlace() && !m_splice->isFrozen() && !isQuestion() && m_result->shows(m_at.file)
         && m_splice->files()[m_at.file].text->isRegion(m_at.slot)) {
         m_result->beginWriting(m_at.slot);
     }

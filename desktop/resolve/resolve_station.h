@@ -13,6 +13,7 @@ class QSplitter;
 class QStackedWidget;
 
 namespace rope {
+class CandidateFinder;
 class EvidencePanel;
 class QuestionPanel;
 class ResultView;
@@ -30,6 +31,8 @@ public:
     /// Takes up a splice, which must outlive its stay here; null for none. `place` is what place()
     /// gave in an earlier run, or empty.
     void setSplice(Splice* splice, const std::string& place = {});
+    /// Whether anything may be decided: not while the splice is recorded or another window has it.
+    void setEditable(bool isEditable);
     /// Where the person is, for the next run.
     [[nodiscard]] std::string place() const;
 
@@ -78,6 +81,7 @@ private:
     QStackedWidget* m_side;
     EvidencePanel* m_evidence;
     QuestionPanel* m_question;
+    CandidateFinder* m_finder;
     QSplitter* m_splitter;
     Splice* m_splice = nullptr;
     SlotPlace m_at;

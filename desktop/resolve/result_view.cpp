@@ -21,8 +21,9 @@
 
 namespace rope {
 namespace {
-constexpr int kStrandPauseMs = 200;  // the rail follows when typing pauses
-}
+constexpr int kStrandPauseMs = 200;            // the rail follows when typing pauses
+constexpr std::size_t kMostPatchedSlots = 64;  // of more, the whole text is laid anew
+}  // namespace
 
 ResultView::ResultView(QWidget* parent)
     : QWidget(parent)
@@ -111,6 +112,7 @@ void ResultView::showFile(Splice& splice, std::size_t file)
     for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
         m_lengths.push_back(text().text(slot).size());
     }
+    m_begins.clear();
     m_code->setText(whole, shownPath(outcome.path));
     m_title->setFullText(tr("%1 · %2 · %3")
                              .arg(shownPath(outcome.path),
@@ -127,10 +129,27 @@ void ResultView::showFile(Splice& splice, std::size_t file)
     paintStrip();
 }
 
+void ResultView::setReadOnly(bool isReadOnly)
+{
+    m_code->setReadOnly(isReadOnly);
+}
+
 std::size_t ResultView::beginOf(std::size_t slot) const
 {
-    return std::accumulate(
-        m_lengths.begin(), m_lengths.begin() + static_cast<std::ptrdiff_t>(slot), std::size_t{0});
+    // Beginnings up to where m_begins reaches still hold; the rest is summed up anew.
+    if (m_begins.empty()) {
+        m_begins.push_back(0);
+    }
+    while (m_begins.size() <= slot) {
+        m_begins.push_back(m_begins.back() + m_lengths[m_begins.size() - 1]);
+    }
+    return m_begins[slot];
+}
+
+void ResultView::setLength(std::size_t slot, std::size_t length)
+{
+    m_lengths[slot] = length;
+    m_begins.resize(std::min(m_begins.size(), slot + 1));
 }
 
 std::size_t ResultView::slotAt(std::size_t position) const
@@ -174,7 +193,7 @@ void ResultView::onTextEdited(std::size_t position, std::size_t removed, std::si
     }
     if (added > 0) {
         const std::size_t slot = slotAt(position);
-        m_lengths[slot] += added;
+        setLength(slot, m_lengths[slot] + added);
         m_typedSlots.insert(slot);
     } else {
         std::size_t begin = 0;
@@ -184,7 +203,7 @@ void ResultView::onTextEdited(std::size_t position, std::size_t removed, std::si
             const std::size_t from = std::max(begin, position);
             const std::size_t to = std::min(slotEnd, end);
             if (from < to) {
-                m_lengths[slot] -= to - from;
+                setLength(slot, m_lengths[slot] - (to - from));
                 m_typedSlots.insert(slot);
             }
             begin = slotEnd;
@@ -227,12 +246,20 @@ void ResultView::flushTyping()
 
 void ResultView::refreshSlots(const std::vector<std::size_t>& changed)
 {
+    if (changed.size() > kMostPatchedSlots) {
+        const int top = m_code->firstVisibleLine();
+        const std::size_t selected = m_selectedSlot;
+        showFile(*m_splice, m_file);
+        m_selectedSlot = selected;
+        m_code->reveal(top, 1);
+        return;
+    }
     for (const std::size_t slot : changed) {
         const std::string_view bytes = text().text(slot);
         const std::size_t begin = beginOf(slot);
         if (m_code->bytes(begin, m_lengths[slot]) != bytes) {
             m_code->replaceBytes(begin, m_lengths[slot], bytes);
-            m_lengths[slot] = bytes.size();
+            setLength(slot, bytes.size());
         }
     }
     // Replacing lines leaves marks of the old ones on the line that follows: paint the neighbours too.

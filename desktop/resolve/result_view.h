@@ -27,6 +27,7 @@ public:
     /// Shows a file of a splice; both must outlive what is shown. REQUIRES: the file has a text
     void showFile(Splice& splice, std::size_t file);
     void clear();
+    void setReadOnly(bool isReadOnly);
     [[nodiscard]] bool shows(std::size_t file) const
     {
         return m_splice != nullptr && m_file == file;
@@ -50,6 +51,7 @@ signals:
 private:
     [[nodiscard]] const SplicedText& text() const { return *m_splice->files()[m_file].text; }
     [[nodiscard]] std::size_t beginOf(std::size_t slot) const;
+    void setLength(std::size_t slot, std::size_t length);
     [[nodiscard]] std::size_t slotAt(std::size_t position) const;
     [[nodiscard]] int firstLineOf(std::size_t slot) const;
     [[nodiscard]] int lineCountOf(std::size_t slot) const;
@@ -68,6 +70,8 @@ private:
     std::size_t m_file = 0;
     std::size_t m_selectedSlot = 0;
     std::vector<std::size_t> m_lengths;  ///< Bytes of each slot in the editor.
+    mutable std::vector<std::size_t>
+        m_begins;  ///< Sums of m_lengths, as long as they hold; see beginOf().
     std::vector<Strand> m_firstStrands;  ///< Of each slot, as painted last: what the strip shows.
     std::set<std::size_t> m_typedSlots;  ///< Edited in the editor, not yet in the splice.
     QTimer m_flushTimer;

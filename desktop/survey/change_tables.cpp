@@ -16,6 +16,7 @@
 
 namespace rope {
 namespace {
+constexpr std::size_t kMostToolTipBytes = 3'000;  // of a commit's message
 void dress(QTableView& table)
 {
     table.setFrameShape(QFrame::NoFrame);
@@ -238,8 +239,9 @@ public:
             return codeFont();
         }
         if (role == Qt::ToolTipRole) {
-            return index.column() == 3 ? exactTime(commit.author.time)
-                                       : plainToolTip(shown(commit.message));
+            return index.column() == 3
+                       ? exactTime(commit.author.time)
+                       : plainToolTip(shownBeginning(commit.message, kMostToolTipBytes));
         }
         if (role != Qt::DisplayRole) {
             return {};
@@ -273,9 +275,9 @@ private:
     {
         const auto equal = m_equal.find(commit.id);
         return equal == m_equal.end()
-                   ? shown(commit.subject())
+                   ? shownSubject(commit)
                    : CommitTable::tr("%1 · already in ours as %2")
-                         .arg(shown(commit.subject()), shown(equal->second.brief()));
+                         .arg(shownSubject(commit), shown(equal->second.brief()));
     }
 
     std::vector<Commit> m_commits;

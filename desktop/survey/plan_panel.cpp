@@ -3,7 +3,11 @@
 
 #include "desktop/widgets/plain_widgets.h"
 
+#include <QHBoxLayout>
+#include <QPushButton>
 #include <QVBoxLayout>
+
+#include <algorithm>
 
 namespace rope {
 PlanPanel::PlanPanel(QWidget* parent)
@@ -18,7 +22,13 @@ PlanPanel::PlanPanel(QWidget* parent)
           TextRole::muted,
           this))
     , m_start(makeButton({}, "startButton", ButtonRole::primary, this))
+    , m_putAwayHeading(makeLabel(tr("Put away"), TextRole::heading, this))
+    , m_putAway(new QWidget(this))
 {
+    m_putAway->setObjectName(QStringLiteral("putAwayList"));
+    auto* putAwayColumn = new QVBoxLayout(m_putAway);
+    putAwayColumn->setContentsMargins(0, 0, 0, 0);
+    putAwayColumn->setSpacing(4);
     m_what->setObjectName(QStringLiteral("planWhat"));
     m_obstacle->setObjectName(QStringLiteral("planObstacle"));
     m_remark->setObjectName(QStringLiteral("planRemark"));
@@ -35,25 +45,57 @@ PlanPanel::PlanPanel(QWidget* parent)
     column->addSpacing(8);
     column->addWidget(m_obstacle);
     column->addStretch();
+    column->addWidget(m_putAwayHeading);
+    column->addWidget(m_putAway);
+    column->addSpacing(8);
     column->addWidget(m_promise);
     column->addSpacing(4);
     column->addWidget(m_start);
     m_start->setEnabled(false);
+    showPutAway({});
     connect(m_start, &QPushButton::clicked, this, &PlanPanel::startRequested);
 }
 
 void PlanPanel::showPlan(const Plan& plan)
 {
-    m_what->setText(plan.theirs.isEmpty() ? QString()
-                                          : tr("Bring %1 into %2").arg(plan.theirs, plan.ours));
+    m_what->setText(plan.theirs.isEmpty() || plan.theirs == plan.ours
+                        ? QString()
+                        : tr("Bring %1 into %2").arg(plan.theirs, plan.ours));
     m_method->setText(plan.method);
     m_consequence->setText(plan.consequence);
     m_remark->setText(plan.remark);
     m_remark->setVisible(!plan.remark.isEmpty());
     m_obstacle->setText(plan.obstacle);
     m_obstacle->setVisible(!plan.obstacle.isEmpty());
+    setTextRole(m_obstacle, plan.isGoodNews ? TextRole::normal : TextRole::open);
+    showPutAway(plan.putAway);
     m_start->setText(plan.startLabel);
-    m_start->setEnabled(plan.obstacle.isEmpty());
+    m_start->setEnabled(plan.obstacle.isEmpty() && !plan.theirs.isEmpty());
+}
+
+void PlanPanel::showPutAway(const std::vector<PutAwayRow>& rows)
+{
+    constexpr std::size_t kMostShown = 4;  // the newest; more are in the logbook's journal
+    for (QWidget* row : m_putAway->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly)) {
+        row->hide();
+        row->deleteLater();  // it may be the one whose button is telling of a click
+    }
+    for (std::size_t i = 0; i < std::min(rows.size(), kMostShown); ++i) {
+        auto* row = new QWidget(m_putAway);
+        const QByteArray name = "bringBackButton" + QByteArray::number(static_cast<int>(i));
+        auto* button = makeButton(tr("Bring back"), name.constData(), ButtonRole::plain, row);
+        button->setAccessibleDescription(rows[i].words);
+        auto* layout = new QHBoxLayout(row);
+        layout->setContentsMargins(0, 0, 0, 0);
+        layout->addWidget(makeLabel(rows[i].words, TextRole::muted, row), 1);
+        layout->addWidget(button);
+        m_putAway->layout()->addWidget(row);
+        connect(button, &QPushButton::clicked, this, [this, id = rows[i].id] {
+            emit bringBackRequested(id);
+        });
+    }
+    m_putAwayHeading->setVisible(!rows.empty());
+    m_putAway->setVisible(!rows.empty());
 }
 
 void PlanPanel::showProgress(const QString& text)

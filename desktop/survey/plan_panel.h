@@ -3,10 +3,20 @@
 
 #include <QWidget>
 
+#include <string>
+#include <vector>
+
 class QLabel;
 class QPushButton;
 
 namespace rope {
+/// A splice that was put away, in a sentence.
+struct PutAwayRow
+{
+    std::string id;
+    QString words;
+};
+
 /// What will happen: what into what, how, with which consequence, and the one button that starts it.
 class PlanPanel final : public QWidget
 {
@@ -18,11 +28,13 @@ public:
     {
         QString ours;
         QString theirs;
-        QString method;       ///< "Merge commit"
-        QString consequence;  ///< What that does to history.
-        QString obstacle;     ///< Why it cannot start; empty if it can.
-        QString startLabel;   ///< "Start: 7 to decide"
-        QString remark;       ///< Something to know, e.g. that there are several bases.
+        QString method;           ///< "Merge commit"
+        QString consequence;      ///< What that does to history.
+        QString obstacle;         ///< Why it cannot start; empty if it can.
+        bool isGoodNews = false;  ///< Then the obstacle is none: there is nothing left to do.
+        QString startLabel;       ///< "Start: 7 to decide"
+        QString remark;           ///< Something to know, e.g. that there are several bases.
+        std::vector<PutAwayRow> putAway;
     };
     void showPlan(const Plan& plan);
     void showProgress(const QString& text);
@@ -31,8 +43,10 @@ public:
 
 signals:
     void startRequested();
+    void bringBackRequested(const std::string& id);
 
 private:
+    void showPutAway(const std::vector<PutAwayRow>& rows);
     QLabel* m_what;
     QLabel* m_method;
     QLabel* m_consequence;
@@ -40,5 +54,8 @@ private:
     QLabel* m_obstacle;
     QLabel* m_promise;
     QPushButton* m_start;
+    QLabel* m_putAwayHeading;
+    QWidget* m_putAway;
+    std::vector<PutAwayRow> m_putAwayRows;
 };
 }  // namespace rope

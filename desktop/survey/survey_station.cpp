@@ -7,6 +7,8 @@
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/rope_chart.h"
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/obstacles.h"
+#include "desktop/wording/relative_time.h"
 
 #include <QHBoxLayout>
 #include <QStackedWidget>
@@ -71,6 +73,7 @@ SurveyStation::SurveyStation(QWidget* parent)
         }
     });
     connect(m_plan, &PlanPanel::startRequested, this, &SurveyStation::start);
+    connect(m_plan, &PlanPanel::bringBackRequested, this, &SurveyStation::bringBackRequested);
 }
 
 void SurveyStation::showFacts(std::shared_ptr<const SurveyFacts> facts,
@@ -170,14 +173,20 @@ void SurveyStation::showPlan()
     if (!m_underWay.empty()) {
         plan.theirs = shown(m_underWay);
         plan.method = tr("A splice is under way");
-        plan.consequence =
-            tr("Your decisions are kept. “Abandon this splice” in the Splice menu puts it away.");
+        plan.consequence = tr("Your decisions are kept. “Put this splice away” in the Splice menu "
+                              "leaves it for later.");
         plan.startLabel = tr("Go on with it");
+        plan.putAway = putAwayRows();
         m_plan->showPlan(plan);
         return;
     }
     const Forecast* forecast = m_forecast ? &m_forecast->forecast : nullptr;
     plan.obstacle = m_failure.isEmpty() ? startObstacle(*m_facts, forecast) : m_failure;
+    plan.isGoodNews = forecast != nullptr && m_failure.isEmpty()
+                      && (forecast->divergence.relation == Relation::oursAhead
+                          || forecast->divergence.relation == Relation::same
+                          || forecast->divergence.relation == Relation::theirsAhead);
+    plan.putAway = putAwayRows();
     if (theirs == nullptr) {
         plan.remark =
             m_facts->branches.size() < 2
@@ -194,13 +203,17 @@ void SurveyStation::showPlan()
         return;
     }
     if (forecast != nullptr && forecast->divergence.relation == Relation::diverged) {
+        if (const QString uncommitted = obstacleOfUncommitted(m_facts->uncommitted);
+            !uncommitted.isEmpty()) {
+            plan.remark = uncommitted + tr(" You can look and decide before that.");
+        }
         plan.method = tr("Merge commit");
         plan.consequence = tr("Adds 1 commit with two parents. No commit is rewritten.");
         const std::size_t open = forecast->openCount();
         plan.startLabel =
             open == 0 ? tr("Start: joins cleanly") : tr("Start: %1 to decide").arg(open);
-        if (!forecast->nameClashes.empty()) {
-            plan.remark = nameClashInWords(forecast->nameClashes.front());
+        if (!forecast->join.nameClashes.empty()) {
+            plan.remark = nameClashInWords(forecast->join.nameClashes.front());
         }
         if (forecast->divergence.bases.size() > 1) {
             plan.remark = tr("The histories criss-cross: there are %1 best common ancestors. They "
@@ -210,6 +223,30 @@ void SurveyStation::showPlan()
         }
     }
     m_plan->showPlan(plan);
+}
+
+std::vector<PutAwayRow> SurveyStation::putAwayRows() const
+{
+    std::vector<PutAwayRow> rows;
+    for (const PutAwaySplice& splice : m_facts->putAway) {
+        rows.push_back({splice.id,
+                        tr("%1 into %2, put away %3")
+                            .arg(shown(splice.theirsName),
+                                 shown(splice.oursName),
+                                 relativeTime(splice.putAwayAt, m_facts->readAt))});
+    }
+    return rows;
+}
+
+void SurveyStation::updateFacts(std::shared_ptr<const SurveyFacts> facts, bool areForecastsStale)
+{
+    m_facts = std::move(facts);
+    const bool isGone = m_facts->branch(m_theirsRef) == nullptr;
+    if (isGone || areForecastsStale) {
+        showFacts(m_facts, isGone ? m_facts->proposedTheirs() : m_theirsRef);
+    } else {
+        showPlan();
+    }
 }
 
 QString SurveyStation::status() const

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "desktop/survey/branch_list.h"
+#include "desktop/survey/plan_panel.h"
 #include "desktop/survey/survey_view.h"
 
 #include <QWidget>
@@ -13,7 +14,6 @@ class QStackedWidget;
 namespace rope {
 class CommitTable;
 class OverlapTable;
-class PlanPanel;
 class RopeChart;
 
 /// The station that shows where both sides stand and what joining them would mean.
@@ -25,6 +25,8 @@ public:
 
     /// Shows a repository as it stands; the forecast follows by setForecast().
     void showFacts(std::shared_ptr<const SurveyFacts> facts, const std::string& theirsRef);
+    /// Takes over what changed in a place that is shown already, keeping the branch that was picked.
+    void updateFacts(std::shared_ptr<const SurveyFacts> facts, bool areForecastsStale);
     /// The forecast of the branch picked now, or of another one for the list.
     void setForecast(const std::string& ref, std::shared_ptr<const SurveyForecast> forecast);
     void setForecastFailure(const std::string& ref, const QString& sentence);
@@ -40,8 +42,11 @@ signals:
     void branchPicked(const std::string& ref);
     void startRequested();
     void resumeRequested();
+    /// A splice that was put away is to be gone on with.
+    void bringBackRequested(const std::string& id);
 
 private:
+    [[nodiscard]] std::vector<PutAwayRow> putAwayRows() const;
     void showPlan();
     void showForecast();
 

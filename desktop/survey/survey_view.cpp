@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Tested by tst_survey_view.cpp.
+// Tested by tst_wording.cpp.
 #include "desktop/survey/survey_view.h"
 
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/obstacles.h"
 #include "desktop/wording/relative_time.h"
 
 #include <QCoreApplication>
@@ -16,8 +17,6 @@ QString tr(const char* text)
 {
     return QCoreApplication::translate("Survey", text);
 }
-
-constexpr int kMostNamedFiles = 3;
 
 /// Lines a side changed: the longer of what it took away and what it put there, over its chunks.
 int changedLines(const TextJoin& join, ChunkKind own, LineRange Chunk::*side)
@@ -46,7 +45,7 @@ QString versionWord(const FileOutcome& file, const std::optional<FileVersion>& v
 ChartCommit chartCommit(const Commit& commit, std::int64_t now)
 {
     return {shown(commit.id.brief()),
-            shown(commit.subject()),
+            shownSubject(commit),
             shown(commit.author.name),
             relativeTime(commit.author.time, now)};
 }
@@ -162,8 +161,9 @@ RopeChartModel chartModel(const SurveyForecast& survey,
     model.theirs = oldestFirst(survey.theirsCommits, now);
     const auto title =
         [](const QString& side, const QString& branch, std::size_t commits, std::size_t people) {
-            QString text =
-                tr("%1 · %2 · %3").arg(side, branch, countOf(commits, "commit", "commits"));
+            const QString count = countOf(commits, "commit", "commits");
+            const QString text = branch.isEmpty() ? tr("%1 · %2").arg(side, count)
+                                                  : tr("%1 · %2 · %3").arg(side, branch, count);
             return people > 1 ? text + tr(" by %1 people").arg(people) : text;
         };
     model.oursTitle = title(
@@ -180,51 +180,75 @@ RopeChartModel chartModel(const SurveyForecast& survey,
 
 QString startObstacle(const SurveyFacts& facts, const Forecast* forecast)
 {
-    if (!facts.standing.hasWorkingTree) {
-        return tr("This repository is bare: it has no working tree to join branches in. Open a "
-                  "clone of it.");
-    }
-    if (facts.standing.tip.isNull()) {
-        return tr("This repository has no commit yet. Make the first one, or fetch a branch and "
-                  "switch to it.");
-    }
-    if (facts.standing.ref.empty()) {
-        return tr("You are on no branch, so a merge commit would belong to none. Switch to a "
-                  "branch first: git switch NAME.");
-    }
-    if (facts.unfinished != UnfinishedWork::none) {
-        return tr("A join that was begun on the command line is not finished. Finish or abort it "
-                  "there first.");
-    }
-    QStringList names;
-    int more = 0;
-    for (const UncommittedFile& file : facts.uncommitted) {
-        if (!file.isUntracked) {
-            names.size() < kMostNamedFiles ? names << shownPath(file.path) : (++more, names);
-        }
-    }
-    if (!names.isEmpty()) {
-        return tr("Not committed yet: %1%2. Commit this work or set it aside first; nothing starts "
-                  "before, so that nothing is lost.")
-            .arg(names.join(QStringLiteral(", ")),
-                 more > 0 ? tr(" and %1 more").arg(more) : QString());
+    const QString obstacle = obstacleToRecording(facts.standing, facts.unfinished);
+    if (!obstacle.isEmpty()) {
+        return obstacle;
     }
     if (forecast == nullptr) {
-        return tr("Pick a branch to bring in.");
+        return facts.branches.size() < 2 ? QString() : tr("Pick a branch to bring in.");
     }
-    switch (forecast->divergence.relation) {
-    case Relation::same:
-        return tr("Both branches stand at the same commit. There is nothing to do.");
-    case Relation::oursAhead:
-        return tr("All of it is already in your branch. There is nothing to do.");
-    case Relation::theirsAhead:
-        return tr("Your branch has nothing of its own, so it can simply move forward, without a "
-                  "merge commit: git merge --ff-only.");
-    case Relation::unrelated:
-        return tr("These branches have no commit in common, so there is no base to join over.");
-    case Relation::diverged:
-        break;
+    return obstacleToSplicing(*forecast);
+}
+
+QString askedInWords(const SurveyFacts& facts, std::int64_t now)
+{
+    if (facts.remotes.empty()) {
+        return tr("no remote: this repository is only here");
     }
-    return {};
+    // The one that was asked longest ago is the one that this knowledge is as old as.
+    std::optional<std::int64_t> oldest;
+    for (const std::string& remote : facts.remotes) {
+        const auto asked = facts.lastAsked.find(remote);
+        if (asked == facts.lastAsked.end()) {
+            return tr("%1 was never asked from here").arg(shown(remote));
+        }
+        oldest = std::min(oldest.value_or(asked->second), asked->second);
+    }
+    const QString who =
+        facts.remotes.size() == 1 ? shown(facts.remotes.front()) : tr("the remotes");
+    return tr("%1 last asked %2").arg(who, relativeTime(*oldest, now));
+}
+
+QString exactAskedInWords(const SurveyFacts& facts)
+{
+    QStringList lines;
+    for (const auto& [remote, at] : facts.lastAsked) {
+        lines << tr("%1: %2").arg(shown(remote), exactTime(at));
+    }
+    return lines.join(QLatin1Char('\n'));
+}
+
+QString arrivalsInWords(const std::vector<Arrival>& arrivals)
+{
+    constexpr std::size_t kMostNamed = 3;
+    if (arrivals.empty()) {
+        return tr("Nothing new arrived.");
+    }
+    QStringList sentences;
+    for (std::size_t i = 0; i < std::min(arrivals.size(), kMostNamed); ++i) {
+        const Arrival& arrival = arrivals[i];
+        QStringList people;
+        for (std::size_t p = 0; p < std::min(arrival.people.size(), kMostNamed); ++p) {
+            people << shown(arrival.people[p]);
+        }
+        const QString last = people.isEmpty() ? QString() : people.takeLast();
+        const QString who =
+            people.isEmpty() ? last : tr("%1 and %2").arg(people.join(QStringLiteral(", ")), last);
+        const QString count = countOf(arrival.commits, "commit", "commits");
+        QString sentence = arrival.isNewBranch
+                               ? tr("%1 is new: %2").arg(shown(arrival.branch), count)
+                               : tr("%1: %2").arg(shown(arrival.branch), count);
+        if (!who.isEmpty()) {
+            sentence += tr(" by %1").arg(who);
+        }
+        if (arrival.isRewritten) {
+            sentence += tr(", and it was rewritten: commits that you had are gone from it");
+        }
+        sentences << sentence + QLatin1Char('.');
+    }
+    if (arrivals.size() > kMostNamed) {
+        sentences << tr("%1 more branches changed.").arg(arrivals.size() - kMostNamed);
+    }
+    return sentences.join(QLatin1Char(' '));
 }
 }  // namespace rope

@@ -12,15 +12,31 @@
 #include <vector>
 
 namespace rope {
+/// A splice that was left before it was recorded and can be brought back.
+struct PutAwaySplice
+{
+    std::string id;
+    std::string oursRef;
+    std::string oursName;
+    std::string theirsName;
+    std::int64_t putAwayAt = 0;
+    friend bool operator==(const PutAwaySplice&, const PutAwaySplice&) = default;
+};
+
 /// Where a repository stands, as the survey shows it. A value, read in one go.
 struct SurveyFacts
 {
     QString repositoryName;
     Standing standing;
     std::vector<Branch> branches;
-    std::optional<std::int64_t> lastAsked;
+    std::vector<std::string> remotes;
+    std::map<std::string, std::int64_t>
+        lastAsked;  ///< By remote; those that never answered are not in it.
     std::vector<UncommittedFile> uncommitted;
     UnfinishedWork unfinished = UnfinishedWork::none;
+    std::vector<PutAwaySplice> putAway;        ///< Newest first.
+    std::vector<std::string> programsLeftOut;  ///< Of the repository's own configuration, not run.
+    std::string ledTo;  ///< Where its configuration leads the working tree; empty if nowhere else.
     std::int64_t readAt = 0;  ///< Now, in seconds since 1970, when this was read.
 
     [[nodiscard]] const Branch* branch(const std::string& ref) const;
@@ -34,6 +50,7 @@ struct SurveyForecast
     Forecast forecast;
     std::vector<Commit> oursCommits;  ///< Newest first, at most kMostListedCommits.
     std::vector<Commit> theirsCommits;
+    std::vector<std::string> programsLeftOut;  ///< Of the repository's own configuration, not run.
     std::map<ObjectId, ObjectId>
         equalInOurs;  ///< Theirs' commits whose change ours has, and where.
 };
@@ -58,6 +75,24 @@ struct OverlapRow
                                         std::int64_t now);
 /// How many files either side touched in all.
 [[nodiscard]] std::size_t touchedFileCount(const Forecast& forecast);
+
+/// How old what is known of the remotes is: "origin last asked 2 hours ago".
+[[nodiscard]] QString askedInWords(const SurveyFacts& facts, std::int64_t now);
+
+/// When each remote was last heard of, exactly, for a tooltip.
+[[nodiscard]] QString exactAskedInWords(const SurveyFacts& facts);
+
+/// What came with a fetch on one branch.
+struct Arrival
+{
+    std::string branch;
+    std::size_t commits = 0;
+    std::vector<std::string> people;  ///< Who made them, each once.
+    bool isNewBranch = false;
+    bool isRewritten = false;  ///< Commits that it had are gone from it.
+};
+/// "origin/main: 3 commits by Priya and Jonas." Who sent what, in sentences.
+[[nodiscard]] QString arrivalsInWords(const std::vector<Arrival>& arrivals);
 
 /// What stops a splice from starting, as a sentence; empty if nothing does.
 [[nodiscard]] QString startObstacle(const SurveyFacts& facts, const Forecast* forecast);

@@ -34,6 +34,7 @@ constexpr std::array kStrands{
 constexpr int kFirstRegionMarker = 10;  // one per RegionLook, in its order
 constexpr int kRegionLooks = 4;
 constexpr int kContextLines = 5;
+constexpr int kMostFollowedEdits = 32;  // before headings are laid anew as a whole
 constexpr std::size_t kHeadingPadding =
     240;  // blanks after a heading, so that its band spans the view
 
@@ -174,6 +175,7 @@ void CodeView::setText(std::string_view bytes, const QString& fileName)
     delete previous;
     (void)send(QsciScintillaBase::SCI_CLEARALL);
     m_headingLines.clear();
+    m_editsSinceHeadings = 0;
     if (QsciLexer* const lexer = makeLexer(fileName, this)) {
         m_editor->setLexer(lexer);
     } else {
@@ -340,6 +342,10 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
         }
         return text;
     };
+    if (m_editsSinceHeadings > kMostFollowedEdits) {
+        m_editor->clearAnnotations();
+    }
+    m_editsSinceHeadings = 0;
     for (const int line : m_headingLines) {
         const auto number = static_cast<unsigned long>(line);
         if (line >= 0 && line < lineCount() && !byLine.contains(line) && !shownAt(number).empty()) {
@@ -409,6 +415,10 @@ QWidget* CodeView::editor() const
 
 void CodeView::onModified(int position, int type, int length, int linesAdded, int line)
 {
+    // Many edits in a row are not followed one by one: that would take the square of their number.
+    if (linesAdded != 0 && ++m_editsSinceHeadings > kMostFollowedEdits) {
+        m_headingLines.clear();
+    }
     if (linesAdded != 0 && !m_headingLines.empty()) {
         // Headings move with their lines; near the edit any line may have kept or lost one.
         std::set<int> moved;

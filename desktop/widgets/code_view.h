@@ -82,6 +82,8 @@ private:
     int m_headingStyle =
         -1;  ///< Scintilla's number of the style for decided regions; open is the next.
     std::set<int> m_headingLines;  ///< Lines that may carry a heading now.
-    bool m_isSyncing = false;      ///< Our own change is under way: not an edit.
+    int m_editsSinceHeadings =
+        0;                     ///< Up to kMostFollowedEdits they were followed in m_headingLines.
+    bool m_isSyncing = false;  ///< Our own change is under way: not an edit.
 };
 }  // namespace rope

@@ -14,7 +14,8 @@ NoticeBar::NoticeBar(QWidget* parent)
     : QFrame(parent)
     , m_text(makeLabel({}, TextRole::normal, this))
     , m_detailsButton(makeButton(tr("Details"), "noticeDetailsButton", ButtonRole::plain, this))
-    , m_actionButton(makeButton({}, "noticeActionButton", ButtonRole::plain, this))
+    , m_actionButtons{makeButton({}, "noticeActionButton", ButtonRole::plain, this),
+                      makeButton({}, "noticeSecondButton", ButtonRole::plain, this)}
     , m_details(new QPlainTextEdit(this))
 {
     setObjectName(QStringLiteral("noticeBar"));
@@ -27,7 +28,9 @@ NoticeBar::NoticeBar(QWidget* parent)
     auto* closeButton = makeButton(tr("Dismiss"), "noticeCloseButton", ButtonRole::plain, this);
     auto* row = new QHBoxLayout;
     row->addWidget(m_text, 1);
-    row->addWidget(m_actionButton);
+    for (QPushButton* button : m_actionButtons) {
+        row->addWidget(button);
+    }
     row->addWidget(m_detailsButton);
     row->addWidget(closeButton);
     auto* column = new QVBoxLayout(this);
@@ -37,13 +40,15 @@ NoticeBar::NoticeBar(QWidget* parent)
     setAutoFillBackground(true);
     connect(closeButton, &QPushButton::clicked, this, &NoticeBar::dismiss);
     connect(m_detailsButton, &QPushButton::toggled, m_details, &QWidget::setVisible);
-    connect(m_actionButton, &QPushButton::clicked, this, [this] {
-        const auto action = m_action;
-        dismiss();
-        if (action) {
-            action();
-        }
-    });
+    for (std::size_t i = 0; i < m_actionButtons.size(); ++i) {
+        connect(m_actionButtons[i], &QPushButton::clicked, this, [this, i] {
+            const auto action = m_actions[i];
+            dismiss();
+            if (action) {
+                action();
+            }
+        });
+    }
     dismiss();
 }
 
@@ -68,16 +73,21 @@ void NoticeBar::display(const QString& text, const QString& details, bool isProb
     m_detailsButton->setChecked(false);
     m_detailsButton->setVisible(!details.isEmpty());
     m_details->hide();
-    m_actionButton->hide();
-    m_action = nullptr;
+    for (QPushButton* button : m_actionButtons) {
+        button->hide();
+    }
+    m_actions = {};
+    m_actionCount = 0;
     show();
 }
 
 void NoticeBar::offerAction(const QString& label, std::function<void()> action)
 {
-    m_action = std::move(action);
-    m_actionButton->setText(label);
-    m_actionButton->show();
+    ROPE_ASSERT(m_actionCount < m_actionButtons.size(), "a notice has two actions at most");
+    QPushButton* const button = m_actionButtons[m_actionCount];
+    m_actions[m_actionCount++] = std::move(action);
+    button->setText(label);
+    button->show();
 }
 
 void NoticeBar::dismiss()

@@ -5,6 +5,7 @@
 
 #include <QFrame>
 
+#include <array>
 #include <functional>
 
 class QLabel;
@@ -13,7 +14,7 @@ class QPlainTextEdit;
 
 namespace rope {
 /// A message in the window that waits to be read: a sentence, the next step, details to unfold, and
-/// at most one action. Replaces message boxes.
+/// up to two actions. Replaces message boxes.
 class NoticeBar final : public QFrame
 {
     Q_OBJECT
@@ -22,6 +23,8 @@ public:
 
     void showError(const Error& error);
     void showMessage(const QString& text, const QString& details = {});
+    /// Adds an action, the first one with the name "noticeActionButton", the second one with
+    /// "noticeSecondButton".
     void offerAction(const QString& label, std::function<void()> action);
     void dismiss();
     [[nodiscard]] QString text() const;
@@ -30,8 +33,9 @@ private:
     void display(const QString& text, const QString& details, bool isProblem);
     QLabel* m_text;
     QPushButton* m_detailsButton;
-    QPushButton* m_actionButton;
+    std::array<QPushButton*, 2> m_actionButtons;
     QPlainTextEdit* m_details;
-    std::function<void()> m_action;
+    std::array<std::function<void()>, 2> m_actions;
+    std::size_t m_actionCount = 0;
 };
 }  // namespace rope

@@ -2,6 +2,8 @@
 // Tested by tst_wording.cpp.
 #include "desktop/wording/describe_error.h"
 
+#include "desktop/wording/merge_words.h"
+
 #include <QCoreApplication>
 
 namespace rope {
@@ -11,118 +13,168 @@ QString tr(const char* text)
     return QCoreApplication::translate("describe", text);
 }
 
-ErrorText describeNotFound(const QString& subject, const QString& details)
+/// The sentence and the next step of a reason; empty for Reason::none.
+ErrorText describeReason(const Error& error, const QString& subject)
 {
-    if (details.contains(QLatin1String("not a git repository"))) {
+    switch (error.reason) {
+    case Reason::none:
+        return {};
+    case Reason::notARepository:
         return {tr("%1 is not in a git repository.").arg(subject),
                 tr("Choose a folder that was cloned or initialised with git."),
-                details};
-    }
-    if (details.contains(QLatin1String("no such folder"))) {
+                {}};
+    case Reason::noSuchFolder:
         return {tr("There is no folder %1.").arg(subject),
                 tr("Check the path, or choose a folder."),
-                details};
-    }
-    return {tr("%1 was not found in this repository.").arg(subject),
-            tr("Fetch, or check the name. If an object is missing, the repository may be damaged: "
-               "git fsck tells more."),
-            details};
-}
-
-ErrorText describeStale(const QString& subject, const QString& details)
-{
-    if (details == QLatin1String("uncommitted")) {
+                {}};
+    case Reason::ownedByOther:
+        return {tr("git does not open %1, because it belongs to another user.").arg(subject),
+                tr("If you trust it, add it to git's safe.directory setting."),
+                {}};
+    case Reason::historyCutOff:
+        return {tr("This clone holds only the newest part of the history, and the common base "
+                   "is not in it."),
+                tr("Fetch the rest with git fetch --unshallow, then try again."),
+                {}};
+    case Reason::objectsMissing:
+        return {tr("This clone lacks some of the files that this needs; %1 has them.").arg(subject),
+                tr("Pick the branch, and they are asked for."),
+                {}};
+    case Reason::emptyMessage:
+        return {tr("The commit message is empty."), tr("Write at least one line."), {}};
+    case Reason::unencodable:
+        return {tr("%1 holds a character that its encoding lacks.").arg(subject),
+                tr("Take the character out, or write it in another way."),
+                {}};
+    case Reason::pathTwice:
+        return {tr("Two files would stand at %1.").arg(subject),
+                tr("Choose another answer for one of them. Nothing was changed."),
+                {}};
+    case Reason::markersLeft:
+        return {tr("A conflict marker stands in %1 that no side has.").arg(subject),
+                tr("Decide that place, or take the marker out. Nothing was recorded."),
+                {}};
+    case Reason::uncommitted:
         return {tr("There is work that is not committed yet: %1.").arg(subject),
                 tr("Commit it or set it aside on the command line, then record again. Nothing was "
                    "changed."),
                 {}};
-    }
-    if (details == QLatin1String("changed since")) {
-        return {tr("%1 was edited after the interrupted recording.").arg(subject),
-                tr("Save that edit elsewhere and start again. Nothing was overwritten."),
+    case Reason::inTheWay:
+        return {tr("Recording would overwrite what git does not keep: %1.").arg(subject),
+                tr("Move it elsewhere or remove it, then record again. Nothing was changed."),
                 {}};
-    }
-    if (details.startsWith(QLatin1String("now at"))) {
-        return {
-            tr("%1 has moved since this splice began.").arg(subject),
-            tr("Nothing was overwritten. Go to Survey and start from where the branch stands now."),
-            details};
-    }
-    return {tr("%1 changed in the meantime, so nothing was overwritten.").arg(subject),
-            tr("Look at what changed, then try again."),
-            details};
-}
-
-ErrorText describeRefused(const QString& subject, const QString& details)
-{
-    if (subject == QLatin1String("commit-tree")) {
+    case Reason::lineMoved:
+        return {tr("%1 has moved since this splice began.").arg(subject),
+                tr("Nothing was overwritten. Carry on from where it stands now; your decisions are "
+                   "kept."),
+                {}};
+    case Reason::changedSince:
+        return {tr("An interrupted recording is to be undone, but %1 holds something that neither "
+                   "the recording nor your branch has put there.")
+                    .arg(subject),
+                tr("Nothing was touched. Move it elsewhere if you need it, then try again."),
+                {}};
+    case Reason::hookRefused:
+        return {tr("The repository's %1 hook refused, so nothing was recorded.").arg(subject),
+                tr("Read what it says under Details, mend that, and record again. Your decisions "
+                   "are kept."),
+                {}};
+    case Reason::hookChangedResult:
+        return {subject.isEmpty()
+                    ? tr("What was staged is not the joined result any more: a hook, or somebody "
+                         "meanwhile, changed it. Nothing was recorded.")
+                    : tr("While hooks ran, what was joined in %1 was changed, so nothing was "
+                         "recorded.")
+                          .arg(subject),
+                tr("Everything is as before, your decisions are kept. Look at what the hook does, "
+                   "then record again."),
+                {}};
+    case Reason::signingFailed:
         return {tr("The commit could not be signed, so nothing was recorded."),
                 tr("Check the signing key, or turn commit.gpgSign off."),
-                details};
+                {}};
+    case Reason::notUndone:
+        return {tr("Nothing was recorded, but not everything could be brought back yet: %1.")
+                    .arg(subject),
+                tr("The details say why. Mend that and open the repository again, then it goes "
+                   "back. Your decisions are kept."),
+                {}};
+    case Reason::recordingElsewhere:
+        return {subject.isEmpty()
+                    ? tr("Another Rope Splice is recording in this repository right now.")
+                    : tr("Another Rope Splice is recording in this repository right now (process "
+                         "%1, or a program that it started).")
+                          .arg(subject),
+                tr("Let it finish, then try again."),
+                {}};
+    case Reason::remoteFailed:
+        return {tr("The remote %1 could not be asked.").arg(subject),
+                tr("Check the network and the address of the remote."),
+                {}};
+    case Reason::programFailed:
+        return {tr("The merge program failed: %1").arg(subject),
+                tr("The details show what it said. Check how it is set up."),
+                {}};
+    case Reason::spliceOpen:
+        return {tr("A splice is open on this branch."),
+                tr("Record it or put it away in the window."),
+                {}};
+    case Reason::journalUnreadable:
+        return {tr("The journal of this program could not be read: %1.").arg(subject),
+                tr("Your branches and files are not concerned. Move that file elsewhere to begin a "
+                   "new one."),
+                {}};
+    case Reason::journalNewer:
+        return {
+            tr("The journal %1 was written by a later version of this program.").arg(subject),
+            tr("Use that version to go on with what is open there. Looking works all the same."),
+            {}};
+    case Reason::outputFailed:
+        return {tr("The output could not be written."), tr("Check free space."), {}};
     }
-    return {tr("The repository's %1 hook refused, so nothing was recorded.").arg(subject),
-            tr("Read what it says under Details, mend that, and record again. Your decisions are "
-               "kept."),
-            details};
+    return {};
 }
 
-ErrorText describeGitFailed(const QString& subject, const QString& details)
-{
-    if (subject == QLatin1String("fetch")) {
-        return {tr("The remote could not be asked."),
-                tr("Check the network and the address of the remote."),
-                details};
-    }
-    if (details.contains(QLatin1String("dubious ownership"))) {
-        return {tr("git does not open %1, because it belongs to another user.").arg(subject),
-                tr("If you trust it, add it to git's safe.directory setting."),
-                details};
-    }
-    return {tr("%1 failed.").arg(subject), tr("The details show what git said."), details};
-}
 }  // namespace
 
 ErrorText describe(const Error& error)
 {
-    const QString subject = QString::fromStdString(error.subject);
-    const QString details = QString::fromStdString(error.detail).trimmed();
+    const QString subject = shownPath(error.subject);
+    const QString details = shown(error.detail).trimmed();
+    if (ErrorText text = describeReason(error, subject); !text.sentence.isEmpty()) {
+        text.details = details;
+        return text;
+    }
     switch (error.code) {
     case ErrorCode::cancelled:
         return {tr("Stopped."), {}, details};
     case ErrorCode::notFound:
-        return describeNotFound(subject, details);
+        return {tr("%1 was not found in this repository.").arg(subject),
+                tr("Fetch, or check the name. If an object is missing, the repository may be "
+                   "damaged: git fsck tells more."),
+                details};
     case ErrorCode::invalidInput:
-        if (subject == QLatin1String("message")) {
-            return {tr("The commit message is empty."), tr("Write at least one line."), details};
-        }
-        if (details == QLatin1String("unencodable")) {
-            return {tr("%1 holds a character that its encoding lacks.").arg(subject),
-                    tr("Take the character out, or write it in another way."),
-                    {}};
-        }
         return {
             tr("“%1” cannot be used here.").arg(subject), tr("Check how it is written."), details};
     case ErrorCode::unsupported:
-        if (details == QLatin1String("history cut off")) {
-            return {tr("This clone holds only the newest part of the history, and the common base "
-                       "is not in it."),
-                    tr("Fetch the rest with git fetch --unshallow, then try again."),
-                    {}};
-        }
         return {tr("%1 is not supported.").arg(subject), {}, details};
     case ErrorCode::corrupt:
         return {tr("%1 cannot be read: it is missing or damaged.").arg(subject),
                 tr("Nothing was changed. git fsck tells what is wrong with the repository."),
                 details};
     case ErrorCode::stale:
-        return describeStale(subject, details);
+        return {tr("%1 changed in the meantime, so nothing was overwritten.").arg(subject),
+                tr("Look at what changed, then try again."),
+                details};
     case ErrorCode::busy:
         return {tr("Another program is working in this repository right now."),
                 tr("Let it finish, then try again. If none is running, a lock file was left "
                    "behind: the details name it."),
                 details};
     case ErrorCode::refused:
-        return describeRefused(subject, details);
+        return {tr("%1 refused, so nothing was recorded.").arg(subject),
+                tr("Your decisions are kept."),
+                details};
     case ErrorCode::noIdentity:
         return {tr("git does not know who you are."),
                 tr("Give your name and e-mail address."),
@@ -131,8 +183,8 @@ ErrorText describe(const Error& error)
         return {tr("%1 could not be read or written.").arg(subject),
                 tr("Check free space and permissions. Nothing is lost: what was decided is kept."),
                 details};
-    case ErrorCode::gitFailed:
-        return describeGitFailed(subject, details);
+    case ErrorCode::systemFailed:
+        return {tr("%1 failed.").arg(subject), tr("The details show what git said."), details};
     }
     return {};
 }

@@ -75,37 +75,7 @@ QString countOf(std::size_t count, const char* one, const char* many)
 
 QString labelOf(CandidateKind kind)
 {
-    switch (kind) {
-    case CandidateKind::wordSplice:
-        return tr("Word splice");
-    case CandidateKind::ours:
-        return tr("Ours");
-    case CandidateKind::theirs:
-        return tr("Theirs");
-    case CandidateKind::oursTheirs:
-        return tr("Ours, then theirs");
-    case CandidateKind::theirsOurs:
-        return tr("Theirs, then ours");
-    case CandidateKind::unionOfLines:
-        return tr("Lines of both, once");
-    case CandidateKind::greater:
-        return tr("The greater value");
-    case CandidateKind::base:
-        return tr("Base");
-    case CandidateKind::neither:
-        return tr("Neither");
-    case CandidateKind::lineSplice:
-        return tr("Line splice");
-    case CandidateKind::blindSplice:
-        return tr("Line splice, blanks aside");
-    case CandidateKind::rewrite:
-        return tr("Splice with theirs' new names");
-    case CandidateKind::movedEdit:
-        return tr("Theirs, our edit moved along");
-    case CandidateKind::list:
-        return tr("Both as one list");
-    }
-    return {};
+    return tr(labelInEnglish(kind));
 }
 
 QString labelOfChoice(const std::string& choice)
@@ -173,6 +143,7 @@ QString questionInShort(const FileQuestion& question)
     case QuestionKind::tooLarge:
         return tr("too large to join by lines");
     case QuestionKind::notByLines:
+    case QuestionKind::programLeftOut:
         return tr("not to be joined by lines");
     case QuestionKind::modes:
         return tr("executable on one side only");
@@ -272,6 +243,11 @@ QString questionInWords(const FileOutcome& outcome, const SideNames& names)
     case QuestionKind::notByLines:
         return changedByBoth(
             names, tr("the repository's attributes say that it is not to be joined by lines"));
+    case QuestionKind::programLeftOut:
+        return changedByBoth(
+            names,
+            tr("the merge program that the repository's own configuration names for "
+               "it was not run"));
     case QuestionKind::modes:
         return tr("Both %1 and %2 added this file, but only one of them made it executable. Whose "
                   "is right?")
@@ -414,5 +390,43 @@ QString nameOfOrigin(LineOrigin origin)
         return tr("written by hand");
     }
     return {};
+}
+
+QString shownBeginning(std::string_view bytes, std::size_t mostBytes)
+{
+    if (bytes.size() <= mostBytes) {
+        return shown(bytes);
+    }
+    // Whole characters only: in UTF-8 those that go on begin with the bits 10.
+    std::size_t cut = mostBytes;
+    while (cut > 0 && (static_cast<unsigned char>(bytes[cut]) & 0xc0U) == 0x80U) {
+        --cut;
+    }
+    return shown(bytes.substr(0, cut)) + QStringLiteral("…");
+}
+
+QString shownSubject(const Commit& commit)
+{
+    constexpr std::size_t kMostBytes = 400;
+    const std::string_view message(commit.message);
+    return shownBeginning(message.substr(0, message.find('\n')), kMostBytes);
+}
+
+QString lostInWords(const LostDecision& lost)
+{
+    const QString path = shownPath(lost.decision.path);
+    const QString choice = labelOfChoice(lost.decision.state.choice);
+    const QString what = choice.isEmpty() ? path : tr("%1 (%2)").arg(path, choice);
+    switch (lost.reason) {
+    case NoPlace::fileGone:
+        return tr("%1: the join no longer asks about this file.").arg(what);
+    case NoPlace::regionGone:
+        return tr("%1: the place is not there any more, or reads otherwise now.").arg(what);
+    case NoPlace::answerNotOffered:
+        return tr("%1: the question is another one now.").arg(what);
+    case NoPlace::clashes:
+        return tr("%1: what you wrote does not fit what stands there now.").arg(what);
+    }
+    return what;
 }
 }  // namespace rope

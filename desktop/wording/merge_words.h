@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/merge/candidates.h"
+#include "core/splice/carry_over.h"
 #include "core/splice/splice.h"
 
 #include <QString>
@@ -11,6 +12,11 @@ namespace rope {
 [[nodiscard]] QString shown(std::string_view bytes);
 /// As shown(), in one line: control characters and line breaks become visible signs.
 [[nodiscard]] QString shownPath(std::string_view path);
+
+/// At most so many bytes of a text for show, whole characters, with an ellipsis where it is cut off.
+[[nodiscard]] QString shownBeginning(std::string_view bytes, std::size_t mostBytes);
+/// A commit's first line, cut off where it is longer than anyone reads.
+[[nodiscard]] QString shownSubject(const Commit& commit);
 
 /// "1 region", "7 regions".
 [[nodiscard]] QString countOf(std::size_t count, const char* one, const char* many);
@@ -43,5 +49,7 @@ answerInWords(const FileOutcome& outcome, FileChoice choice, const SideNames& na
 [[nodiscard]] QString forecastInWords(const Forecast& forecast);
 /// "src/Log.txt and src/log.txt differ only in case or normalisation: …"
 [[nodiscard]] QString nameClashInWords(const NameClash& clash);
+/// An earlier decision that found no place, and why.
+[[nodiscard]] QString lostInWords(const LostDecision& lost);
 [[nodiscard]] QString nameOfOrigin(LineOrigin origin);
 }  // namespace rope

@@ -2,7 +2,7 @@
 // Speed of what people wait for. Where git does the same work, both are measured in one run, so that
 // the ratio holds on a noisy machine. `./dev bench` runs it; figures are in docs/performance.md.
 #include "core/merge/text_join.h"
-#include "core/repository/git/git_repository.h"
+#include "core/system/git/git_place.h"
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/widgets/theme.h"
 
@@ -112,8 +112,7 @@ void mergeFileProcess(benchmark::State& state, bool isGit)
 void demoForecast(benchmark::State& state)
 {
     const QString demo = qEnvironmentVariable("ROPE_BENCH_DEMO");
-    auto repository =
-        rope::GitRepository::open((demo + QStringLiteral("/slackwater")).toStdString());
+    auto repository = rope::GitPlace::open((demo + QStringLiteral("/slackwater")).toStdString());
     if (!repository) {
         state.SkipWithError("no demo: run this through ./dev bench");
         return;

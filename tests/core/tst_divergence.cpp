@@ -1,7 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/history/divergence.h"
 #include "core/history/line_history.h"
-#include "core/repository/git/git_repository.h"
+#include "core/system/git/git_place.h"
+#include "core/system/memory/memory_place.h"
 #include "tests/support/random_texts.h"
 #include "tests/support/scratch_repository.h"
 
@@ -15,7 +16,8 @@ using rope::test::ScratchRepository;
 
 namespace {
 /// A random history: each commit has one or two parents among the earlier ones; now and then a root.
-std::vector<QByteArray> randomHistory(ScratchRepository& scratch, test::Random& random, int count)
+std::vector<QByteArray>
+randomHistory(ScratchRepository& scratch, test::Random& random, int count, int wrongBySeconds)
 {
     const QByteArray tree = scratch.git({QStringLiteral("mktree")}, "");
     std::vector<QByteArray> ids;
@@ -32,7 +34,8 @@ std::vector<QByteArray> randomHistory(ScratchRepository& scratch, test::Random& 
         // Clocks run wrong by a little now and then, as they do.
         const QByteArray who =
             "A <a@b> "
-            + QByteArray::number(1'793'610'000 + 60 * i - (test::below(random, 5) == 0 ? 100 : 0))
+            + QByteArray::number(1'793'610'000 + 60 * i
+                                 - (test::below(random, 5) == 0 ? wrongBySeconds : 0))
             + " +0000\n";
         text += "author " + who + "committer " + who + "\ncommit " + QByteArray::number(i) + "\n";
         ids.push_back(scratch.git({QStringLiteral("hash-object"),
@@ -68,43 +71,102 @@ class TestDivergence : public QObject
 {
     Q_OBJECT
 private slots:
+    void divergence_randomHistories_agreeWithGit_data();
     void divergence_randomHistories_agreeWithGit();
+    void divergence_reachesNoFurtherThanNeeded();
     void divergence_relations_areNamed();
     void lastTouching_lines_findTheirCommit();
 };
 
+void TestDivergence::divergence_randomHistories_agreeWithGit_data()
+{
+    QTest::addColumn<int>("wrongBySeconds");
+    QTest::addColumn<bool>("hasGraph");
+    QTest::newRow("clocks-a-little-wrong") << 100 << false;
+    QTest::newRow("clocks-wrong-by-months") << 90 * 24 * 60 * 60 << false;
+    QTest::newRow("clocks-of-the-future") << -400 * 24 * 60 * 60 << false;
+    QTest::newRow("with-a-commit-graph") << 90 * 24 * 60 * 60 << true;
+}
+
 void TestDivergence::divergence_randomHistories_agreeWithGit()
 {
+    QFETCH(int, wrongBySeconds);
+    QFETCH(bool, hasGraph);
     test::Random random(test::randomSeed());
     for (int round = 0; round < 6; ++round) {
         ScratchRepository scratch;
-        const auto ids = randomHistory(scratch, random, 40);
-        const auto repository = GitRepository::open(scratch.path());
+        const auto ids = randomHistory(scratch, random, 40, wrongBySeconds);
+        // git's own answer to what is on one side only needs the graph to be right whatever clocks say.
+        for (const QByteArray& id : ids) {
+            scratch.git(QStringList{QStringLiteral("update-ref"),
+                                    QStringLiteral("refs/all/") + QString::fromLatin1(id),
+                                    QString::fromLatin1(id)});
+        }
+        const auto graph = [&] {
+            scratch.git("commit-graph write --reachable");
+        };
+        if (hasGraph) {
+            graph();
+        }
+        struct Pair
+        {
+            QByteArray a;
+            QByteArray b;
+            Divergence found;
+        };
+        std::vector<Pair> pairs;
+        const auto repository = GitPlace::open(scratch.path());
         for (int pair = 0; pair < 12; ++pair) {
             const QByteArray a = ids[static_cast<std::size_t>(test::below(random, 40))];
             const QByteArray b = ids[static_cast<std::size_t>(test::below(random, 40))];
-            const auto found = findDivergence(**repository,
-                                              *ObjectId::fromHex(a.toStdString()),
-                                              *ObjectId::fromHex(b.toStdString()));
+            auto found = findDivergence(**repository,
+                                        *ObjectId::fromHex(a.toStdString()),
+                                        *ObjectId::fromHex(b.toStdString()));
             QVERIFY(found);
+            pairs.push_back({a, b, std::move(*found)});
+        }
+        if (!hasGraph) {
+            graph();
+        }
+        for (const auto& [a, b, found] : pairs) {
             int exitCode = 0;
             const QString left = QString::fromLatin1(a);
             const QString right = QString::fromLatin1(b);
             const QByteArray bases = scratch.tryGit(
                 {QStringLiteral("merge-base"), QStringLiteral("--all"), left, right}, exitCode);
             QByteArrayList own;
-            for (const ObjectId& base : found->bases) {
+            for (const ObjectId& base : found.bases) {
                 own << QByteArray::fromStdString(base.hex());
             }
             QCOMPARE(own, sortedLines(bases));
-            QCOMPARE(sortedIds(found->theirsOnly),
+            QCOMPARE(sortedIds(found.theirsOnly),
                      sortedLines(scratch.git(
                          {QStringLiteral("rev-list"), left + QStringLiteral("..") + right})));
-            QCOMPARE(sortedIds(found->oursOnly),
+            QCOMPARE(sortedIds(found.oursOnly),
                      sortedLines(scratch.git(
                          {QStringLiteral("rev-list"), right + QStringLiteral("..") + left})));
         }
     }
+}
+
+/// An ordinary long history is not read to its end.
+void TestDivergence::divergence_reachesNoFurtherThanNeeded()
+{
+    constexpr int kCommits = 4000;
+    MemoryPlace place;
+    const ObjectId tree = place.makeTree({}, {{"a", "1"}});
+    ObjectId tip;
+    for (int i = 0; i < kCommits; ++i) {
+        tip = place.makeCommit(
+            tree, tip.isNull() ? std::vector<ObjectId>{} : std::vector{tip}, std::to_string(i));
+    }
+    const ObjectId ours = place.makeCommit(tree, {tip}, "ours");
+    const ObjectId theirs = place.makeCommit(tree, {tip}, "theirs");
+    const ObjectId tips[] = {ours, theirs};
+    CommitGraph graph(std::move(place.commitsFrom(tips)).value());
+    const auto found = findDivergence(graph, ours, theirs);
+    QVERIFY(found->bases == std::vector{tip});
+    QVERIFY(graph.readCount() < kCommits);
 }
 
 void TestDivergence::divergence_relations_areNamed()
@@ -119,7 +181,7 @@ void TestDivergence::divergence_relations_areNamed()
     const ObjectId side = id(scratch.commit("side"));
     scratch.git("switch -q --orphan other");
     const ObjectId other = id(scratch.commit("other"));
-    const auto repository = GitRepository::open(scratch.path());
+    const auto repository = GitPlace::open(scratch.path());
     const auto relation = [&](const ObjectId& a, const ObjectId& b) {
         return findDivergence(**repository, a, b)->relation;
     };
@@ -141,7 +203,7 @@ void TestDivergence::lastTouching_lines_findTheirCommit()
     scratch.write("dir/f", "0\n1\ntwo\n3\n4\n6\n");
     const QByteArray zero = scratch.commit("zero, and five is gone");
     scratch.commit("touches nothing");
-    const auto repository = GitRepository::open(scratch.path());
+    const auto repository = GitPlace::open(scratch.path());
     const ObjectId tip = *(*repository)->resolveCommit("main");
     const auto divergence =
         findDivergence(**repository, tip, *(*repository)->resolveCommit("other"));

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/snapshot/tree_writer.h"
 #include "core/splice/region_authors.h"
+#include "core/system/edited_tree.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_texts.h"
 
@@ -77,7 +77,7 @@ void TestForecast::forecast_randomCleanTrees_matchGit()
         QCOMPARE(joined.forecast.isClean(), exitCode == 0);
         if (exitCode == 0) {
             QCOMPARE(QByteArray::fromStdString(
-                         writeCleanTree(*joined.repository, joined.forecast)->hex()),
+                         storeCleanTree(*joined.repository, joined.forecast)->hex()),
                      tree);
         }
     }
@@ -101,7 +101,7 @@ void TestForecast::forecast_clean_writesGitsTree()
         });
     Joined joined = joinBranches(scratch);
     QVERIFY(joined.forecast.isClean());
-    QCOMPARE(QByteArray::fromStdString(writeCleanTree(*joined.repository, joined.forecast)->hex()),
+    QCOMPARE(QByteArray::fromStdString(storeCleanTree(*joined.repository, joined.forecast)->hex()),
              scratch.git("merge-tree --write-tree ours theirs"));
 }
 
@@ -159,7 +159,7 @@ void TestForecast::forecast_shallowClone_saysSo()
                  QStringLiteral("--no-single-branch"),
                  QStringLiteral("file://") + scratch.folder(),
                  folder.filePath(QStringLiteral("cut"))});
-    auto repository = GitRepository::open(folder.filePath(QStringLiteral("cut")).toStdString());
+    auto repository = GitPlace::open(folder.filePath(QStringLiteral("cut")).toStdString());
     const auto forecast = forecastJoin(**repository,
                                        *(*repository)->resolveCommit("ours"),
                                        *(*repository)->resolveCommit("origin/theirs"));

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/repository/git/git_parsers.h"
+#include "core/system/git/git_parsers.h"
 
 #include <QTest>
 

@@ -13,25 +13,33 @@ const QMap<QString, QStringList>& allowed()
     static const QStringList kText{QStringLiteral("core/base"), QStringLiteral("core/text")};
     static const QStringList kMerge =
         kText + QStringList{QStringLiteral("core/diff"), QStringLiteral("core/merge")};
-    static const QStringList kPort = kText + QStringList{QStringLiteral("core/repository")};
-    static const QStringList kCore = kMerge
-                                     + QStringList{QStringLiteral("core/repository"),
-                                                   QStringLiteral("core/history"),
-                                                   QStringLiteral("core/snapshot"),
-                                                   QStringLiteral("core/splice")};
-    static const QStringList kStation =
-        kCore + QStringList{QStringLiteral("desktop/widgets"), QStringLiteral("desktop/wording")};
+    static const QStringList kPort = kText + QStringList{QStringLiteral("core/system")};
+    static const QStringList kSnapshot =
+        kMerge + QStringList{QStringLiteral("core/system"), QStringLiteral("core/snapshot")};
+    static const QStringList kSplice =
+        kSnapshot + QStringList{QStringLiteral("core/history"), QStringLiteral("core/splice")};
+    static const QStringList kCore = kSplice + QStringList{QStringLiteral("core/logbook")};
+    static const QStringList kStation = kCore
+                                        + QStringList{QStringLiteral("desktop/background"),
+                                                      QStringLiteral("desktop/widgets"),
+                                                      QStringLiteral("desktop/wording")};
     static const QMap<QString, QStringList> kAllowed{
         {QStringLiteral("core/base"), {}},
         {QStringLiteral("core/text"), {QStringLiteral("core/base")}},
         {QStringLiteral("core/diff"), kText},
         {QStringLiteral("core/merge"), kText + QStringList{QStringLiteral("core/diff")}},
-        {QStringLiteral("core/repository"), kText},
-        {QStringLiteral("core/repository/git"), kPort},
+        {QStringLiteral("core/system"), kText},
+        {QStringLiteral("core/system/git"), kPort},
+        {QStringLiteral("core/system/memory"), kPort},
+        // The factory alone knows the adapters.
+        {QStringLiteral("core/system/factory"),
+         kPort + QStringList{QStringLiteral("core/system/git")}},
         {QStringLiteral("core/history"), kPort + QStringList{QStringLiteral("core/diff")}},
-        {QStringLiteral("core/snapshot"), kMerge + QStringList{QStringLiteral("core/repository")}},
-        {QStringLiteral("core/splice"), kCore},
-        {QStringLiteral("desktop/wording"), kCore},
+        {QStringLiteral("core/snapshot"), kSnapshot},
+        {QStringLiteral("core/splice"), kSplice},
+        {QStringLiteral("core/logbook"), kCore},
+        {QStringLiteral("desktop/background"), {}},
+        {QStringLiteral("desktop/wording"), kSplice},
         {QStringLiteral("desktop/widgets"),
          kMerge + QStringList{QStringLiteral("core/history"), QStringLiteral("desktop/wording")}},
         {QStringLiteral("desktop/survey"), kStation},
@@ -39,7 +47,7 @@ const QMap<QString, QStringList>& allowed()
         {QStringLiteral("desktop/record"), kStation},
         {QStringLiteral("desktop/app"),
          kStation
-             + QStringList{QStringLiteral("core/repository/git"),
+             + QStringList{QStringLiteral("core/system/factory"),
                            QStringLiteral("desktop/survey"),
                            QStringLiteral("desktop/resolve"),
                            QStringLiteral("desktop/record")}},
@@ -50,7 +58,7 @@ const QMap<QString, QStringList>& allowed()
 bool mayUseQt(const QString& folder)
 {
     return folder.startsWith(QLatin1String("desktop")) || folder == QLatin1String("core/splice")
-           || folder == QLatin1String("core/repository/git");
+           || folder == QLatin1String("core/logbook") || folder == QLatin1String("core/system/git");
 }
 }  // namespace
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/splice/journal.h"
+#include "core/logbook/journal.h"
 
 #include <QFile>
 #include <QProcess>
@@ -17,6 +17,15 @@ const ObjectId kOurs = *ObjectId::fromHex(std::string(40, 'a'));
 const ObjectId kTheirs = *ObjectId::fromHex(std::string(40, 'b'));
 const SplicePlan kPlan{"one", "refs/heads/x", "x \xFF", "origin/main", kOurs, kTheirs};
 
+/// As journalled when a splice begins.
+JournalEntry entryAt(std::int64_t startedAt)
+{
+    JournalEntry entry;
+    entry.plan = kPlan;
+    entry.startedAt = startedAt;
+    return entry;
+}
+
 std::unique_ptr<Journal> open(const QTemporaryDir& folder)
 {
     auto journal = Journal::open(folder.path().toStdString());
@@ -32,8 +41,10 @@ private slots:
     void stored_everything_comesBack();
     void nothingYet_removesTheDecision();
     void twoInstances_shareAFile();
-    void open_badFiles_areLeftAlone_data();
-    void open_badFiles_areLeftAlone();
+    void open_unreadableFile_isSetAside();
+    void open_newerVersion_isLeftAlone();
+    void version1_isMigrated();
+    void forget_takesAllWithIt();
     void kill_afterStoring_losesNothing();
 };
 
@@ -45,10 +56,10 @@ void TestJournal::initTestCase()
         return;
     }
     const auto journal = std::move(Journal::open(folder.toStdString())).value();
-    (void)journal->begin(kPlan, 1);
+    (void)journal->begin(entryAt(1));
     for (int i = 0;; ++i) {
         (void)journal->storeDecisions(
-            "one", {{"file", std::to_string(i), {true, "ours", std::string(2000, 'x')}}});
+            "one", {{"file", std::to_string(i), {true, "ours", std::string(2000, 'x')}, 0, {}}});
         const std::string line = "stored " + std::to_string(i) + "\n";
         (void)!::write(STDOUT_FILENO, line.data(), line.size());
     }
@@ -57,11 +68,13 @@ void TestJournal::initTestCase()
 void TestJournal::stored_everything_comesBack()
 {
     const QTemporaryDir folder;
-    const Decision decided{"path \xFF\n", "slot", {true, "own", std::string("bytes\0\xFF", 7)}};
-    const Decision untouchedText{"b", std::string(kQuestionSlot), {true, "theirs", std::nullopt}};
+    const Decision decided{
+        "path \xFF\n", "slot", {true, "own", std::string("bytes\0\xFF", 7)}, 2, "joined \xFF\n"};
+    const Decision untouchedText{
+        "b", std::string(kQuestionSlot), {true, "theirs", std::nullopt}, 0, {}};
     {
         const auto journal = open(folder);
-        QVERIFY(journal->begin(kPlan, 42));
+        QVERIFY(journal->begin(entryAt(42)));
         QVERIFY(journal->storeDecisions("one", {decided, untouchedText}));
         QVERIFY(journal->storeMessage("one", "half a mess"));
         QVERIFY(journal->storePlace("one", "resolve", "path\nslot"));
@@ -86,9 +99,9 @@ void TestJournal::nothingYet_removesTheDecision()
 {
     const QTemporaryDir folder;
     const auto journal = open(folder);
-    QVERIFY(journal->begin(kPlan, 1));
-    QVERIFY(journal->storeDecisions("one", {{"a", "s", {true, "ours", "x"}}}));
-    QVERIFY(journal->storeDecisions("one", {{"a", "s", {}}}));
+    QVERIFY(journal->begin(entryAt(1)));
+    QVERIFY(journal->storeDecisions("one", {{"a", "s", {true, "ours", "x"}, 0, {}}}));
+    QVERIFY(journal->storeDecisions("one", {{"a", "s", {}, 0, {}}}));
     QVERIFY(journal->decisions("one")->empty());
 }
 
@@ -97,46 +110,96 @@ void TestJournal::twoInstances_shareAFile()
     const QTemporaryDir folder;
     const auto one = open(folder);
     const auto two = open(folder);
-    QVERIFY(one->begin(kPlan, 1));
-    QVERIFY(two->noteRecording("one", {RecordStep::committing, kOurs, kTheirs, {}}));
+    QVERIFY(one->begin(entryAt(1)));
+    const RecordingNote note("an adapter's \0 own \xFF", 19);
+    QVERIFY(two->noteRecording("one", note));
     QCOMPARE(one->splices(SpliceState::recording)->size(), std::size_t{1});
-    QVERIFY(one->recordingNote("one")->value().step == RecordStep::committing);
+    QCOMPARE(one->recordingNote("one")->value(), note);
     QVERIFY(two->endRecording("one", SpliceState::recorded, kTheirs));
     QVERIFY(one->splices(SpliceState::recorded)->front().recorded == kTheirs);
     QVERIFY(!one->recordingNote("one")->has_value());
 }
 
-void TestJournal::open_badFiles_areLeftAlone_data()
+void TestJournal::open_unreadableFile_isSetAside()
 {
-    QTest::addColumn<bool>("isNewer");
-    QTest::newRow("no-database") << false;
-    QTest::newRow("newer-version") << true;
+    const QTemporaryDir folder;
+    const QByteArray junk(5000, 'j');
+    QFile file(folder.filePath(QStringLiteral("journal.sqlite")));
+    QVERIFY(file.open(QIODevice::WriteOnly));
+    file.write(junk);
+    file.close();
+    const auto journal = open(folder);
+    QVERIFY(journal != nullptr);
+    QFile aside(QString::fromStdString(journal->setAsideAs()));
+    QVERIFY(aside.open(QIODevice::ReadOnly));
+    QCOMPARE(aside.readAll(), junk);
+    QVERIFY(journal->begin(entryAt(1)));
+    QVERIFY(open(folder)->setAsideAs().empty());
 }
 
-void TestJournal::open_badFiles_areLeftAlone()
+void TestJournal::open_newerVersion_isLeftAlone()
 {
-    QFETCH(bool, isNewer);
     const QTemporaryDir folder;
     const QString path = folder.filePath(QStringLiteral("journal.sqlite"));
-    if (isNewer) {
-        open(folder).reset();
-        QFile file(path);
-        QVERIFY(file.open(QIODevice::ReadWrite));
-        file.seek(63);  // the user version, big-endian, in SQLite's header
-        file.write("\x07", 1);
-    } else {
-        QFile file(path);
-        QVERIFY(file.open(QIODevice::WriteOnly));
-        file.write(QByteArray(5000, 'j'));
-    }
+    open(folder).reset();
     QFile file(path);
-    QVERIFY(file.open(QIODevice::ReadOnly));
+    QVERIFY(file.open(QIODevice::ReadWrite));
+    file.seek(63);  // the user version, big-endian, in SQLite's header
+    file.write("\x07", 1);
+    file.seek(0);
     const QByteArray before = file.readAll();
+    file.close();
     const auto opened = Journal::open(folder.path().toStdString());
     QVERIFY(!opened);
-    QCOMPARE(static_cast<int>(opened.error().code), static_cast<int>(ErrorCode::corrupt));
-    file.seek(0);
+    QCOMPARE(opened.error().reason, Reason::journalNewer);
+    QVERIFY(file.open(QIODevice::ReadOnly));
     QCOMPARE(file.readAll(), before);
+}
+
+/// The stored file was made by version 1: an open splice with decisions, a half-written message, and
+/// one whose recording had been cut off.
+void TestJournal::version1_isMigrated()
+{
+    const QTemporaryDir folder;
+    QVERIFY(QFile::copy(QStringLiteral(ROPE_SOURCE_DIR "/tests/data/journal/version-1.sqlite"),
+                        folder.filePath(QStringLiteral("journal.sqlite"))));
+    QFile::setPermissions(folder.filePath(QStringLiteral("journal.sqlite")),
+                          QFile::ReadOwner | QFile::WriteOwner);
+    const auto journal = open(folder);
+    QVERIFY(journal != nullptr);
+    QVERIFY(journal->setAsideAs().empty());
+    const auto openOnes = *journal->splices(SpliceState::open);
+    QCOMPARE(openOnes.size(), std::size_t{1});
+    QCOMPARE(openOnes.front().plan.theirsName, std::string("origin/main"));
+    QCOMPARE(openOnes.front().message, std::string("Half a message"));
+    QCOMPARE(openOnes.front().round, 1);
+    const auto decisions = *journal->decisions(openOnes.front().plan.id);
+    QCOMPARE(decisions.size(), std::size_t{2});
+    for (const Decision& decision : decisions) {
+        QCOMPARE(decision.leg, std::size_t{0});
+    }
+    const auto cutOff = *journal->splices(SpliceState::recording);
+    QCOMPARE(cutOff.size(), std::size_t{1});
+    const std::string note = journal->recordingNote(cutOff.front().plan.id)->value();
+    QVERIFY(note.find("\"step\":\"committing\"") != std::string::npos);
+    QVERIFY(note.find("\"oursTree\":\"" + std::string(40, 'c')) != std::string::npos);
+    QVERIFY(open(folder)->setAsideAs().empty());  // once is enough
+    QCOMPARE(open(folder)->splices(SpliceState::open)->size(), std::size_t{1});
+}
+
+void TestJournal::forget_takesAllWithIt()
+{
+    const QTemporaryDir folder;
+    const auto journal = open(folder);
+    QVERIFY(
+        journal->begin(entryAt(1), {{{kOurs, "base", {}}, {kOurs, "x", {}}, {kTheirs, "y", {}}}}));
+    QCOMPARE(journal->legs("one")->size(), std::size_t{1});
+    QCOMPARE(journal->legs("one")->front().theirs.label, std::string("y"));
+    QVERIFY(journal->storeDecisions("one", {{"a", "s", {true, "ours", "x"}, 0, {}}}));
+    QVERIFY(journal->forget("one"));
+    QVERIFY(!journal->splice("one")->has_value());
+    QVERIFY(journal->decisions("one")->empty());
+    QVERIFY(journal->legs("one")->empty());
 }
 
 void TestJournal::kill_afterStoring_losesNothing()

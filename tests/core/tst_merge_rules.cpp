@@ -65,7 +65,7 @@ void TestMergeRules::attributes_areFollowedAsGitDoes()
     const QByteArray reference = test::gitsTree(scratch);
     QCOMPARE(joined.forecast.isClean(), !reference.isEmpty());
     if (joined.forecast.isClean()) {
-        const auto tree = writeCleanTree(*joined.repository, joined.forecast);
+        const auto tree = storeCleanTree(*joined.repository, joined.forecast);
         QCOMPARE(QByteArray::fromStdString(tree->hex()), reference);
     } else {
         const FileOutcome* const file = fileAt(joined.forecast, "a.txt");
@@ -105,11 +105,11 @@ void TestMergeRules::program_thatFails_isAnError()
                  QStringLiteral("exit 129")});
     scratch.write(".gitattributes", "* merge=broken\n");
     test::makeBranches(scratch, "a=%10", "a=%10/1=o", "a=%10/8=t");
-    auto repository = std::move(GitRepository::open(scratch.path())).value();
+    auto repository = std::move(GitPlace::open(scratch.path(), {true, {}})).value();
     const auto forecast = forecastJoin(
         *repository, *repository->resolveCommit("ours"), *repository->resolveCommit("theirs"));
     QVERIFY(!forecast);
-    QCOMPARE(forecast.error().code, ErrorCode::gitFailed);
+    QCOMPARE(forecast.error().code, ErrorCode::systemFailed);
     QCOMPARE(forecast.error().subject, std::string("exit 129"));
 }
 
@@ -186,7 +186,7 @@ void TestMergeRules::names_thatDifferInCase_arePointedOut()
     const Joined joined = joinBranches(scratch);
     QVERIFY(joined.forecast.isClean());
     QByteArrayList found;
-    for (const auto& [first, second] : joined.forecast.nameClashes) {
+    for (const auto& [first, second] : joined.forecast.join.nameClashes) {
         found << QByteArray::fromStdString(first) + " " + QByteArray::fromStdString(second);
     }
     QCOMPARE(found.join("; "), clash);

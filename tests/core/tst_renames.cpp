@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/repository/git/git_repository.h"
 #include "core/snapshot/folder_renames.h"
 #include "core/snapshot/similarity.h"
 #include "core/snapshot/tree_changes.h"
+#include "core/system/git/git_place.h"
 #include "tests/support/random_texts.h"
 #include "tests/support/tree_recipe.h"
 
@@ -86,7 +86,7 @@ void TestRenames::renames_randomFiles_matchGit()
                           QByteArray::fromStdString(text));
         }
         scratch.commit("after");
-        auto repository = std::move(GitRepository::open(scratch.path())).value();
+        auto repository = std::move(GitPlace::open(scratch.path())).value();
         const auto treeOf = [&](const char* commit) {
             const ObjectId ids[] = {*repository->resolveCommit(commit)};
             return repository->readCommits(ids)->front().tree;

@@ -1,6 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/splice/carry_over.h"
 #include "core/splice/commit_message.h"
+#include "core/splice/recording_plan.h"
 #include "core/splice/splice.h"
+#include "core/text/tidied_message.h"
 
 #include <QTest>
 
@@ -66,6 +69,9 @@ private slots:
     void origins_editedCandidate_showsTheHand();
     void leftoverMarkers_onlyNewOnesCount();
     void message_decisions_areListed();
+    void frozen_changesNothing();
+    void twoAnswersAtOnePath_areRefused();
+    void legs_keepTheirFilesApart();
 };
 
 void TestSplice::splicedText_slots_areTheFile()
@@ -87,11 +93,10 @@ void TestSplice::decide_all_givesTheResult()
     splice.takeCandidate(kSecond, candidate(splice, kSecond, CandidateKind::theirsOurs));
     splice.answer(1, FileChoice::theirs);
     QCOMPARE(splice.openCount(), std::size_t{0});
-    const SpliceResult result = splice.result();
-    QCOMPARE(result.texts.size(), std::size_t{1});
-    QCOMPARE(result.texts.front().bytes, std::string("o1\nm\nm2\nt2\no2\nend\n"));
-    QCOMPARE(result.edits.size(),
-             std::size_t{2});  // both leave their places, one comes back as text
+    const ResultSnapshot result = *splice.result();
+    QCOMPARE(result.edits.size(), std::size_t{2});
+    QCOMPARE(result.edits.front().path, std::string("a.txt"));
+    QCOMPARE(*result.edits.front().bytes, std::string("o1\nm\nm2\nt2\no2\nend\n"));
     QCOMPARE(result.edits.back().path, std::string("b.bin"));
     QVERIFY(!result.edits.back().version.has_value());
 }
@@ -145,13 +150,18 @@ void TestSplice::restore_storedDecisions_findTheirPlace()
         [&](const std::vector<Decision>& d) { stored.insert(stored.end(), d.begin(), d.end()); });
     first.takeCandidate(kSecond, candidate(first, kSecond, CandidateKind::theirs));
     first.answer(1, FileChoice::base);
-    stored.push_back({"no such file", "x", {true, "ours", std::nullopt}});
-    stored.push_back({"a.txt", "no such slot", {true, "ours", "x"}});
+    stored.push_back({"no such file", "x", {true, "ours", std::nullopt}, 0, {}});
+    stored.push_back({"a.txt", "no such slot", {true, "ours", "x"}, 0, {}});
     stored.push_back({"b.bin",
                       std::string(kQuestionSlot),
-                      {true, "keep-both", std::nullopt}});  // not offered there
+                      {true, "keep-both", std::nullopt},
+                      0,
+                      {}});  // not offered there
     Splice second = sampleSplice();
-    QCOMPARE(second.restore(stored), std::size_t{2});
+    const CarriedOver carried = carryOver(stored, second);
+    QCOMPARE(carried.placed.size(), std::size_t{2});
+    QCOMPARE(carried.lost.size(), std::size_t{3});
+    second.put(carried.placed);
     QVERIFY(second.state(kSecond) == first.state(kSecond));
     QCOMPARE(second.state(kQuestion).choice, std::string("base"));
     QVERIFY(!second.canUndo());
@@ -175,7 +185,7 @@ void TestSplice::handEdit_outsideRegions_reachesTheResult()
     splice.decideAllOpen(0, FileChoice::ours);
     splice.answer(1, FileChoice::ours);
     splice.change({{{0, 4}, {false, {}, "END\n"}}}, true);
-    QCOMPARE(splice.result().texts.front().bytes, std::string("o1\nm\nm2\no2\nEND\n"));
+    QCOMPARE(*splice.result()->edits.front().bytes, std::string("o1\nm\nm2\no2\nEND\n"));
     QVERIFY(splice.files()[0].text->isEditedByHand(4));
     QVERIFY(!splice.files()[0].text->isEditedByHand(1));
 }
@@ -194,15 +204,21 @@ void TestSplice::origins_editedCandidate_showsTheHand()
 
 void TestSplice::leftoverMarkers_onlyNewOnesCount()
 {
-    const auto join =
-        std::make_shared<const TextJoin>(std::move(joinTexts("<<<<<<< in the base\nx\n",
-                                                             "<<<<<<< in the base\ny\n",
-                                                             "<<<<<<< in the base\nx\n"))
-                                             .value());
-    SplicedText text(join);
-    QVERIFY(leftoverMarkers(text).empty());
-    text.setState(0, {false, {}, "<<<<<<< in the base\ny\n>>>>>>> pasted\n"});
-    QVERIFY(leftoverMarkers(text) == std::vector<LineNumber>{2});
+    FileOutcome file;
+    file.ownMarkers = {"<<<<<<< in the base\n"};
+    QVERIFY(leftoverMarkers(file, "<<<<<<< in the base\ny\n").empty());
+    QVERIFY(leftoverMarkers(file, "<<<<<<< in the base\ny\n>>>>>>>>> pasted\n")
+            == std::vector<LineNumber>{2});
+    QVERIFY(leftoverMarkers(file, "<<<<<< six\n<<<<<<<seven\n=======\n").empty());
+    Splice splice = sampleSplice();
+    splice.decideAllOpen(0, FileChoice::ours);
+    splice.answer(1, FileChoice::ours);
+    QVERIFY(mergeCommitPlan(splice, "message"));
+    splice.change({{{0, 4}, {false, {}, "end\n<<<<<<< theirs\n"}}});
+    const auto plan = mergeCommitPlan(splice, "message");
+    QVERIFY(!plan);
+    QCOMPARE(plan.error().reason, Reason::markersLeft);
+    QCOMPARE(plan.error().subject, std::string("a.txt:6"));
 }
 
 void TestSplice::message_decisions_areListed()
@@ -212,10 +228,69 @@ void TestSplice::message_decisions_areListed()
     splice.takeCandidate(kSecond, candidate(splice, kSecond, CandidateKind::ours));
     splice.answer(1, FileChoice::theirs);
     QCOMPARE(proposedMessage(splice),
-             std::string("Merge origin/main into x\n\nDecided while joining:\n  a.txt: ours (2)\n  "
-                         "b.bin: theirs\n"));
+             std::string("Merge origin/main into x\n\nDecided while joining:\n  a.txt:1: as in x\n"
+                         "  a.txt:4: as in x\n  b.bin: as in origin/main\n"));
     QCOMPARE(tidiedMessage("\n\n  Subject  \n\n\n\nbody\n\n"), std::string("  Subject\n\nbody\n"));
     QVERIFY(tidiedMessage(" \n\t\n").empty());
+}
+
+void TestSplice::frozen_changesNothing()
+{
+    Splice splice = sampleSplice();
+    splice.takeCandidate(kFirst, candidate(splice, kFirst, CandidateKind::ours));
+    splice.setFrozen(true);
+    splice.takeCandidate(kSecond, candidate(splice, kSecond, CandidateKind::ours));
+    splice.decideAllOpen(0, FileChoice::theirs);
+    splice.answer(1, FileChoice::ours);
+    QVERIFY(!splice.canUndo() && !splice.canRedo());
+    QCOMPARE(splice.openCount(), std::size_t{2});
+    splice.setFrozen(false);
+    QVERIFY(splice.canUndo());
+}
+
+void TestSplice::twoAnswersAtOnePath_areRefused()
+{
+    Forecast forecast = *sampleForecast();
+    const FileVersion version{EntryKind::file, *ObjectId::fromHex(std::string(40, 'c'))};
+    FileOutcome other = forecast.join.files[1];
+    other.path = other.oursPath = other.basePath = "c.bin";
+    other.question->answers.front().puts = {{"b.bin", version, false}};
+    forecast.join.files.push_back(other);
+    Splice splice({"id", "refs/heads/x", "x", "origin/main", {}, {}},
+                  std::make_shared<const Forecast>(forecast));
+    splice.decideAllOpen(0, FileChoice::ours);
+    splice.answer(1, FileChoice::ours);
+    splice.answer(2, FileChoice::ours);
+    const auto result = splice.result();
+    QVERIFY(!result);
+    QCOMPARE(result.error().reason, Reason::pathTwice);
+    QCOMPARE(result.error().subject, std::string("b.bin"));
+}
+
+void TestSplice::legs_keepTheirFilesApart()
+{
+    const auto forecast = sampleForecast();
+    const auto second = std::make_shared<Join>(forecast->join);
+    second->ours.tree = *ObjectId::fromHex(std::string(40, 'd'));
+    Splice splice({"id", "refs/heads/x", "x", "origin/main", {}, {}},
+                  forecast,
+                  {Leg(forecast, &forecast->join), second});
+    QCOMPARE(splice.files().size(), std::size_t{4});
+    splice.decideAllOpen(0, FileChoice::ours);
+    splice.answer(1, FileChoice::ours);
+    splice.decideAllOpen(2, FileChoice::theirs);
+    splice.answer(3, FileChoice::theirs);
+    QCOMPARE(*splice.result(0)->edits.front().bytes, std::string("o1\nm\nm2\no2\nend\n"));
+    QCOMPARE(*splice.result(1)->edits.front().bytes, std::string("t1\nm\nm2\nt2\nend\n"));
+    QVERIFY(splice.result(1)->from == second->ours.tree);
+    // Stored decisions go back to their own leg.
+    Splice again({"id", "refs/heads/x", "x", "origin/main", {}, {}},
+                 forecast,
+                 {Leg(forecast, &forecast->join), second});
+    const CarriedOver carried = carryOver(splice.decisions(), again);
+    QVERIFY(carried.lost.empty());
+    again.put(carried.placed);
+    QVERIFY(again.decisions() == splice.decisions());
 }
 
 QTEST_GUILESS_MAIN(TestSplice)

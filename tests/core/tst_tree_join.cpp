@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The table of tree cases: each row is built as a real repository, joined both ways round, held against
 // git's verdict, and every answer to its question is taken and its tree looked at.
-#include "core/snapshot/tree_writer.h"
 #include "core/splice/splice.h"
+#include "core/system/memory/memory_place.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/tree_recipe.h"
 
 #include <QTest>
+
+#include <algorithm>
 
 using namespace rope;
 using rope::test::joinBranches;
@@ -29,17 +31,28 @@ QByteArray inShort(const Forecast& forecast)
     return words.join("; ");
 }
 
-/// Writes what a splice with these decisions gives, and lists its files: "path path …".
-QByteArray treeOf(ScratchRepository& scratch, Repository& repository, const Splice& splice)
+/// The three trees of a join put into a place in memory, with ids of its own, and joined there.
+Forecast joinedInMemory(const Joined& joined, MemoryPlace& memory)
 {
-    SpliceResult result = splice.result();
-    for (const TextEdit& text : result.texts) {
-        const std::string bytes[] = {text.bytes};
-        const ObjectId id = repository.writeBlobs(bytes, Storage::stored)->front();
-        result.edits.push_back({text.path, FileVersion{text.kind, id}});
+    const Forecast& forecast = joined.forecast;
+    const auto import = [&](const ObjectId& tree) {
+        return memory.importTree(*joined.repository, tree).value();
+    };
+    const ObjectId base =
+        memory.makeCommit(forecast.base ? import(forecast.base->tree) : ObjectId{}, {}, "base");
+    const ObjectId ours = memory.makeCommit(import(forecast.ours.tree), {base}, "ours");
+    const ObjectId theirs = memory.makeCommit(import(forecast.theirs.tree), {base}, "theirs");
+    return forecastJoin(memory, ours, theirs).value();
+}
+
+/// Writes what a splice with these decisions gives, and lists its files: "path path …".
+QByteArray treeOf(ScratchRepository& scratch, Place& repository, const Splice& splice)
+{
+    const auto result = splice.result();
+    if (!result) {
+        return QByteArray("two files at ") + result.error().subject.c_str();
     }
-    const auto tree =
-        writeEditedTree(repository, splice.forecast().ours.tree, result.edits, Storage::stored);
+    const auto tree = repository.storeTree(*result);
     return tree ? scratch.git({QStringLiteral("ls-tree"),
                                QStringLiteral("-r"),
                                QStringLiteral("--name-only"),
@@ -54,6 +67,7 @@ class TestTreeJoin : public QObject
 private slots:
     void cases_data();
     void cases();
+    void clash_insideARename_isARegion();
     void question_renamedTwice_putsTheTextAtTheName();
     void clean_renames_haveGitsTree_data();
     void clean_renames_haveGitsTree();
@@ -95,32 +109,46 @@ void TestTreeJoin::cases_data()
         "a=o\\0",
         "a=t\\0",
         "binary a ?",
-        "ours: a|theirs: a|keep-both: a a~theirs|base: a");
+        "ours: a|theirs: a|keep-both: a a.theirs|base: a");
+    row("binary-name-beside-is-taken",
+        "p.png=b\\0;p.theirs.png=kept",
+        "p.png=o\\0",
+        "p.png=t\\0",
+        "binary p.png ?",
+        "keep-both: p.png p.theirs-2.png p.theirs.png");
+    row("binary-twice-beside",
+        "a.b=b\\0;z=1",
+        "a.b=o\\0;a.theirs.b=mine",
+        "a.b=t\\0",
+        "binary a.b ?",
+        "keep-both: a.b a.theirs-2.b a.theirs.b z");
+    row("renamed-and-copied-binary", "p=x\\0;z=1", "p>i", "i=x\\0", "", "");
+    row("renamed-and-copied-executable", "r=%10;+r;z=1", "r>s", "s=%10;+s", "", "");
     row("links", "@a=x;z=1", "@a=o", "@a=t", "symlink a ?", "ours: a z|theirs: a z|base: a z");
     row("file-against-link",
         "z=1",
         "a=%10",
         "@a=t",
         "mode a ?",
-        "ours: a z|theirs: a z|keep-both: a a~ours z");
+        "ours: a z|theirs: a z|keep-both: a a.ours z");
     row("file-against-folder",
         "z=1",
         "a=%10",
         "a/in=1",
-        "directory-file a~ours ?",
-        "aside: a/in a~ours z|theirs: a/in z");
+        "directory-file a.ours ?",
+        "aside: a.ours a/in z|theirs: a/in z");
     row("folder-against-file",
         "z=1",
         "a/in=1",
         "a=%10",
-        "directory-file a~theirs ?",
-        "aside: a/in a~theirs z|ours: a/in z");
+        "directory-file a.theirs ?",
+        "aside: a.theirs a/in z|ours: a/in z");
     row("edited-file-became-folder",
         "a=%10",
         "a=%10/1=x",
         "-a;a/in=1",
-        "directory-file a~ours ?",
-        "aside: a/in a~ours|theirs: a/in");
+        "directory-file a.ours ?",
+        "aside: a.ours a/in|theirs: a/in");
     row("unchanged-file-became-folder", "a=%10;z=1", "z=2", "-a;a/in=1", "", "");
     row("renamed-and-edited-there", "a=%10", "a=%10/1=x", "a>b", "", "");
     row("renamed-and-edited-both", "a=%10", "a=%10/1=x", "a>b;b=%10/8=y", "", "");
@@ -170,7 +198,7 @@ void TestTreeJoin::cases_data()
         "d/a>e/a;d/b>e/b",
         "d/keep=2",
         "directory-rename d/keep ?",
-        "stay: d/keep e/a e/b e/keep|aside: e/a e/b e/keep e/keep~theirs");
+        "stay: d/keep e/a e/b e/keep|aside: e/a e/b e/keep e/keep.theirs");
     row("new-subfolder-stays", "d/a=%10;d/b=%12", "d/a>e/a;d/b>e/b", "d/sub/new=1", "", "");
     row("folder-not-emptied", "d/a=%10;d/b=%12;d/c=1", "d/a>e/a;d/b>e/b", "d/new=1", "", "");
     row("name-exists-again", "a=%10", "a>b;a=other", "a=%10/1=x", "content a r1", "");
@@ -203,6 +231,16 @@ void TestTreeJoin::cases()
 
     QCOMPARE(joined.forecast.isClean(), !test::gitsTree(scratch).isEmpty());
 
+    // The same on a system whose ids and storage are others.
+    MemoryPlace memory;
+    const Forecast inMemory = joinedInMemory(joined, memory);
+    QCOMPARE(inShort(inMemory), open);
+    if (inMemory.isClean()) {
+        const ObjectId tree = *storeCleanTree(memory, inMemory);
+        const ObjectId gits = *storeCleanTree(*joined.repository, joined.forecast);
+        QVERIFY(*memory.importTree(*joined.repository, gits) == tree);
+    }
+
     const Joined swapped = joinBranches(scratch, "theirs", "ours");
     QCOMPARE(swapped.forecast.regionCount(), joined.forecast.regionCount());
     QCOMPARE(swapped.forecast.questionCount(), joined.forecast.questionCount());
@@ -227,6 +265,23 @@ void TestTreeJoin::cases()
     }
 }
 
+/// A renamed file whose edits clash, against an empty file that the other side has at the new name.
+/// git records the markers here and calls it clean.
+void TestTreeJoin::clash_insideARename_isARegion()
+{
+    ScratchRepository scratch;
+    test::makeBranches(scratch, "a=%10;z=1", "a>b;b=%10/1=x", "a=%10/1=y;b=\\e");
+    for (const auto& [ours, theirs] : {std::pair{"ours", "theirs"}, std::pair{"theirs", "ours"}}) {
+        const Joined joined = joinBranches(scratch, ours, theirs);
+        QCOMPARE(inShort(joined.forecast), QByteArray("both-added b r1"));
+        Splice splice({"id", "r", "o", "t", {}, {}},
+                      std::make_shared<const Forecast>(joined.forecast));
+        splice.decideAllOpen(0, FileChoice::ours);
+        QVERIFY(splice.markersLeft().empty());
+        QCOMPARE(treeOf(scratch, *joined.repository, splice), QByteArray("b\nz"));
+    }
+}
+
 void TestTreeJoin::question_renamedTwice_putsTheTextAtTheName()
 {
     ScratchRepository scratch;
@@ -234,11 +289,13 @@ void TestTreeJoin::question_renamedTwice_putsTheTextAtTheName()
     const Joined joined = joinBranches(scratch, "ours", "theirs");
     Splice splice({"id", "r", "o", "t", {}, {}}, std::make_shared<const Forecast>(joined.forecast));
     splice.answer(0, FileChoice::theirs);
-    const SpliceResult result = splice.result();
-    QCOMPARE(result.texts.size(), std::size_t{1});
-    QCOMPARE(result.texts.front().path, std::string("c"));
-    QCOMPARE(QByteArray::fromStdString(result.texts.front().bytes),
-             test::recipeContent("%10/1=x/8=y"));
+    const ResultSnapshot result = *splice.result();
+    const auto put = std::find_if(result.edits.begin(), result.edits.end(), [](const auto& edit) {
+        return edit.bytes != nullptr;
+    });
+    QVERIFY(put != result.edits.end());
+    QCOMPARE(put->path, std::string("c"));
+    QCOMPARE(QByteArray::fromStdString(*put->bytes), test::recipeContent("%10/1=x/8=y"));
 }
 
 void TestTreeJoin::clean_renames_haveGitsTree_data()
@@ -270,7 +327,7 @@ void TestTreeJoin::clean_renames_haveGitsTree()
     test::makeBranches(scratch, base, ours, theirs);
     const Joined joined = joinBranches(scratch, "ours", "theirs");
     QCOMPARE(inShort(joined.forecast), QByteArray());
-    const auto tree = writeCleanTree(*joined.repository, joined.forecast);
+    const auto tree = storeCleanTree(*joined.repository, joined.forecast);
     QVERIFY(tree);
     QCOMPARE(QByteArray::fromStdString(tree->hex()), test::gitsTree(scratch));
 }

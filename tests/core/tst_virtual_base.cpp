@@ -87,7 +87,7 @@ void TestVirtualBase::randomCrissCross_matchesGit()
         QCOMPARE(joined.forecast.isClean(), !reference.isEmpty());
         if (joined.forecast.isClean()) {
             ++clean;
-            const auto tree = writeCleanTree(*joined.repository, joined.forecast);
+            const auto tree = storeCleanTree(*joined.repository, joined.forecast);
             QCOMPARE(QByteArray::fromStdString(tree->hex()), reference);
         }
     }
@@ -116,20 +116,22 @@ void TestVirtualBase::bases_areJoinedInMemoryOnly()
 {
     ScratchRepository scratch;
     test::makeBranches(scratch, "a=%10", "a=%10/1=o", "a=%10/4=t;a=%10/1=t");
-    auto repository = std::move(GitRepository::open(scratch.path())).value();
+    auto repository = std::move(GitPlace::open(scratch.path())).value();
     const ObjectId ours = *repository->resolveCommit("ours");
     const ObjectId theirs = *repository->resolveCommit("theirs");
     const ObjectId tips[] = {ours, theirs};
     CommitGraph graph(std::move(repository->commitsFrom(tips)).value());
     const QByteArray before = scratch.git("count-objects");
-    const auto joined = joinBases(*repository, graph, tips, std::make_shared<MergeRules>());
+    Overlay overlay(*repository);
+    const auto joined =
+        joinBases(*repository, overlay, graph, tips, std::make_shared<MergeRules>());
     QVERIFY(joined);
     QCOMPARE(scratch.git("count-objects"), before);
-    QVERIFY(repository->isHeld(joined->tree));
+    QVERIFY(!overlay.isStored(joined->tree));
     const ObjectId trees[] = {joined->tree};
-    const auto entries = repository->readTrees(trees);
+    const auto entries = overlay.readTrees(trees);
     const ObjectId blobs[] = {entries->front()->front().id};
-    const std::string text = *repository->readBlobs(blobs, kAnySize)->front();
+    const std::string text = *overlay.readBlobs(blobs, kAnySize)->front();
     QVERIFY2(text.find("<<<<<<<<< ours\no\n=========\nt\n>>>>>>>>> theirs\n") != std::string::npos,
              text.c_str());  // longer markers, so that they are told from a person's
 }

@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The window as a whole, driven by keys and mouse on real repositories, checked with real git.
+#include "core/logbook/journal.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/scratch_repository.h"
 #include "tests/support/window_driver.h"
 
+#include <QAbstractItemView>
 #include <QHelpEvent>
 #include <QLineEdit>
 #include <QListWidget>
@@ -33,6 +35,7 @@ struct OpenWindow
     {
         return WindowDriver::waitFor([this] {
             return driver.canStart() || !driver.find<QLabel>("planObstacle").text().isEmpty()
+                   || !driver.find<QLabel>("planRemark").text().isEmpty()
                    || !driver.notice().isEmpty();
         });
     }
@@ -98,6 +101,18 @@ private slots:
     void oddNames_areShownPlainly();
     void largeFile_isDecidedByCandidates();
     void lastRegion_decided_leavesNoMarkBehindIt();
+    void keys_actOnlyAtTheirStation();
+    void recording_isFrozenAndCanBeStopped();
+    void closing_whileItRecords_waits();
+    void opening_anotherWhileItRecords_isRefused();
+    void uncommitted_allowsDeciding_notRecording();
+    void arrivals_areNoticed();
+    void secondWindow_showsTheSpliceReadOnly();
+    void startingAnew_asksAboutEarlierDecisions();
+    void bulkDecision_manyRegions_isOneStep();
+    void localMergeProgram_isAskedAbout();
+    void unreadableJournal_isNoReasonNotToOpen();
+    void longSubject_isCutOff();
 };
 
 void TestWindow::initTestCase()
@@ -129,7 +144,8 @@ void TestWindow::round_byKeys_recordsARealMerge()
     QVERIFY(scratch.git("log -1 --format=%s").startsWith("Merge theirs into ours"));
     QVERIFY(scratch.git("status --porcelain").isEmpty());
     QVERIFY(scratch.git("fsck --strict --no-dangling").isEmpty());
-    QVERIFY(scratch.git("for-each-ref refs/rope-splice").isEmpty());
+    // It can be reopened from the logbook: its commits stay.
+    QCOMPARE(scratch.git("for-each-ref refs/rope-splice").count('\n'), 1);
     QVERIFY(WindowDriver::waitFor(
         [&] { return open.driver.text("planObstacle").contains(QLatin1String("nothing to do")); }));
 }
@@ -278,7 +294,7 @@ void TestWindow::question_isAskedInWords()
     QVERIFY(open.record());
     QCOMPARE(scratch.read("keep.txt"), QByteArray("kept and edited\n"));
     QCOMPARE(scratch.read("pic.bin"), QByteArray("ours\0", 5));
-    QCOMPARE(scratch.read("pic.bin~theirs"), QByteArray("theirs\0", 7));
+    QCOMPARE(scratch.read("pic.theirs.bin"), QByteArray("theirs\0", 7));
 }
 
 void TestWindow::mouse_candidateAndWorklist()
@@ -375,17 +391,25 @@ void TestWindow::branchMoved_isNotOverwritten()
     QVERIFY(open.start());
     open.driver.press(Qt::Key_1, Qt::AltModifier);
     const QByteArray moved = scratch.commit("made on the command line meanwhile");
+    // It is noticed without being asked for.
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.notice().contains(QLatin1String("has moved")); }));
     open.driver.press(Qt::Key_4, Qt::ControlModifier);
     open.driver.click("recordButton");
     QVERIFY(WindowDriver::waitFor(
-        [&] { return open.driver.notice().contains(QLatin1String("has moved")); }));
+        [&] { return open.driver.notice().contains(QLatin1String("Nothing was overwritten")); }));
     QCOMPARE(scratch.git("rev-parse ours"), moved);
     open.window.close();
-    // Joined again from where the branch stands now, the decision is still there.
+    // Carried on from where the branch stands now, the decision is still there.
     OpenWindow again(scratch.folder());
-    QVERIFY(again.start());
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return again.driver.notice().contains(QLatin1String("has moved")); }));
+    again.driver.click("noticeActionButton");
+    QVERIFY(WindowDriver::waitFor([&] { return again.driver.isAt("resolveKnot"); }));
     QVERIFY(again.driver.status().startsWith(QLatin1String("Nothing is open")));
+    QCOMPARE(again.driver.notice(), QStringLiteral("1 decision was carried over."));
     QVERIFY(again.record());
+    QCOMPARE(again.driver.notice(), QString());  // it went with its splice
 }
 
 void TestWindow::abandon_canBeBroughtBack()
@@ -395,7 +419,7 @@ void TestWindow::abandon_canBeBroughtBack()
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
     open.driver.press(Qt::Key_1, Qt::AltModifier);
-    open.driver.find<QAction>("abandonAction").trigger();
+    open.driver.find<QAction>("putAwayAction").trigger();
     QVERIFY(open.driver.isAt("surveyKnot"));
     open.driver.click("noticeActionButton");
     QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("resolveKnot"); }));
@@ -442,7 +466,7 @@ void TestWindow::obstacles_saySo_data()
     row("unrelated", "no commit in common");
     row("fast-forward", "simply move forward");
     row("ahead", "nothing to do");
-    row("alone", "Pick a branch");
+    row("alone", "no other branch");
     row("shallow", "newest part of the history");
     row("missing-object", "was not found in this repository");
 }
@@ -498,10 +522,15 @@ void TestWindow::obstacles_saySo()
             }
         }
     }
-    QVERIFY2(WindowDriver::waitFor([&] { return open.driver.text("planObstacle").contains(words); },
-                                   20'000),
+    QVERIFY2(WindowDriver::waitFor(
+                 [&] {
+                     return (open.driver.text("planObstacle") + open.driver.text("planRemark"))
+                         .contains(words);
+                 },
+                 20'000),
              qPrintable(open.driver.text("planObstacle") + open.driver.notice()));
-    QVERIFY(!open.driver.canStart());
+    QCOMPARE(open.driver.canStart(),
+             scene == QLatin1String("uncommitted"));  // that waits until Record
 }
 
 void TestWindow::startPage_badFolder_saysSo()
@@ -600,6 +629,8 @@ void TestWindow::largeFile_isDecidedByCandidates()
     QVERIFY(open.start());
     QVERIFY(open.driver.text("resolveNote")
                 .contains(QLatin1String("too large to be edited here (17 MB)")));
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.find<QPushButton>("takeCandidateButton").isEnabled(); }));
     open.driver.press(Qt::Key_1, Qt::AltModifier);
     QVERIFY(open.record());
     QVERIFY(scratch.read("large.txt").startsWith("theirs\nxxx"));
@@ -630,6 +661,317 @@ void TestWindow::lastRegion_decided_leavesNoMarkBehindIt()
     QApplication::sendEvent(editor.viewport(), &help);
     QVERIFY(QToolTip::text().startsWith(QLatin1String("from "))
             || QToolTip::text() == QLatin1String("unchanged"));
+}
+
+void TestWindow::keys_actOnlyAtTheirStation()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    const QString decided = open.driver.find<QListWidget>("decisionList").item(0)->text();
+    const QString message = open.driver.find<QPlainTextEdit>("messageEdit").toPlainText();
+    open.driver.press(Qt::Key_2, Qt::AltModifier);
+    open.driver.press(Qt::Key_Backspace, Qt::ControlModifier);
+    open.driver.press(Qt::Key_1, Qt::ControlModifier);  // nor at Survey
+    open.driver.press(Qt::Key_2, Qt::AltModifier);
+    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    QCOMPARE(open.driver.find<QListWidget>("decisionList").item(0)->text(), decided);
+    QCOMPARE(open.driver.find<QPlainTextEdit>("messageEdit").toPlainText(), message);
+    for (const char* action :
+         {"candidate2Action", "undoAction", "allOursAction", "writeOwnAction"}) {
+        QVERIFY2(!open.driver.find<QAction>(action).isEnabled(), action);
+    }
+}
+
+void TestWindow::recording_isFrozenAndCanBeStopped()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    scratch.addHook("pre-merge-commit", "touch .git/in-hook; sleep 1000");
+    const QByteArray before = scratch.fingerprint();
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    open.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(WindowDriver::waitFor([&] { return QFile::exists(scratch.filePath(".git/in-hook")); }));
+    // Neither keys nor clicks change what is being recorded, wherever one goes.
+    open.driver.press(Qt::Key_2, Qt::ControlModifier);
+    open.driver.press(Qt::Key_2, Qt::AltModifier);
+    QVERIFY(!open.driver.find<QPushButton>("takeCandidateButton").isEnabled());
+    QVERIFY(!open.driver.find<QAction>("putAwayAction").isEnabled());
+    open.driver.type(QStringLiteral("x"));
+    QVERIFY(open.driver.find<QPushButton>("stopRecordingButton")
+                .isVisibleTo(open.driver.find<QWidget>("stopRecordingButton").parentWidget()));
+    open.window.findChild<QPushButton*>(QStringLiteral("stopRecordingButton"))->click();
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.notice().contains(QLatin1String("was stopped")); }));
+    QCOMPARE(scratch.fingerprint(), before);
+    scratch.remove(".git/hooks/pre-merge-commit");
+    QVERIFY(open.record());
+    QCOMPARE(scratch.read("plan.txt").count("theirs"), qsizetype{1});
+}
+
+void TestWindow::closing_whileItRecords_waits()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    scratch.addHook("pre-merge-commit",
+                    "touch .git/in-hook; while [ ! -e .git/go-on ]; do sleep 0.1; done");
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    open.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(WindowDriver::waitFor([&] { return QFile::exists(scratch.filePath(".git/in-hook")); }));
+    QVERIFY(!open.window.close());
+    QVERIFY(open.window.isVisible());
+    QVERIFY(open.driver.notice().contains(QLatin1String("closes as soon as")));
+    scratch.write(".git/go-on", "");
+    QVERIFY(WindowDriver::waitFor([&] { return !open.window.isVisible(); }));
+    QCOMPARE(scratch.git("rev-list --merges --count ours"), QByteArray("1"));
+    QVERIFY(scratch.git("status --porcelain").isEmpty());
+}
+
+void TestWindow::opening_anotherWhileItRecords_isRefused()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    ScratchRepository other;
+    makeScene(other);
+    scratch.addHook("pre-merge-commit",
+                    "touch .git/in-hook; while [ ! -e .git/go-on ]; do sleep 0.1; done");
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    open.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(WindowDriver::waitFor([&] { return QFile::exists(scratch.filePath(".git/in-hook")); }));
+    open.window.openRepository(other.folder());
+    QVERIFY(open.driver.notice().contains(QLatin1String("Recording is under way")));
+    scratch.write(".git/go-on", "");
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.text("recordedTitle").startsWith(QLatin1String("Recorded")); }));
+    open.window.openRepository(other.folder());
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("surveyKnot"); }));
+    QVERIFY(open.start());
+}
+
+void TestWindow::uncommitted_allowsDeciding_notRecording()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    scratch.write("keep.txt", "edited and not committed\n");
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    QVERIFY(open.driver.text("recordObstacle").contains(QLatin1String("keep.txt")));
+    QVERIFY(!open.driver.find<QPushButton>("recordButton").isEnabled());
+    scratch.commit("committed elsewhere");
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.notice().contains(QLatin1String("has moved")); }));
+    open.driver.click("noticeActionButton");
+    QVERIFY(WindowDriver::waitFor([&] {
+        return open.driver.notice().contains(QLatin1String("1 decision was carried over"));
+    }));
+    QVERIFY(open.record());
+}
+
+void TestWindow::arrivals_areNoticed()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    // Somebody fetches on the command line: theirs goes on.
+    scratch.git("switch -q theirs");
+    scratch.git("switch -q ours");
+    const QByteArray tree = scratch.git("rev-parse theirs^{tree}");
+    const QByteArray commit = scratch.git(QStringList{QStringLiteral("commit-tree"),
+                                                      QString::fromLatin1(tree),
+                                                      QStringLiteral("-p"),
+                                                      QStringLiteral("theirs"),
+                                                      QStringLiteral("-m"),
+                                                      QStringLiteral("later")});
+    scratch.git(QStringList{QStringLiteral("update-ref"),
+                            QStringLiteral("refs/heads/theirs"),
+                            QString::fromLatin1(commit)});
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.notice().contains(QLatin1String("Commits arrived on theirs")); }));
+    open.driver.click("noticeActionButton");
+    QVERIFY(WindowDriver::waitFor([&] {
+        return open.driver.notice().contains(QLatin1String("1 decision was carried over"));
+    }));
+    QVERIFY(open.record());
+    QCOMPARE(scratch.git("rev-parse ours^2"), commit);
+}
+
+void TestWindow::secondWindow_showsTheSpliceReadOnly()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    // The other window is another process: its number in the journal is one that lives.
+    QProcess other;
+    other.start(QStringLiteral("sleep"), {QStringLiteral("1000")});
+    QVERIFY(other.waitForStarted());
+    {
+        OpenWindow first(scratch.folder());
+        QVERIFY(first.start());
+        first.window.close();
+    }
+    const std::string folder =
+        (scratch.folder() + QStringLiteral("/.git/rope-splice")).toStdString();
+    const auto journal = std::move(Journal::open(folder)).value();
+    const std::string splice = journal->splices(SpliceState::open)->front().plan.id;
+    QVERIFY(journal->holdSplice(splice, std::to_string(other.processId()) + "-other"));
+    OpenWindow second(scratch.folder());
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return second.driver.notice().contains(QLatin1String("Another window")); }));
+    second.driver.press(Qt::Key_1, Qt::AltModifier);
+    QVERIFY(second.driver.status().startsWith(QLatin1String("1 still open")));
+    QVERIFY(journal->decisions(splice)->empty());
+    second.driver.click("noticeActionButton");
+    QVERIFY(WindowDriver::waitFor([&] {
+        return second.driver.isAt("resolveKnot")
+               && second.driver.find<QAction>("candidate1Action").isEnabled();
+    }));
+    second.driver.press(Qt::Key_1, Qt::AltModifier);
+    QVERIFY(second.driver.status().startsWith(QLatin1String("Nothing is open")));
+    // And the other one takes it back.
+    QVERIFY(journal->holdSplice(splice, std::to_string(other.processId()) + "-other"));
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return second.driver.notice().contains(QLatin1String("Another window")); }));
+    other.kill();
+    other.waitForFinished();
+}
+
+void TestWindow::startingAnew_asksAboutEarlierDecisions()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    open.driver.find<QAction>("putAwayAction").trigger();
+    QVERIFY(WindowDriver::waitFor([&] {
+        return open.window.findChild<QPushButton*>(QStringLiteral("bringBackButton0")) != nullptr;
+    }));
+    open.driver.click("noticeCloseButton");
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.canStart(); }));
+    open.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(open.driver.notice().contains(QLatin1String("put away with decisions")));
+    open.driver.click("noticeSecondButton");  // start clean
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("resolveKnot"); }));
+    QVERIFY(open.driver.status().startsWith(QLatin1String("1 still open")));
+    // The first one can be brought back whatever else is open.
+    open.driver.press(Qt::Key_1, Qt::ControlModifier);
+    QVERIFY(WindowDriver::waitFor([&] {
+        const auto* button =
+            open.window.findChild<QPushButton*>(QStringLiteral("bringBackButton0"));
+        return button != nullptr && button->isVisible();
+    }));
+    open.window.findChild<QPushButton*>(QStringLiteral("bringBackButton0"))->click();
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("resolveKnot"); }));
+    QVERIFY(open.driver.status().startsWith(QLatin1String("Nothing is open")));
+}
+
+void TestWindow::bulkDecision_manyRegions_isOneStep()
+{
+    ScratchRepository scratch;
+    QByteArray base;
+    QByteArray ours;
+    QByteArray theirs;
+    for (int i = 0; i < 400; ++i) {
+        const QByteArray number = QByteArray::number(i);
+        base += "line " + number + "\nkept " + number + "\n";
+        ours += "ours " + number + "\nand more\nkept " + number + "\n";
+        theirs += "theirs " + number + "\nkept " + number + "\n";
+    }
+    scratch.write("many.txt", base);
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    scratch.write("many.txt", theirs);
+    scratch.commit("theirs");
+    scratch.git("switch -q -c ours main");
+    scratch.write("many.txt", ours);
+    scratch.commit("ours");
+    followTheirs(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    auto& editor = open.driver.find<QsciScintilla>("codeEditor");
+    const QString before = editor.text();
+    open.driver.press(Qt::Key_O, Qt::ControlModifier | Qt::AltModifier);
+    QVERIFY(open.driver.status().startsWith(QLatin1String("Nothing is open")));
+    QCOMPARE(editor.text().toUtf8(), ours);
+    QVERIFY(!editor.annotation(0).isEmpty() || editor.lines() > 0);
+    open.driver.press(Qt::Key_Z, Qt::ControlModifier);
+    QVERIFY(open.driver.status().startsWith(QLatin1String("400 still open")));
+    QCOMPARE(editor.text(), before);
+    open.driver.press(Qt::Key_T, Qt::ControlModifier | Qt::AltModifier);
+    QCOMPARE(editor.text().toUtf8(), theirs);
+}
+
+void TestWindow::localMergeProgram_isAskedAbout()
+{
+    ScratchRepository scratch;
+    const QByteArray witness = scratch.filePath(".git/it-ran").toUtf8();
+    scratch.write(".gitattributes", "plan.txt merge=mine\n");
+    makeScene(scratch);
+    scratch.git(QStringList{QStringLiteral("config"),
+                            QStringLiteral("merge.mine.driver"),
+                            QStringLiteral("touch ") + QString::fromUtf8(witness)
+                                + QStringLiteral("; exit 1")});
+    OpenWindow open(scratch.folder());
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.notice().contains(QString::fromUtf8(witness)); }));
+    QVERIFY(!QFile::exists(QString::fromUtf8(witness)));
+    open.driver.click("noticeActionButton");
+    QVERIFY(WindowDriver::waitFor([&] { return QFile::exists(QString::fromUtf8(witness)); }));
+    // Asked once for each repository and command.
+    OpenWindow again(scratch.folder());
+    QVERIFY(WindowDriver::waitFor([&] { return again.driver.canStart(); }));
+    QCOMPARE(again.driver.notice(), QString());
+}
+
+void TestWindow::unreadableJournal_isNoReasonNotToOpen()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    scratch.write(".git/rope-splice/journal.sqlite", QByteArray(5000, 'j'));
+    OpenWindow open(scratch.folder());
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.notice().contains(QLatin1String("could not be read")); }));
+    QVERIFY(open.start());
+}
+
+void TestWindow::longSubject_isCutOff()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    scratch.git("switch -q theirs");
+    scratch.git(QStringList{QStringLiteral("commit"),
+                            QStringLiteral("-q"),
+                            QStringLiteral("--allow-empty"),
+                            QStringLiteral("-F"),
+                            QStringLiteral("-")},
+                QByteArray(1'000'000, 'x'));
+    scratch.git("switch -q ours");
+    OpenWindow open(scratch.folder());
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.canStart(); }));
+    const auto& table = open.driver.find<QAbstractItemView>("incomingTable");
+    bool isCut = false;
+    for (int column = 0; column < table.model()->columnCount(); ++column) {
+        const QModelIndex index = table.model()->index(0, column);
+        QVERIFY(index.data().toString().size() < 1000);
+        QVERIFY(index.data(Qt::ToolTipRole).toString().size() < 5000);
+        isCut = isCut || index.data().toString().endsWith(QStringLiteral("…"));
+    }
+    QVERIFY(isCut);
 }
 
 QTEST_MAIN(TestWindow)

@@ -48,6 +48,7 @@ class TestWording : public QObject
 private slots:
     void incomingCommits_equalChange_isSaid();
     void describe_everyCode_hasASentence();
+    void describe_everyReason_hasASentence();
     void describe_knownCases_sayWhatToDo_data();
     void describe_knownCases_sayWhatToDo();
     void questions_everyKind_hasWordsAndAnswers();
@@ -65,52 +66,79 @@ private slots:
 void TestWording::describe_everyCode_hasASentence()
 {
     QSet<QString> sentences;
-    for (int code = 0; code <= static_cast<int>(ErrorCode::gitFailed); ++code) {
+    for (int code = 0; code <= static_cast<int>(ErrorCode::systemFailed); ++code) {
         const ErrorText text = describe({static_cast<ErrorCode>(code), "subject", "detail"});
         QVERIFY(text.sentence.endsWith(QLatin1Char('.')));
         QVERIFY(!text.sentence.contains(QLatin1Char('!')));
         sentences.insert(text.sentence);
     }
-    QCOMPARE(sentences.size(), static_cast<qsizetype>(ErrorCode::gitFailed) + 1);
+    QCOMPARE(sentences.size(), static_cast<qsizetype>(ErrorCode::systemFailed) + 1);
 }
 
 void TestWording::describe_knownCases_sayWhatToDo_data()
 {
     QTest::addColumn<int>("code");
+    QTest::addColumn<int>("reason");
     QTest::addColumn<QByteArray>("subject");
-    QTest::addColumn<QByteArray>("detail");
     QTest::addColumn<QByteArray>("words");
     const auto row = [](const char* name,
                         ErrorCode code,
+                        Reason reason,
                         const char* subject,
-                        const char* detail,
                         const char* words) {
-        QTest::newRow(name) << static_cast<int>(code) << QByteArray(subject) << QByteArray(detail)
-                            << QByteArray(words);
+        QTest::newRow(name) << static_cast<int>(code) << static_cast<int>(reason)
+                            << QByteArray(subject) << QByteArray(words);
     };
     row("no-repository",
         ErrorCode::notFound,
+        Reason::notARepository,
         "/x",
-        "fatal: not a git repository",
         "not in a git repository");
-    row("shallow", ErrorCode::unsupported, "id", "history cut off", "--unshallow");
-    row("hook", ErrorCode::refused, "commit-msg", "no", "commit-msg hook refused");
-    row("signing", ErrorCode::refused, "commit-tree", "gpg failed", "could not be signed");
-    row("moved", ErrorCode::stale, "main", "now at 123", "has moved since");
-    row("uncommitted", ErrorCode::stale, "a, b", "uncommitted", "not committed yet: a, b");
-    row("owner", ErrorCode::gitFailed, "/x", "fatal: detected dubious ownership", "safe.directory");
-    row("lock", ErrorCode::busy, "x", "index.lock", "Another program is working");
+    row("shallow", ErrorCode::unsupported, Reason::historyCutOff, "id", "--unshallow");
+    row("hook", ErrorCode::refused, Reason::hookRefused, "commit-msg", "commit-msg hook refused");
+    row("signing", ErrorCode::refused, Reason::signingFailed, "commit-tree", "could not be signed");
+    row("moved", ErrorCode::stale, Reason::lineMoved, "main", "has moved since");
+    row("uncommitted", ErrorCode::stale, Reason::uncommitted, "a, b", "not committed yet: a, b");
+    row("in-the-way",
+        ErrorCode::stale,
+        Reason::inTheWay,
+        "a.local",
+        "overwrite what git does not keep: a.local");
+    row("owner", ErrorCode::systemFailed, Reason::ownedByOther, "/x", "safe.directory");
+    row("lock", ErrorCode::busy, Reason::none, "x", "Another program is working");
+    row("other-window", ErrorCode::busy, Reason::recordingElsewhere, "4711", "process 4711");
+    row("control-characters",
+        ErrorCode::stale,
+        Reason::uncommitted,
+        "a\x1b[31m",
+        "\xe2\x90\x9b[31m");
 }
 
 void TestWording::describe_knownCases_sayWhatToDo()
 {
     QFETCH(int, code);
+    QFETCH(int, reason);
     QFETCH(QByteArray, subject);
-    QFETCH(QByteArray, detail);
     QFETCH(QByteArray, words);
-    const QString line =
-        describeInLine({static_cast<ErrorCode>(code), subject.toStdString(), detail.toStdString()});
+    const QString line = describeInLine({static_cast<ErrorCode>(code),
+                                         subject.toStdString(),
+                                         "what git said",
+                                         static_cast<Reason>(reason)});
     QVERIFY2(line.contains(QString::fromUtf8(words)), qPrintable(line));
+}
+
+void TestWording::describe_everyReason_hasASentence()
+{
+    QSet<QString> sentences;
+    for (int reason = 1; reason <= static_cast<int>(Reason::outputFailed); ++reason) {
+        const ErrorText text =
+            describe({ErrorCode::io, "subject", "detail", static_cast<Reason>(reason)});
+        QVERIFY2(!text.sentence.isEmpty() && !text.nextStep.isEmpty(),
+                 qPrintable(QString::number(reason)));
+        QVERIFY(!text.sentence.contains(QLatin1Char('!')));
+        sentences.insert(text.sentence);
+    }
+    QCOMPARE(sentences.size(), static_cast<qsizetype>(Reason::outputFailed));
 }
 
 void TestWording::questions_everyKind_hasWordsAndAnswers()

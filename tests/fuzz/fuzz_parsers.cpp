@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What comes from git: any bytes give a value or nothing, and a tree is never one git would refuse.
-#include "core/repository/git/git_parsers.h"
+#include "core/system/git/git_parsers.h"
 #include "tests/fuzz/three_versions.h"
 
 using namespace rope;

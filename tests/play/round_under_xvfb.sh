@@ -15,7 +15,7 @@ fail() { echo "FAILED: $1" >&2; exit 1; }
 [ "$(git -C "$clone" log -1 --format=%P tide-windows)" = "$ours $theirs" ] || fail "the parents are not ours, then theirs"
 [ -z "$(git -C "$clone" status --porcelain)" ] || fail "the working tree is not clean"
 git -C "$clone" fsck --strict --no-dangling || fail "git fsck complains"
-[ -z "$(git -C "$clone" for-each-ref refs/rope-splice)" ] || fail "refs of ours were left behind"
+[ "$(git -C "$clone" for-each-ref refs/rope-splice | wc -l)" = 2 ] || fail "not just the recorded splice is kept alive"
 grep -q 'is_booked(start) and tide_ok(start)' "$clone/locks/passage.py" || fail "our edit is lost"
 grep -q 'Slot(lock, start, lock.cycle)' "$clone/locks/passage.py" || fail "their edit is lost"
 grep -q '        logger.info("%s passes' "$clone/locks/passage.py" || fail "what was written by hand is lost"

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/repository/git/git_repository.h"
 #include "core/splice/forecast.h"
+#include "core/system/git/git_place.h"
 #include "tests/support/scratch_repository.h"
 
 #include <memory>
@@ -11,7 +11,7 @@ namespace rope::test {
 /// The forecast of two branches, and the repository it was read through.
 struct Joined
 {
-    std::unique_ptr<GitRepository> repository;
+    std::unique_ptr<GitPlace> repository;
     Forecast forecast;
 };
 
@@ -20,7 +20,7 @@ inline Joined joinBranches(const ScratchRepository& scratch,
                            const char* theirs = "theirs")
 {
     Joined joined;
-    joined.repository = std::move(GitRepository::open(scratch.path())).value();
+    joined.repository = std::move(GitPlace::open(scratch.path(), {true, {}})).value();
     joined.forecast = forecastJoin(*joined.repository,
                                    *joined.repository->resolveCommit(ours),
                                    *joined.repository->resolveCommit(theirs))

@@ -8,9 +8,12 @@
 
 namespace rope::test {
 /// Content in short: "%10" is ten numbered lines, "%10/3=x" the same with line 3 being x (from 0;
-/// several with more slashes), "\0" a NUL; anything else stands for itself.
+/// several with more slashes), "\0" a NUL, "\e" nothing at all; anything else stands for itself.
 inline QByteArray recipeContent(QByteArray text)
 {
+    if (text == "\\e") {
+        return {};
+    }
     if (!text.startsWith('%')) {
         return text.replace("\\0", QByteArray(1, '\0')).replace("\\n", "\n") + "\n";
     }

@@ -1,0 +1,474 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_journal.cpp.
+#include "core/logbook/journal.h"
+
+#include "core/logbook/journal_tables.h"
+
+#include <QDateTime>
+#include <QFile>
+#include <QSqlDatabase>
+#include <QSqlError>
+#include <QSqlQuery>
+#include <QUuid>
+#include <QVariant>
+
+#include <array>
+
+namespace rope {
+namespace {
+constexpr std::array<const char*, 4> kStateNames{"open", "recording", "recorded", "abandoned"};
+constexpr std::array<const char*, 2> kBegunByNames{"window", "command"};
+
+template <typename Enum, std::size_t count>
+QString nameIn(const std::array<const char*, count>& names, Enum value)
+{
+    return QLatin1String(names[static_cast<std::size_t>(value)]);
+}
+
+template <typename Enum, std::size_t count>
+std::optional<Enum> valueIn(const std::array<const char*, count>& names, const QString& name)
+{
+    for (std::size_t i = 0; i < count; ++i) {
+        if (name == QLatin1String(names[i])) {
+            return static_cast<Enum>(i);
+        }
+    }
+    return std::nullopt;
+}
+
+/// Paths, names and texts are bytes: stored as blobs, so that nothing is taken for an encoding.
+QVariant blob(const std::string& bytes)
+{
+    return QByteArray(bytes.data(), static_cast<qsizetype>(bytes.size()));
+}
+std::string bytesOf(const QVariant& value)
+{
+    return value.toByteArray().toStdString();
+}
+QVariant text(const std::string& ascii)
+{
+    return QString::fromStdString(ascii);
+}
+ObjectId idOf(const QVariant& value)
+{
+    return ObjectId::fromHex(value.toString().toStdString()).value_or(ObjectId{});
+}
+
+/// A prepared statement with its values; false when it failed.
+bool runQuery(QSqlQuery& query, const char* sql, const std::vector<QVariant>& values = {})
+{
+    if (!query.prepare(QLatin1String(sql))) {
+        return false;
+    }
+    for (const QVariant& value : values) {
+        query.addBindValue(value);
+    }
+    return query.exec();
+}
+}  // namespace
+
+Error Journal::failure(const QString& detail) const
+{
+    return {ErrorCode::io, m_file, detail.toStdString()};
+}
+
+Result<std::unique_ptr<Journal>> Journal::openFile(const std::string& file)
+{
+    const QString connection = QUuid::createUuid().toString();
+    std::unique_ptr<Journal> journal(new Journal(connection, file));
+    TRY(journal->connectTo(file));
+    TRY(journal->prepareTables());
+    return journal;
+}
+
+Result<std::unique_ptr<Journal>> Journal::open(const std::string& folder)
+{
+    const std::string file = folder + "/journal.sqlite";
+    auto journal = openFile(file);
+    if (journal || journal.error().code != ErrorCode::corrupt) {
+        return journal;
+    }
+    const QString name = QString::fromStdString(file);
+    const QString aside =
+        QStringLiteral("%1-unreadable-%2")
+            .arg(name, QDateTime::currentDateTimeUtc().toString(QStringLiteral("yyyyMMdd-hhmmss")));
+    if (!QFile::rename(name, aside)) {
+        return journal;
+    }
+    for (const char* part : {"-wal", "-shm"}) {
+        QFile::rename(name + QLatin1String(part), aside + QLatin1String(part));
+    }
+    auto fresh = openFile(file);
+    if (fresh) {
+        (*fresh)->m_setAsideAs = aside.toStdString();
+    }
+    return fresh;
+}
+
+Status Journal::connectTo(const std::string& file)
+{
+    QSqlDatabase database = QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), m_connection);
+    database.setDatabaseName(QString::fromStdString(file));
+    database.setConnectOptions(QStringLiteral("QSQLITE_BUSY_TIMEOUT=5000"));
+    if (!database.open()) {
+        return failure(database.lastError().text());
+    }
+    return ok();
+}
+
+Journal::~Journal()
+{
+    QSqlDatabase::database(m_connection, false).close();
+    QSqlDatabase::removeDatabase(m_connection);
+}
+
+Status Journal::prepareTables()
+{
+    const auto unreadable = [this](const QSqlQuery& query) {
+        // SQLite: 11 the file is damaged, 26 it is no database. Anything else may pass.
+        const QString code = query.lastError().nativeErrorCode();
+        if (code == QLatin1String("11") || code == QLatin1String("26")) {
+            return Error{ErrorCode::corrupt,
+                         m_file,
+                         query.lastError().text().toStdString(),
+                         Reason::journalUnreadable};
+        }
+        return failure(query.lastError().text());
+    };
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    // NORMAL: with a write-ahead log every commit outlives this process; see noteRecording for power.
+    for (const char* pragma :
+         {"PRAGMA journal_mode=WAL", "PRAGMA synchronous=NORMAL", "PRAGMA foreign_keys=ON"}) {
+        if (!runQuery(query, pragma)) {
+            return unreadable(query);
+        }
+    }
+    if (!runQuery(query, "PRAGMA user_version") || !query.next()) {
+        return unreadable(query);
+    }
+    const int version = query.value(0).toInt();
+    query.finish();
+    if (version > kJournalVersion) {
+        return Error{ErrorCode::unsupported,
+                     m_file,
+                     "version " + std::to_string(version),
+                     Reason::journalNewer};
+    }
+    if (version < kJournalVersion) {
+        TRY(migrateFrom(version));
+    }
+    if (!runQuery(query, "SELECT id, holder FROM splice LIMIT 1")) {
+        return Error{ErrorCode::corrupt,
+                     m_file,
+                     query.lastError().text().toStdString(),
+                     Reason::journalUnreadable};
+    }
+    return ok();
+}
+
+/// One step after the other, all or none. Another instance may have been quicker.
+Status Journal::migrateFrom(int version)
+{
+    QSqlDatabase database = QSqlDatabase::database(m_connection);
+    QSqlQuery query(database);
+    bool isMade = runQuery(query, "BEGIN IMMEDIATE") && runQuery(query, "PRAGMA user_version")
+                  && query.next();
+    const int present = isMade ? query.value(0).toInt() : version;
+    query.finish();
+    if (isMade && present < 1) {
+        for (const char* statement : kFirstTables) {
+            isMade = isMade && runQuery(query, statement);
+        }
+    }
+    if (isMade && present < 2) {
+        for (const char* statement : kSecondTables) {
+            isMade = isMade && runQuery(query, statement);
+        }
+    }
+    const QString problem = query.lastError().text();
+    if (isMade && runQuery(query, "COMMIT")) {
+        return ok();
+    }
+    (void)runQuery(query, "ROLLBACK");
+    return Error{ErrorCode::corrupt, m_file, problem.toStdString(), Reason::journalUnreadable};
+}
+
+Status Journal::store(const std::vector<std::pair<const char*, std::vector<QVariant>>>& statements)
+{
+    QSqlDatabase database = QSqlDatabase::database(m_connection);
+    QSqlQuery query(database);
+    bool isStored = database.transaction();
+    for (const auto& [sql, values] : statements) {
+        isStored = isStored && runQuery(query, sql, values);
+    }
+    const QString problem = query.lastError().text();
+    if (!isStored || !database.commit()) {
+        database.rollback();
+        return failure(problem);
+    }
+    return ok();
+}
+
+Status Journal::begin(const JournalEntry& entry, const std::vector<JournalLeg>& legs)
+{
+    const SplicePlan& plan = entry.plan;
+    std::vector<std::pair<const char*, std::vector<QVariant>>> statements{
+        {"INSERT INTO splice (id, state, started_at, ours_ref, ours_name, theirs_name, ours, "
+         "theirs, begun_by, round, follows, holder)"
+         " VALUES (?, 'open', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+         {text(plan.id),
+          QVariant::fromValue<qlonglong>(entry.startedAt),
+          blob(plan.oursRef),
+          blob(plan.oursName),
+          blob(plan.theirsName),
+          text(plan.ours.hex()),
+          text(plan.theirs.hex()),
+          nameIn(kBegunByNames, entry.begunBy),
+          entry.round,
+          text(entry.follows),
+          text(entry.holder)}}};
+    for (std::size_t i = 0; i < legs.size(); ++i) {
+        statements.push_back(
+            {"INSERT INTO leg (splice, number, base, base_label, ours, ours_label, theirs, "
+             "theirs_label) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+             {text(plan.id),
+              static_cast<int>(i),
+              text(legs[i].base.tree.hex()),
+              blob(legs[i].base.label),
+              text(legs[i].ours.tree.hex()),
+              blob(legs[i].ours.label),
+              text(legs[i].theirs.tree.hex()),
+              blob(legs[i].theirs.label)}});
+    }
+    return store(statements);
+}
+
+Result<std::vector<JournalEntry>> Journal::entriesWhere(const char* condition,
+                                                        const QVariant& value)
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    const std::string sql =
+        std::string("SELECT id, started_at, ours_ref, ours_name, theirs_name, ours, theirs, "
+                    "message, station, place, recorded, state, begun_by, ended_at, round, follows, "
+                    "holder FROM splice WHERE ")
+        + condition + " ORDER BY started_at DESC, rowid DESC";
+    if (!runQuery(query, sql.c_str(), {value})) {
+        return failure(query.lastError().text());
+    }
+    std::vector<JournalEntry> entries;
+    while (query.next()) {
+        JournalEntry entry;
+        entry.plan.id = query.value(0).toString().toStdString();
+        entry.startedAt = query.value(1).toLongLong();
+        entry.plan.oursRef = bytesOf(query.value(2));
+        entry.plan.oursName = bytesOf(query.value(3));
+        entry.plan.theirsName = bytesOf(query.value(4));
+        entry.plan.ours = idOf(query.value(5));
+        entry.plan.theirs = idOf(query.value(6));
+        entry.message = bytesOf(query.value(7));
+        entry.station = query.value(8).toString().toStdString();
+        entry.place = bytesOf(query.value(9));
+        entry.recorded = idOf(query.value(10));
+        entry.state = valueIn<SpliceState>(kStateNames, query.value(11).toString())
+                          .value_or(SpliceState::abandoned);
+        entry.begunBy =
+            valueIn<BegunBy>(kBegunByNames, query.value(12).toString()).value_or(BegunBy::window);
+        entry.endedAt = query.value(13).toLongLong();
+        entry.round = query.value(14).toInt();
+        entry.follows = query.value(15).toString().toStdString();
+        entry.holder = query.value(16).toString().toStdString();
+        entries.push_back(std::move(entry));
+    }
+    return entries;
+}
+
+Result<std::vector<JournalEntry>> Journal::splices(SpliceState state)
+{
+    return entriesWhere("state = ?", nameIn(kStateNames, state));
+}
+
+Result<std::optional<JournalEntry>> Journal::splice(const std::string& id)
+{
+    TRY_ASSIGN(auto entries, entriesWhere("id = ?", text(id)));
+    return entries.empty() ? std::optional<JournalEntry>{} : std::optional(entries.front());
+}
+
+Result<std::set<std::string>> Journal::carriedOn()
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    if (!runQuery(query, "SELECT follows FROM splice WHERE follows <> ''")) {
+        return failure(query.lastError().text());
+    }
+    std::set<std::string> ids;
+    while (query.next()) {
+        ids.insert(query.value(0).toString().toStdString());
+    }
+    return ids;
+}
+
+Result<std::vector<JournalLeg>> Journal::legs(const std::string& splice)
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    if (!runQuery(query,
+                  "SELECT base, base_label, ours, ours_label, theirs, theirs_label FROM leg"
+                  " WHERE splice = ? ORDER BY number",
+                  {text(splice)})) {
+        return failure(query.lastError().text());
+    }
+    std::vector<JournalLeg> legs;
+    while (query.next()) {
+        const auto snapshot = [&query](int column) {
+            return Snapshot{idOf(query.value(column)), bytesOf(query.value(column + 1)), {}};
+        };
+        legs.push_back({snapshot(0), snapshot(2), snapshot(4)});
+    }
+    return legs;
+}
+
+Status Journal::setState(const std::string& splice, SpliceState state)
+{
+    const bool hasEnded = state == SpliceState::abandoned || state == SpliceState::recorded;
+    const qint64 now = QDateTime::currentSecsSinceEpoch();
+    return store({{"UPDATE splice SET state = ?, ended_at = ? WHERE id = ?",
+                   {nameIn(kStateNames, state), hasEnded ? now : 0, text(splice)}}});
+}
+
+Status Journal::forget(const std::string& splice)
+{
+    const std::vector<QVariant> id{text(splice)};
+    return store({{"DELETE FROM decision WHERE splice = ?", id},
+                  {"DELETE FROM leg WHERE splice = ?", id},
+                  {"DELETE FROM recording WHERE splice = ?", id},
+                  {"DELETE FROM recorded WHERE splice = ?", id},
+                  {"DELETE FROM splice WHERE id = ?", id}});
+}
+
+Status Journal::holdSplice(const std::string& splice, const std::string& holder)
+{
+    return store({{"UPDATE splice SET holder = ? WHERE id = ?", {text(holder), text(splice)}}});
+}
+
+Status Journal::storeDecisions(const std::string& splice, const std::vector<Decision>& decisions)
+{
+    std::vector<std::pair<const char*, std::vector<QVariant>>> statements;
+    for (const Decision& decision : decisions) {
+        const std::vector<QVariant> place{
+            text(splice), static_cast<int>(decision.leg), blob(decision.path), text(decision.slot)};
+        if (decision.state == SlotState{}) {
+            statements.push_back(
+                {"DELETE FROM decision WHERE splice = ? AND leg = ? AND path = ? AND slot = ?",
+                 place});
+            continue;
+        }
+        std::vector<QVariant> values = place;
+        values.insert(values.end(),
+                      {decision.state.isDecided ? 1 : 0,
+                       text(decision.state.choice),
+                       decision.state.text ? blob(*decision.state.text)
+                                           : QVariant(QMetaType(QMetaType::QByteArray)),
+                       blob(decision.writtenOn)});
+        statements.push_back(
+            {"INSERT OR REPLACE INTO decision (splice, leg, path, slot, is_decided, choice, text,"
+             " written_on) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+             std::move(values)});
+    }
+    return store(statements);
+}
+
+Result<std::vector<Decision>> Journal::decisions(const std::string& splice)
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    if (!runQuery(query,
+                  "SELECT path, slot, is_decided, choice, text, leg, written_on FROM decision"
+                  " WHERE splice = ?",
+                  {text(splice)})) {
+        return failure(query.lastError().text());
+    }
+    std::vector<Decision> decisions;
+    while (query.next()) {
+        Decision decision;
+        decision.path = bytesOf(query.value(0));
+        decision.slot = query.value(1).toString().toStdString();
+        decision.state.isDecided = query.value(2).toInt() != 0;
+        decision.state.choice = query.value(3).toString().toStdString();
+        if (!query.value(4).isNull()) {
+            decision.state.text = bytesOf(query.value(4));
+        }
+        decision.leg = static_cast<std::size_t>(query.value(5).toInt());
+        decision.writtenOn = bytesOf(query.value(6));
+        decisions.push_back(std::move(decision));
+    }
+    return decisions;
+}
+
+Status Journal::storeMessage(const std::string& splice, const std::string& message)
+{
+    return store({{"UPDATE splice SET message = ? WHERE id = ?", {blob(message), text(splice)}}});
+}
+
+Status
+Journal::storePlace(const std::string& splice, const std::string& station, const std::string& place)
+{
+    return store({{"UPDATE splice SET station = ?, place = ? WHERE id = ?",
+                   {text(station), blob(place), text(splice)}}});
+}
+
+Status Journal::noteRecording(const std::string& splice, const RecordingNote& note)
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    if (!runQuery(query, "PRAGMA synchronous=FULL")) {
+        return failure(query.lastError().text());
+    }
+    TRY(store({{"INSERT OR REPLACE INTO recording (splice, note) VALUES (?, ?)",
+                {text(splice), blob(note)}},
+               {"UPDATE splice SET state = 'recording' WHERE id = ?", {text(splice)}}}));
+    (void)runQuery(query,
+                   "PRAGMA synchronous=NORMAL");  // stays FULL if this fails: slower, not worse
+    return ok();
+}
+
+Result<std::optional<RecordingNote>> Journal::recordingNote(const std::string& splice)
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    if (!runQuery(query, "SELECT note FROM recording WHERE splice = ?", {text(splice)})) {
+        return failure(query.lastError().text());
+    }
+    return query.next() ? std::optional(bytesOf(query.value(0))) : std::optional<RecordingNote>{};
+}
+
+Status Journal::endRecording(const std::string& splice, SpliceState state, const ObjectId& recorded)
+{
+    const bool hasEnded = state == SpliceState::abandoned || state == SpliceState::recorded;
+    const qint64 now = QDateTime::currentSecsSinceEpoch();
+    std::vector<std::pair<const char*, std::vector<QVariant>>> statements;
+    if (!recorded.isNull()) {
+        statements.push_back({"INSERT OR REPLACE INTO recorded (splice, note)"
+                              " SELECT splice, note FROM recording WHERE splice = ?",
+                              {text(splice)}});
+    }
+    statements.push_back({"DELETE FROM recording WHERE splice = ?", {text(splice)}});
+    statements.push_back(
+        {"UPDATE splice SET state = ?, recorded = ?, ended_at = ? WHERE id = ?",
+         {nameIn(kStateNames, state), text(recorded.hex()), hasEnded ? now : 0, text(splice)}});
+    return store(statements);
+}
+
+Status Journal::noteAsked(const std::string& remote, std::int64_t at)
+{
+    return store({{"INSERT OR REPLACE INTO asked (remote, at) VALUES (?, ?)",
+                   {blob(remote), QVariant::fromValue<qlonglong>(at)}}});
+}
+
+Result<std::map<std::string, std::int64_t>> Journal::lastAsked()
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    if (!runQuery(query, "SELECT remote, at FROM asked")) {
+        return failure(query.lastError().text());
+    }
+    std::map<std::string, std::int64_t> asked;
+    while (query.next()) {
+        asked[bytesOf(query.value(0))] = query.value(1).toLongLong();
+    }
+    return asked;
+}
+}  // namespace rope

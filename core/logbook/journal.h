@@ -1,0 +1,127 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/splice/splice.h"
+#include "core/system/recording.h"
+
+#include <QString>
+
+#include <cstdint>
+#include <map>
+#include <memory>
+#include <optional>
+#include <set>
+#include <string>
+#include <vector>
+
+class QSqlQuery;
+class QVariant;
+
+namespace rope {
+enum class SpliceState {
+    open,       ///< Under way.
+    recording,  ///< Being recorded, or cut off while it was.
+    recorded,
+    abandoned,  ///< Put away; it can be brought back.
+};
+
+/// Who began a splice, and so whether somebody goes on with it after a crash.
+enum class BegunBy { window, command };
+
+/// A splice as the journal knows it.
+struct JournalEntry
+{
+    SplicePlan plan;
+    SpliceState state = SpliceState::open;
+    BegunBy begunBy = BegunBy::window;
+    std::int64_t startedAt = 0;  ///< Seconds since 1970.
+    std::int64_t endedAt = 0;    ///< When it was recorded or put away; 0 before.
+    int round = 1;               ///< 1, or one more than the splice that it carries on.
+    std::string follows;         ///< Id of that splice; empty if none.
+    std::string message;         ///< The half-written commit message; empty if none.
+    std::string station;         ///< Where the person was: "survey", "resolve", "record".
+    std::string place;           ///< The selected thing there; the station's own notation.
+    std::string holder;          ///< The window that has it open, see holdSplice(); empty if none.
+    ObjectId recorded;           ///< The commit it ended in, or null.
+};
+
+/// The three snapshots that a leg of a splice joins.
+struct JournalLeg
+{
+    Snapshot base;
+    Snapshot ours;
+    Snapshot theirs;
+};
+
+/// The memory of splices: `journal.sqlite` in the place's private folder (docs/journal.md).
+/// What a call has stored survives the end of the process at any moment after it returns; recording
+/// notes survive the end of power as well. One thread per instance; several instances may share a file.
+class Journal
+{
+public:
+    /// Opens or makes the journal in `folder`, bringing an older version up to date. A file that is
+    /// no journal of ours, or damaged, is set aside: see setAsideAs().
+    /// Errors: `io`; `unsupported` (Reason::journalNewer), the file is left as it is.
+    static Result<std::unique_ptr<Journal>> open(const std::string& folder);
+    ~Journal();
+    Journal(const Journal&) = delete;
+    Journal& operator=(const Journal&) = delete;
+
+    /// The name that an unreadable file has now; empty if there was none.
+    [[nodiscard]] const std::string& setAsideAs() const { return m_setAsideAs; }
+
+    Status begin(const JournalEntry& entry, const std::vector<JournalLeg>& legs = {});
+    /// Splices in this state, newest first.
+    Result<std::vector<JournalEntry>> splices(SpliceState state);
+    /// Nothing when it is not known.
+    Result<std::optional<JournalEntry>> splice(const std::string& id);
+    /// Ids of the splices that another one carries on.
+    Result<std::set<std::string>> carriedOn();
+    Result<std::vector<JournalLeg>> legs(const std::string& splice);
+    Status setState(const std::string& splice, SpliceState state);
+    /// Forgets a splice and all that hangs on it.
+    Status forget(const std::string& splice);
+
+    /// Notes which window has an open splice; an empty name lets it go.
+    Status holdSplice(const std::string& splice, const std::string& holder);
+
+    /// Stores all of these or none. A state of "nothing yet" removes what was stored.
+    Status storeDecisions(const std::string& splice, const std::vector<Decision>& decisions);
+    Result<std::vector<Decision>> decisions(const std::string& splice);
+
+    Status storeMessage(const std::string& splice, const std::string& message);
+    Status
+    storePlace(const std::string& splice, const std::string& station, const std::string& place);
+
+    /// Notes the step a recording is about to take, and the state that goes with it.
+    Status noteRecording(const std::string& splice, const RecordingNote& note);
+    /// Nothing when none is under way.
+    Result<std::optional<RecordingNote>> recordingNote(const std::string& splice);
+    /// Ends a recording: the note goes, the state becomes `state`, the last note of what was recorded
+    /// stays for rolling back. `recorded` is null unless it was.
+    Status endRecording(const std::string& splice, SpliceState state, const ObjectId& recorded);
+
+    /// When each remote last answered a question of ours, in seconds since 1970.
+    Status noteAsked(const std::string& remote, std::int64_t at);
+    Result<std::map<std::string, std::int64_t>> lastAsked();
+
+private:
+    Journal(QString connection, std::string file)
+        : m_connection(std::move(connection))
+        , m_file(std::move(file))
+    {
+    }
+    static Result<std::unique_ptr<Journal>> openFile(const std::string& file);
+    Status connectTo(const std::string& file);
+    Status prepareTables();
+    Status migrateFrom(int version);
+    /// Runs all of these in one transaction.
+    Status store(const std::vector<std::pair<const char*, std::vector<QVariant>>>& statements);
+    Result<std::vector<JournalEntry>> entriesWhere(const char* condition, const QVariant& value);
+    [[nodiscard]] Error failure(const QString& detail) const;
+
+    QString m_connection;  ///< Name of the Qt Sql connection, unique to this instance.
+    std::string m_file;
+    std::string m_setAsideAs;
+};
+}  // namespace rope

@@ -1,0 +1,61 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The journal's tables and how each version became the next; described in docs/journal.md.
+#pragma once
+
+#include <array>
+
+namespace rope {
+inline constexpr int kJournalVersion = 2;
+
+/// Version 1, as the first release made them.
+inline constexpr std::array kFirstTables{
+    "CREATE TABLE IF NOT EXISTS splice (id TEXT PRIMARY KEY, state TEXT NOT NULL, started_at "
+    "INTEGER NOT NULL,"
+    " ours_ref BLOB NOT NULL, ours_name BLOB NOT NULL, theirs_name BLOB NOT NULL, ours TEXT NOT "
+    "NULL,"
+    " theirs TEXT NOT NULL, message BLOB NOT NULL DEFAULT x'', station TEXT NOT NULL DEFAULT '',"
+    " place BLOB NOT NULL DEFAULT x'', recorded TEXT NOT NULL DEFAULT '')",
+    "CREATE TABLE IF NOT EXISTS decision (splice TEXT NOT NULL REFERENCES splice(id), path BLOB "
+    "NOT NULL,"
+    " slot TEXT NOT NULL, is_decided INTEGER NOT NULL, choice TEXT NOT NULL, text BLOB,"
+    " PRIMARY KEY (splice, path, slot)) WITHOUT ROWID",
+    "CREATE TABLE IF NOT EXISTS recording (splice TEXT PRIMARY KEY REFERENCES splice(id), step "
+    "TEXT NOT NULL,"
+    " ours_tree TEXT NOT NULL, result_tree TEXT NOT NULL, commit_id TEXT NOT NULL DEFAULT '')",
+};
+
+/// From 1 to 2: legs and rounds; decisions know what they were written on; the adapter's notes are
+/// opaque. A recording that version 1 had under way becomes a note of the git adapter, the only one
+/// that version knew.
+inline constexpr std::array kSecondTables{
+    "ALTER TABLE splice ADD COLUMN begun_by TEXT NOT NULL DEFAULT 'window'",
+    "ALTER TABLE splice ADD COLUMN ended_at INTEGER NOT NULL DEFAULT 0",
+    "ALTER TABLE splice ADD COLUMN round INTEGER NOT NULL DEFAULT 1",
+    "ALTER TABLE splice ADD COLUMN follows TEXT NOT NULL DEFAULT ''",
+    "ALTER TABLE splice ADD COLUMN holder TEXT NOT NULL DEFAULT ''",
+    "UPDATE splice SET ended_at = started_at WHERE state IN ('recorded', 'abandoned')",
+    "CREATE TABLE leg (splice TEXT NOT NULL REFERENCES splice(id), number INTEGER NOT NULL,"
+    " base TEXT NOT NULL, base_label BLOB NOT NULL, ours TEXT NOT NULL, ours_label BLOB NOT NULL,"
+    " theirs TEXT NOT NULL, theirs_label BLOB NOT NULL, PRIMARY KEY (splice, number)) WITHOUT "
+    "ROWID",
+    "ALTER TABLE decision RENAME TO decision_1",
+    "CREATE TABLE decision (splice TEXT NOT NULL REFERENCES splice(id), leg INTEGER NOT NULL,"
+    " path BLOB NOT NULL, slot TEXT NOT NULL, is_decided INTEGER NOT NULL, choice TEXT NOT NULL,"
+    " text BLOB, written_on BLOB NOT NULL DEFAULT x'',"
+    " PRIMARY KEY (splice, leg, path, slot)) WITHOUT ROWID",
+    "INSERT INTO decision (splice, leg, path, slot, is_decided, choice, text)"
+    " SELECT splice, 0, path, slot, is_decided, choice, text FROM decision_1",
+    "DROP TABLE decision_1",
+    "ALTER TABLE recording RENAME TO recording_1",
+    "CREATE TABLE recording (splice TEXT PRIMARY KEY REFERENCES splice(id), note BLOB NOT NULL)",
+    "INSERT INTO recording (splice, note) SELECT r.splice, CAST('{\"step\":\"' || r.step ||"
+    " '\",\"ref\":\"' || CAST(s.ours_ref AS TEXT) || '\",\"ours\":\"' || s.ours ||"
+    " '\",\"oursTree\":\"' || r.ours_tree || '\",\"resultTree\":\"' || r.result_tree ||"
+    " '\",\"commit\":\"' || r.commit_id || '\"}' AS BLOB)"
+    " FROM recording_1 r JOIN splice s ON s.id = r.splice",
+    "DROP TABLE recording_1",
+    "CREATE TABLE recorded (splice TEXT PRIMARY KEY REFERENCES splice(id), note BLOB NOT NULL)",
+    "CREATE TABLE asked (remote BLOB PRIMARY KEY, at INTEGER NOT NULL)",
+    "PRAGMA user_version=2",
+};
+}  // namespace rope

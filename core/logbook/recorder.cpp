@@ -1,0 +1,169 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The steps themselves belong to the adapter; here they are journalled, and one at a time.
+// Tested by tst_recorder.cpp.
+#include "core/logbook/recorder.h"
+
+#include "core/system/writer_lock.h"
+
+#include <QDateTime>
+
+#include <set>
+
+namespace rope {
+namespace {
+constexpr std::int64_t kForgottenAfterSeconds = 180LL * 24 * 60 * 60;
+
+Status letGo(Place& place, const std::string& splice)
+{
+    TRY(place.keepAlive(splice + "/ours", {}));
+    return place.keepAlive(splice + "/theirs", {});
+}
+
+/// A splice that a command began ends with it: nobody is there to go on.
+SpliceState stateAfterUndo(const JournalEntry& entry)
+{
+    return entry.begunBy == BegunBy::command ? SpliceState::abandoned : SpliceState::open;
+}
+
+Result<Recovery> recover(Place& place, Journal& journal, const JournalEntry& entry)
+{
+    TRY_ASSIGN(const auto note, journal.recordingNote(entry.plan.id));
+    Recovery recovery{entry.plan, false, {}};
+    if (!note) {
+        TRY(journal.setState(entry.plan.id, stateAfterUndo(entry)));
+        return recovery;
+    }
+    TRY_ASSIGN(const auto outcome, place.recover(*note));
+    if (outcome) {
+        TRY(journal.endRecording(entry.plan.id, SpliceState::recorded, outcome->commit));
+        recovery.isFinished = true;
+        recovery.commit = outcome->commit;
+    } else {
+        TRY(journal.endRecording(entry.plan.id, stateAfterUndo(entry), {}));
+    }
+    return recovery;
+}
+
+/// What was begun and left by a command, and splices so old that nobody will come back to them.
+Status endLeftSplices(Journal& journal)
+{
+    TRY_ASSIGN(const auto open, journal.splices(SpliceState::open));
+    for (const JournalEntry& entry : open) {
+        if (entry.begunBy == BegunBy::command) {
+            TRY(journal.setState(entry.plan.id, SpliceState::abandoned));
+        }
+    }
+    const std::int64_t oldest = QDateTime::currentSecsSinceEpoch() - kForgottenAfterSeconds;
+    for (const SpliceState state : {SpliceState::recorded, SpliceState::abandoned}) {
+        TRY_ASSIGN(const auto ended, journal.splices(state));
+        for (const JournalEntry& entry : ended) {
+            if (entry.endedAt < oldest) {
+                TRY(journal.forget(entry.plan.id));
+            }
+        }
+    }
+    return ok();
+}
+
+/// Lets go what is kept alive for splices that the journal does not know, or that a command has ended.
+Status letGoUnknown(Place& place, Journal& journal)
+{
+    TRY_ASSIGN(const auto names, place.keptAlive());
+    std::set<std::string> splices;
+    for (const std::string& name : names) {
+        splices.insert(name.substr(0, name.find('/')));
+    }
+    for (const std::string& splice : splices) {
+        TRY_ASSIGN(const auto entry, journal.splice(splice));
+        const bool isGivenUp =
+            entry && entry->begunBy == BegunBy::command && entry->state != SpliceState::recording;
+        if (!entry || isGivenUp) {
+            TRY(letGo(place, splice));
+        }
+    }
+    return ok();
+}
+}  // namespace
+
+Status keepAlive(Place& place, const SplicePlan& plan)
+{
+    TRY(place.keepAlive(plan.id + "/ours", plan.ours));
+    return place.keepAlive(plan.id + "/theirs", plan.theirs);
+}
+
+namespace {
+/// With the lock held.
+Result<Recorded> recordLocked(Place& place,
+                              Journal& journal,
+                              const std::string& splice,
+                              const RecordingPlan& plan,
+                              const ProgressSink& progress,
+                              const std::stop_token& stop)
+{
+    const NoteSink note = [&](const RecordingNote& text) {
+        return journal.noteRecording(splice, text);
+    };
+    auto outcome = place.record(plan, note, progress, stop);
+    if (!outcome) {
+        // Where something is still to be undone, the journal goes on saying so.
+        if (outcome.error().reason != Reason::notUndone) {
+            TRY_ASSIGN(const auto entry, journal.splice(splice));
+            TRY(journal.endRecording(
+                splice, entry ? stateAfterUndo(*entry) : SpliceState::open, {}));
+        }
+        return std::move(outcome).error();
+    }
+    TRY(journal.endRecording(splice, SpliceState::recorded, outcome->commit));
+    const ObjectId ids[] = {outcome->commit};
+    TRY_ASSIGN(auto commits, place.readCommits(ids));
+    return Recorded{std::move(commits.front()), std::move(outcome->hookOutput)};
+}
+}  // namespace
+
+Result<Recorded> recordSplice(Place& place,
+                              Journal& journal,
+                              const std::string& splice,
+                              const RecordingPlan& plan,
+                              const ProgressSink& progress,
+                              const std::stop_token& stop)
+{
+    TRY_ASSIGN(const std::string folder, place.privateFolder());
+    TRY_ASSIGN(const auto lock, WriterLock::take(folder));
+    return recordLocked(place, journal, splice, plan, progress, stop);
+}
+
+Result<Recorded> recordAtOnce(Place& place,
+                              Journal& journal,
+                              const JournalEntry& entry,
+                              const std::vector<JournalLeg>& legs,
+                              const RecordingPlan& plan,
+                              const std::stop_token& stop)
+{
+    TRY_ASSIGN(const std::string folder, place.privateFolder());
+    TRY_ASSIGN(const auto lock, WriterLock::take(folder));
+    TRY(journal.begin(entry, legs));
+    const std::string& splice = entry.plan.id;
+    TRY(keepAlive(place, entry.plan));
+    auto recorded = recordLocked(place, journal, splice, plan, {}, stop);
+    if (recorded || recorded.error().reason != Reason::notUndone) {
+        // Recorded, they live as long as the commit whose parents they are, and a command leaves
+        // nothing half-done to come back to. The next start tries again if this fails.
+        (void)letGo(place, splice);
+    }
+    return recorded;
+}
+
+Result<std::optional<Recovery>> recoverRecording(Place& place, Journal& journal)
+{
+    TRY_ASSIGN(const std::string folder, place.privateFolder());
+    TRY_ASSIGN(const auto lock, WriterLock::take(folder));
+    TRY_ASSIGN(const auto interrupted, journal.splices(SpliceState::recording));
+    std::optional<Recovery> last;
+    for (const JournalEntry& entry : interrupted) {
+        TRY_ASSIGN(last, recover(place, journal, entry));
+    }
+    TRY(endLeftSplices(journal));
+    TRY(letGoUnknown(place, journal));
+    return last;
+}
+}  // namespace rope

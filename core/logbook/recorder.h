@@ -1,0 +1,53 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/logbook/journal.h"
+#include "core/system/place.h"
+
+namespace rope {
+/// Keeps the commits that a splice joins alive, for as long as the journal knows it.
+[[nodiscard]] Status keepAlive(Place& place, const SplicePlan& plan);
+
+/// What was recorded.
+struct Recorded
+{
+    Commit commit;
+    std::string hookOutput;  ///< What the place's own hooks printed, in order.
+};
+
+/// Records a plan for a splice of the journal, with the place's WriterLock held and every step
+/// journalled before it is taken. On a refusal or failure everything goes back and the splice is open
+/// again, its decisions untouched. The commits it joined stay alive for the logbook.
+/// Errors: those of Recording::record(); `busy` (Reason::recordingElsewhere).
+[[nodiscard]] Result<Recorded> recordSplice(Place& place,
+                                            Journal& journal,
+                                            const std::string& splice,
+                                            const RecordingPlan& plan,
+                                            const ProgressSink& progress = {},
+                                            const std::stop_token& stop = {});
+
+/// As recordSplice(), for a command that begins a splice and records it in one go: nobody goes on with
+/// it when it is refused. Errors: as recordSplice(), and those of the journal.
+[[nodiscard]] Result<Recorded> recordAtOnce(Place& place,
+                                            Journal& journal,
+                                            const JournalEntry& entry,
+                                            const std::vector<JournalLeg>& legs,
+                                            const RecordingPlan& plan,
+                                            const std::stop_token& stop = {});
+
+/// What became of a recording that a crash had interrupted.
+struct Recovery
+{
+    SplicePlan plan;
+    bool isFinished = false;  ///< The commit is on the branch; otherwise all is as before Record.
+    ObjectId commit;          ///< Null unless finished.
+};
+
+/// Finishes or undoes the recordings that the journal says were interrupted, and tidies up what was
+/// left: splices that a command began and did not end, commits kept alive for splices that nobody
+/// knows any more. Safe to repeat.
+/// Errors: `busy` (Reason::recordingElsewhere) while one is being made, with the process as subject;
+/// `stale` (Reason::changedSince) when the working tree holds changes that are neither ours nor the
+/// result's, with the file as subject; those of the place and the journal.
+[[nodiscard]] Result<std::optional<Recovery>> recoverRecording(Place& place, Journal& journal);
+}  // namespace rope

@@ -1,0 +1,126 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_virtual_base.cpp.
+#include "core/snapshot/overlay.h"
+
+#include <algorithm>
+
+namespace rope {
+ObjectId Overlay::holdBlob(std::string bytes)
+{
+    const ObjectId id = m_below.idOfBlob(bytes);
+    m_held.blobs.try_emplace(id, std::make_shared<const std::string>(std::move(bytes)));
+    return id;
+}
+
+ObjectId Overlay::holdTree(std::span<const TreeEntry> entries)
+{
+    const ObjectId id = m_below.idOfTree(entries);
+    m_held.trees.try_emplace(
+        id, std::make_shared<const std::vector<TreeEntry>>(entries.begin(), entries.end()));
+    return id;
+}
+
+Result<ObjectId> Overlay::holdEditedTree(const ObjectId& tree, std::span<const TreeEdit> edits)
+{
+    return editedTree(*this, tree, edits, [this](std::span<const TreeEntry> entries) {
+        return Result<ObjectId>(holdTree(entries));
+    });
+}
+
+std::vector<ObjectId> Overlay::notHeld(std::span<const ObjectId> ids) const
+{
+    std::vector<ObjectId> wanted;
+    std::copy_if(ids.begin(), ids.end(), std::back_inserter(wanted), [this](const ObjectId& id) {
+        return !m_held.has(id);
+    });
+    return wanted;
+}
+
+Result<std::vector<TreeEntries>> Overlay::readTrees(std::span<const ObjectId> ids)
+{
+    if (m_held.isEmpty()) {
+        return m_below.readTrees(ids);
+    }
+    TRY_ASSIGN(const auto below, m_below.readTrees(notHeld(ids)));
+    std::vector<TreeEntries> trees;
+    trees.reserve(ids.size());
+    std::size_t next = 0;
+    for (const ObjectId& id : ids) {
+        const auto held = m_held.trees.find(id);
+        if (held != m_held.trees.end()) {
+            trees.push_back(held->second);
+        } else if (m_held.has(id)) {
+            return Error{ErrorCode::corrupt, id.hex(), "a folder's content is a file's"};
+        } else {
+            trees.push_back(below[next++]);
+        }
+    }
+    return trees;
+}
+
+Status Overlay::expectBlobs(std::span<const ObjectId> ids)
+{
+    return m_below.expectBlobs(notHeld(ids));
+}
+
+Result<std::vector<BlobBytes>> Overlay::readBlobs(std::span<const ObjectId> ids,
+                                                  std::uint64_t mostBytes)
+{
+    if (m_held.isEmpty()) {
+        return m_below.readBlobs(ids, mostBytes);
+    }
+    TRY_ASSIGN(const auto below, m_below.readBlobs(notHeld(ids), mostBytes));
+    std::vector<BlobBytes> blobs;
+    blobs.reserve(ids.size());
+    std::size_t next = 0;
+    for (const ObjectId& id : ids) {
+        const auto held = m_held.blobs.find(id);
+        if (held != m_held.blobs.end()) {
+            blobs.push_back(held->second->size() > mostBytes ? nullptr : held->second);
+        } else if (m_held.has(id)) {
+            return Error{ErrorCode::corrupt, id.hex(), "a file's content is a tree"};
+        } else {
+            blobs.push_back(below[next++]);
+        }
+    }
+    return blobs;
+}
+
+Result<std::vector<std::uint64_t>> Overlay::blobSizes(std::span<const ObjectId> ids)
+{
+    TRY_ASSIGN(const auto below, m_below.blobSizes(notHeld(ids)));
+    std::vector<std::uint64_t> sizes;
+    sizes.reserve(ids.size());
+    std::size_t next = 0;
+    for (const ObjectId& id : ids) {
+        const auto held = m_held.blobs.find(id);
+        sizes.push_back(m_held.has(id) ? (held == m_held.blobs.end() ? 0 : held->second->size())
+                                       : below[next++]);
+    }
+    return sizes;
+}
+
+ObjectId Overlay::idOfBlob(std::string_view bytes) const
+{
+    return m_below.idOfBlob(bytes);
+}
+
+ObjectId Overlay::idOfTree(std::span<const TreeEntry> entries) const
+{
+    return m_below.idOfTree(entries);
+}
+
+Result<std::vector<MergeRule>> Overlay::mergeRules(std::span<const RepoPath> paths)
+{
+    return m_below.mergeRules(paths);
+}
+
+Result<ProgramOutcome> Overlay::runMergeProgram(const MergeRule& rule,
+                                                const RepoPath& path,
+                                                const std::string& base,
+                                                const std::string& ours,
+                                                const std::string& theirs)
+{
+    return m_below.runMergeProgram(rule, path, base, ours, theirs);
+}
+}  // namespace rope

@@ -1,0 +1,47 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_forecast.cpp.
+#include "core/splice/join.h"
+
+#include <algorithm>
+
+namespace rope {
+namespace {
+/// What exists in memory only cannot be put back by an answer.
+void dropUnwritableAnswers(const Snapshots& snapshots, TreeJoin& join)
+{
+    for (FileOutcome& file : join.files) {
+        if (file.question) {
+            std::erase_if(file.question->answers, [&](const Answer& answer) {
+                return std::any_of(
+                    answer.puts.begin(), answer.puts.end(), [&](const Placement& put) {
+                        return !put.isJoinedText && !snapshots.isStored(put.version.id);
+                    });
+            });
+        }
+    }
+}
+}  // namespace
+
+Result<Join> joinSnapshots(Overlay& snapshots,
+                           JoinInputs inputs,
+                           const ProgressSink& progress,
+                           const std::stop_token& stop)
+{
+    Join join;
+    TRY_ASSIGN(static_cast<TreeJoin&>(join),
+               joinTrees(snapshots,
+                         inputs.base.tree,
+                         inputs.ours.tree,
+                         inputs.theirs.tree,
+                         inputs.options,
+                         progress,
+                         stop));
+    dropUnwritableAnswers(snapshots, join);
+    join.base = std::move(inputs.base);
+    join.ours = std::move(inputs.ours);
+    join.theirs = std::move(inputs.theirs);
+    join.held = std::make_shared<const HeldObjects>(snapshots.held());
+    TRY_ASSIGN(join.nameClashes, nameClashes(snapshots, join, join.ours.tree));
+    return join;
+}
+}  // namespace rope

@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/snapshot/overlay.h"
+#include "core/snapshot/tree_join.h"
+#include "core/splice/name_clashes.h"
+
+namespace rope {
+/// One of the three that are joined: a state of all files, what it is called and who stands behind it.
+struct Snapshot
+{
+    ObjectId tree;      ///< Null: no files.
+    std::string label;  ///< For people; bytes, nearly always UTF-8.
+    std::optional<Signature> by;
+};
+
+/// Three snapshots joined. It knows no commits, no lines of work and no system: a merge, one commit
+/// of a rebase, or uncommitted work carried across are all this. A value, computed once.
+struct Join : TreeJoin
+{
+    Snapshot base;
+    Snapshot ours;
+    Snapshot theirs;
+    std::vector<NameClash> nameClashes;  ///< Names that the join brings too near each other.
+    /// What the base holds that is stored nowhere, because it was joined from several.
+    std::shared_ptr<const HeldObjects> held;
+};
+
+/// The snapshots to be joined, and what is special about them.
+struct JoinInputs
+{
+    Snapshot base;
+    Snapshot ours;
+    Snapshot theirs;
+    TreeJoinOptions options;
+};
+
+/// Joins three snapshots. `snapshots` may hold objects that are stored nowhere; the join keeps them.
+/// Errors: those of reading; `cancelled`.
+[[nodiscard]] Result<Join> joinSnapshots(Overlay& snapshots,
+                                         JoinInputs inputs,
+                                         const ProgressSink& progress = {},
+                                         const std::stop_token& stop = {});
+}  // namespace rope

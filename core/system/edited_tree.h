@@ -1,0 +1,27 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/system/snapshots.h"
+
+#include <functional>
+
+namespace rope {
+/// An entry of a tree that is to change. Nothing: the path is gone.
+struct TreeEdit
+{
+    RepoPath path;
+    std::optional<FileVersion> version;
+};
+
+/// Takes a folder's entries, in entryOrder(), and gives the id under which it is kept.
+using TreeSink = std::function<Result<ObjectId>(std::span<const TreeEntry>)>;
+
+/// Makes the tree that `tree` becomes by some edits, and returns its id. Only folders on the way to
+/// an edit are read and made, through `keep`; a folder that becomes empty is gone. A later edit of a
+/// path wins. A null id is an empty tree.
+/// Errors: `invalidInput` when a file would stand where a folder is; those of reading and keeping.
+[[nodiscard]] Result<ObjectId> editedTree(Snapshots& snapshots,
+                                          const ObjectId& tree,
+                                          std::span<const TreeEdit> edits,
+                                          const TreeSink& keep);
+}  // namespace rope

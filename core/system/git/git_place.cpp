@@ -1,0 +1,262 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Finding the repository, and its history. The other parts of the port stand beside this file.
+// Tested by tst_git_place.cpp.
+#include "core/system/git/git_place.h"
+
+#include "core/system/git/git_errors.h"
+#include "core/system/git/git_parsers.h"
+#include "core/text/encoding.h"
+#include "core/text/text.h"
+
+#include <QDir>
+#include <QFileInfo>
+
+#include <algorithm>
+#include <fcntl.h>
+#include <filesystem>
+
+namespace rope {
+namespace {
+constexpr int kAnswerMs = 120'000;
+
+/// `rev-list`, read as it comes and stopped when nobody wants more.
+class RevListStream final : public CommitStream
+{
+public:
+    RevListStream(std::unique_ptr<QProcess> process, bool isTopological)
+        : m_process(std::move(process))
+        , m_isTopological(isTopological)
+    {
+    }
+    ~RevListStream() override
+    {
+        m_process->kill();
+        m_process->waitForFinished(1000);
+    }
+
+    Result<std::optional<CommitLink>> next() override
+    {
+        while (!m_process->canReadLine()) {
+            if (!m_process->waitForReadyRead(kAnswerMs) && !m_process->canReadLine()) {
+                m_process->waitForFinished(1000);
+                if (m_process->exitCode() != 0 || m_process->bytesAvailable() > 0) {
+                    return Error{ErrorCode::corrupt,
+                                 "rev-list",
+                                 m_process->readAllStandardError().toStdString()};
+                }
+                return std::optional<CommitLink>{};
+            }
+        }
+        auto link = parseCommitLink(withoutLineEnd(m_process->readLine().toStdString()));
+        if (!link) {
+            return Error{ErrorCode::corrupt, "rev-list", {}};
+        }
+        return link;
+    }
+
+    [[nodiscard]] bool isTopological() const override { return m_isTopological; }
+
+private:
+    std::unique_ptr<QProcess> m_process;
+    bool m_isTopological;
+};
+
+/// The same folder under a path that is valid UTF-8, as Qt needs it: where the path is not, by way of
+/// a descriptor that stays open as long as this process, and that programs it starts inherit.
+std::string reachablePath(const std::string& folder)
+{
+    if (isUtf8(folder)) {
+        return folder;
+    }
+    const int descriptor = ::open(folder.c_str(), O_PATH | O_DIRECTORY);
+    return descriptor < 0 ? folder : "/proc/self/fd/" + std::to_string(descriptor);
+}
+
+Error openingError(const std::string& folder, const std::string& complaint)
+{
+    if (mentions(complaint, "not a git repository")) {
+        return {ErrorCode::notFound, folder, complaint, Reason::notARepository};
+    }
+    const bool isForeign = mentions(complaint, "dubious ownership");
+    return {ErrorCode::systemFailed,
+            folder,
+            complaint,
+            isForeign ? Reason::ownedByOther : Reason::none};
+}
+
+bool liesBelow(const std::string& path, const std::string& folder)
+{
+    return path == folder || folder == "/" || path.starts_with(folder + "/");
+}
+}  // namespace
+
+Result<std::unique_ptr<GitPlace>> GitPlace::open(const std::string& folder,
+                                                 const ProgramTrust& trust)
+{
+    std::error_code error;
+    const std::filesystem::path given = std::filesystem::canonical(folder, error);
+    if (error || !std::filesystem::is_directory(given, error)) {
+        return Error{ErrorCode::notFound, folder, "no such folder", Reason::noSuchFolder};
+    }
+    std::unique_ptr<GitPlace> place(new GitPlace(reachablePath(given.string())));
+    TRY_ASSIGN(const GitOutput asked,
+               place->m_git.run({"rev-parse",
+                                 "--path-format=absolute",
+                                 "--show-object-format",
+                                 "--absolute-git-dir",
+                                 "--git-common-dir",
+                                 "--show-toplevel"}));
+    const bool hasWorkingTree = asked.exitCode == 0;
+    // Bare: git answers all but the last and says why.
+    place->m_isBare = !hasWorkingTree && mentions(asked.err, "must be run in a work tree");
+    if (!hasWorkingTree && !place->m_isBare) {
+        return openingError(folder, asked.err);
+    }
+    std::vector<std::string> lines;
+    for (const std::string_view line : splitLines(asked.out)) {
+        lines.push_back(withoutLineEnd(std::string(line)));
+    }
+    if (lines.size() != (hasWorkingTree ? 4 : 3)) {
+        return Error{ErrorCode::unsupported, folder, "a line break in the path of a repository"};
+    }
+    place->m_usesSha256 = lines[0] == "sha256";
+    if (hasWorkingTree && !liesBelow(given.string(), lines[3])) {
+        place->m_ledFrom = given.string();
+    }
+    place->m_gitFolder = reachablePath(lines[1]);
+    place->m_commonFolder = lines[2] == lines[1] ? place->m_gitFolder : reachablePath(lines[2]);
+    place->m_git.setPlace(reachablePath(lines.back()), place->m_gitFolder, hasWorkingTree);
+    TRY(place->readConfig(trust));
+    return place;
+}
+
+Status GitPlace::readConfig(const ProgramTrust& trust)
+{
+    TRY_ASSIGN(const GitOutput listed,
+               m_git.run({"config", "--show-scope", "-z", "--get-regexp", LocalPrograms::kKeys}));
+    if (listed.exitCode > 1) {  // 1: nothing of the kind is set
+        return Error{ErrorCode::systemFailed, "git config", listed.err};
+    }
+    auto programs = LocalPrograms::parse(listed.out, trust);
+    if (!programs) {
+        return Error{ErrorCode::corrupt, "git config", listed.out.substr(0, 500)};
+    }
+    m_programs = std::move(*programs);
+    m_git.setOverrides(m_programs.overrides());
+    return ok();
+}
+
+GitPlace::~GitPlace()
+{
+    if (m_treeWriter) {
+        m_treeWriter->closeWriteChannel();
+        m_treeWriter->waitForFinished(2000);
+    }
+}
+
+const Abilities& GitPlace::abilities() const
+{
+    static constexpr Abilities kAbilities{true, true, true};
+    return kAbilities;
+}
+
+Result<Standing> GitPlace::standing()
+{
+    Standing standing;
+    standing.hasWorkingTree = !m_isBare;
+    TRY_ASSIGN(const GitOutput symbolic, m_git.run({"symbolic-ref", "--quiet", "HEAD"}));
+    if (symbolic.exitCode == 0) {
+        standing.ref = withoutLineEnd(symbolic.out);
+        standing.name =
+            standing.ref.starts_with("refs/heads/") ? standing.ref.substr(11) : standing.ref;
+    }
+    auto head = resolveCommit("HEAD");
+    if (head) {
+        standing.tip = *head;
+    } else if (head.error().code != ErrorCode::notFound) {
+        return std::move(head).error();
+    }
+    return standing;
+}
+
+Result<std::vector<Branch>> GitPlace::branches()
+{
+    TRY_ASSIGN(const std::string out,
+               m_git.output({"for-each-ref",
+                             std::string("--format=") + kBranchFormat,
+                             "--sort=-committerdate",
+                             "refs/heads",
+                             "refs/remotes"}));
+    auto branches = parseBranches(out);
+    if (!branches) {
+        return Error{ErrorCode::corrupt, "for-each-ref", out.substr(0, 500)};
+    }
+    return std::move(*branches);
+}
+
+Result<ObjectId> GitPlace::resolveCommit(std::string_view name)
+{
+    TRY_ASSIGN(const ObjectReader::Object object, m_reader.lookUp(std::string(name) + "^{commit}"));
+    return object.id;
+}
+
+Result<bool> GitPlace::isShallow()
+{
+    TRY_ASSIGN(const std::string out, m_git.output({"rev-parse", "--is-shallow-repository"}));
+    return withoutLineEnd(out) == "true";
+}
+
+Result<UnfinishedWork> GitPlace::unfinishedWork()
+{
+    const auto has = [&](const char* name) {
+        return QFileInfo::exists(QString::fromStdString(m_gitFolder) + QLatin1Char('/')
+                                 + QLatin1String(name));
+    };
+    if (has("rebase-merge") || has("rebase-apply")) {
+        return UnfinishedWork::rebase;
+    }
+    if (has("MERGE_HEAD")) {
+        return UnfinishedWork::merge;
+    }
+    if (has("CHERRY_PICK_HEAD")) {
+        return UnfinishedWork::cherryPick;
+    }
+    return has("REVERT_HEAD") ? UnfinishedWork::revert : UnfinishedWork::none;
+}
+
+Result<std::unique_ptr<CommitStream>> GitPlace::commitsFrom(std::span<const ObjectId> tips)
+{
+    // With a commit graph git knows each commit's place without its ancestors, so that children can
+    // come before parents without all of history being read first.
+    const LocalPrograms::Value* const preference = m_programs.value("core.commitgraph");
+    const std::string info = m_commonFolder + "/objects/info/";
+    const bool hasGraph = (!preference || preference->value != "false")
+                          && (QFileInfo::exists(QString::fromStdString(info + "commit-graph"))
+                              || QFileInfo::exists(QString::fromStdString(
+                                  info + "commit-graphs/commit-graph-chain")));
+    std::vector<std::string> arguments{"rev-list", "--timestamp", "--parents"};
+    if (hasGraph) {
+        arguments.emplace_back("--topo-order");
+    }
+    for (const ObjectId& tip : tips) {
+        arguments.push_back(tip.hex());
+    }
+    TRY_ASSIGN(auto process, m_git.start(arguments));
+    process->closeWriteChannel();
+    return std::unique_ptr<CommitStream>(new RevListStream(std::move(process), hasGraph));
+}
+
+Result<std::vector<Commit>> GitPlace::readCommits(std::span<const ObjectId> ids)
+{
+    TRY_ASSIGN(const auto objects, m_reader.contents(ids));
+    std::vector<Commit> commits;
+    for (const ObjectReader::Object& object : objects) {
+        auto commit = object.type == "commit" ? parseCommit(object.id, object.bytes) : std::nullopt;
+        if (!commit) {
+            return Error{ErrorCode::corrupt, object.id.hex(), "not a readable commit"};
+        }
+        commits.push_back(std::move(*commit));
+    }
+    return commits;
+}
+}  // namespace rope

@@ -1,0 +1,115 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/system/git/local_programs.h"
+#include "core/system/git/object_reader.h"
+#include "core/system/place.h"
+
+#include <map>
+#include <memory>
+#include <unordered_map>
+
+namespace rope {
+class WorkingTree;
+
+/// The port to git, through its public commands. See docs/architecture.md for which does what.
+class GitPlace final : public Place
+{
+public:
+    /// Opens the repository that `folder` lies in, bare or not.
+    /// Errors: `notFound` (Reason::noSuchFolder, ::notARepository), `systemFailed`
+    /// (Reason::ownedByOther), `io`.
+    static Result<std::unique_ptr<GitPlace>> open(const std::string& folder,
+                                                  const ProgramTrust& trust = {});
+    ~GitPlace() override;
+
+    [[nodiscard]] const Abilities& abilities() const override;
+    [[nodiscard]] const std::string& root() const override { return m_git.folder(); }
+    [[nodiscard]] const std::string& ledFrom() const override { return m_ledFrom; }
+
+    Result<Standing> standing() override;
+    Result<std::vector<Branch>> branches() override;
+    Result<ObjectId> resolveCommit(std::string_view name) override;
+    Result<bool> isShallow() override;
+    Result<std::unique_ptr<CommitStream>> commitsFrom(std::span<const ObjectId> tips) override;
+    Result<std::vector<Commit>> readCommits(std::span<const ObjectId> ids) override;
+
+    Result<std::vector<TreeEntries>> readTrees(std::span<const ObjectId> ids) override;
+    Status expectBlobs(std::span<const ObjectId> ids) override;
+    Result<std::vector<BlobBytes>> readBlobs(std::span<const ObjectId> ids,
+                                             std::uint64_t mostBytes) override;
+    Result<std::vector<std::uint64_t>> blobSizes(std::span<const ObjectId> ids) override;
+    [[nodiscard]] ObjectId idOfBlob(std::string_view bytes) const override;
+    [[nodiscard]] ObjectId idOfTree(std::span<const TreeEntry> entries) const override;
+    Result<std::vector<MergeRule>> mergeRules(std::span<const RepoPath> paths) override;
+    Result<ProgramOutcome> runMergeProgram(const MergeRule& rule,
+                                           const RepoPath& path,
+                                           const std::string& base,
+                                           const std::string& ours,
+                                           const std::string& theirs) override;
+
+    Result<UnfinishedWork> unfinishedWork() override;
+    Result<std::vector<UncommittedFile>> uncommittedFiles() override;
+    Result<std::vector<std::string>> programsLeftOut() override;
+    Result<std::unique_ptr<Place>> openSubmodule(const RepoPath& path) override;
+    Result<std::vector<std::string>> watchedFolders() override;
+    Result<std::string> privateFolder() override;
+
+    Result<std::optional<Signature>> identity() override;
+    Status setIdentity(const std::string& name, const std::string& email) override;
+    Result<ObjectId> storeTree(const ResultSnapshot& result) override;
+    Result<RecordOutcome> record(const RecordingPlan& plan,
+                                 const NoteSink& note,
+                                 const ProgressSink& progress,
+                                 const std::stop_token& stop) override;
+    Result<std::optional<RecordOutcome>> recover(const RecordingNote& note) override;
+    Status keepAlive(const std::string& name, const ObjectId& commit) override;
+    Result<std::vector<std::string>> keptAlive() override;
+
+    Result<std::vector<std::string>> remotes() override;
+    Result<std::map<std::string, std::int64_t>> lastAsked() override;
+    Status fetch(const std::function<void(const std::string&)>& answered,
+                 const ProgressSink& progress,
+                 const std::stop_token& stop) override;
+    void setFetchesMissing(bool fetches) override { m_fetchesMissing = fetches; }
+
+    // For the steps of recording, in this folder.
+    [[nodiscard]] const GitProcess& git() const { return m_git; }
+    [[nodiscard]] const std::string& gitFolder() const { return m_gitFolder; }
+    /// As uncommittedFiles(), with the repository's own filters: a person asked for what follows.
+    Result<std::vector<UncommittedFile>> changedFiles(RunFor purpose);
+
+private:
+    explicit GitPlace(const std::string& folder)
+        : m_git(folder)
+        , m_reader(m_git)
+    {
+    }
+    Status readConfig(const ProgramTrust& trust);
+    /// Stores each content as a blob; one id each.
+    Result<std::vector<ObjectId>> storeBlobs(std::span<const BlobBytes> contents);
+    Result<ObjectId> storeFolder(std::span<const TreeEntry> entries);
+    /// The objects, those that a partial copy lacks asked of its remote first, if that is allowed.
+    Result<std::vector<ObjectReader::Object>>
+    objects(std::span<const ObjectId> ids, bool hasBytes, std::uint64_t mostBytes);
+    [[nodiscard]] Result<std::vector<ObjectId>> missingOf(std::span<const ObjectId> ids);
+    Status fetchMissing(std::span<const ObjectId> ids);
+    /// Whether any of the files that give attributes to these paths exists.
+    [[nodiscard]] bool mayHaveAttributes(std::span<const RepoPath> paths) const;
+    [[nodiscard]] MergeRule ruleOf(std::string value);
+
+    GitProcess m_git;
+    std::string m_gitFolder;     ///< This working tree's own git folder, absolute.
+    std::string m_commonFolder;  ///< The git folder all linked working trees share, absolute.
+    std::string m_ledFrom;
+    bool m_isBare = false;
+    bool m_usesSha256 = false;
+    bool m_fetchesMissing = false;
+    LocalPrograms m_programs;
+    std::set<std::string> m_leftOut;  ///< Commands that were not run.
+    ObjectReader m_reader;
+    std::unordered_map<ObjectId, TreeEntries>
+        m_trees;                             ///< Read before; emptied when it grows large.
+    std::unique_ptr<QProcess> m_treeWriter;  ///< `mktree --batch`, started at first use.
+};
+}  // namespace rope

@@ -1,0 +1,171 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_git_place.cpp.
+#include "core/system/git/git_process.h"
+
+#include "core/system/git/process_tree.h"
+
+#include <QProcessEnvironment>
+
+namespace rope {
+namespace {
+constexpr int kPollMs = 40;     // how late a cancellation may be noticed
+constexpr int kGraceMs = 2000;  // to end by itself what was asked to stop
+
+/// Set by an outer git for its own hook or alias, or by a person for another command: they must not
+/// lead us to another repository, or change what our arguments mean.
+constexpr const char* kForeignVariables[] = {"GIT_DIR",
+                                             "GIT_WORK_TREE",
+                                             "GIT_INDEX_FILE",
+                                             "GIT_OBJECT_DIRECTORY",
+                                             "GIT_COMMON_DIR",
+                                             "GIT_ALTERNATE_OBJECT_DIRECTORIES",
+                                             "GIT_NAMESPACE",
+                                             "GIT_PREFIX",
+                                             "GIT_INTERNAL_SUPER_PREFIX",
+                                             "GIT_GRAFT_FILE",
+                                             "GIT_SHALLOW_FILE",
+                                             "GIT_REPLACE_REF_BASE",
+                                             "GIT_LITERAL_PATHSPECS",
+                                             "GIT_GLOB_PATHSPECS",
+                                             "GIT_NOGLOB_PATHSPECS",
+                                             "GIT_ICASE_PATHSPECS",
+                                             "GIT_DEFAULT_HASH"};
+
+QString text(const std::string& bytes)
+{
+    return QString::fromStdString(bytes);
+}
+
+void append(std::string& kept, const QByteArray& more, std::size_t most)
+{
+    kept.append(more.constData(), static_cast<std::size_t>(more.size()));
+    if (kept.size() > most) {
+        kept.erase(0, kept.size() - most);
+    }
+}
+
+Error startError(const QProcess& process)
+{
+    return {ErrorCode::io, process.program().toStdString(), process.errorString().toStdString()};
+}
+}  // namespace
+
+void GitProcess::setPlace(std::string folder, std::string gitFolder, bool hasWorkingTree)
+{
+    m_folder = std::move(folder);
+    m_gitFolder = std::move(gitFolder);
+    m_hasWorkingTree = hasWorkingTree;
+}
+
+QProcessEnvironment GitProcess::environmentFor(const GitRunOptions& options) const
+{
+    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+    for (const char* name : kForeignVariables) {
+        environment.remove(QString::fromLatin1(name));
+    }
+    if (options.purpose != RunFor::ownTongue) {
+        environment.insert(QStringLiteral("LC_ALL"), QStringLiteral("C"));
+        environment.insert(QStringLiteral("GIT_TERMINAL_PROMPT"), QStringLiteral("0"));
+        environment.insert(QStringLiteral("GIT_OPTIONAL_LOCKS"), QStringLiteral("0"));
+        environment.insert(QStringLiteral("GIT_FLUSH"), QStringLiteral("0"));  // rev-list, by lines
+        // Missing objects are asked for together, by us, or not at all.
+        environment.insert(QStringLiteral("GIT_NO_LAZY_FETCH"), QStringLiteral("1"));
+        if (!m_gitFolder.empty()) {
+            environment.insert(QStringLiteral("GIT_DIR"), text(m_gitFolder));
+        }
+        if (m_hasWorkingTree) {
+            environment.insert(QStringLiteral("GIT_WORK_TREE"), text(m_folder));
+        }
+    }
+    if (options.purpose == RunFor::looking && !m_overrides.empty()) {
+        const QString counter = QStringLiteral("GIT_CONFIG_COUNT");
+        int count = environment.value(counter, QStringLiteral("0")).toInt();
+        for (const auto& [key, value] : m_overrides) {
+            environment.insert(QStringLiteral("GIT_CONFIG_KEY_%1").arg(count), text(key));
+            environment.insert(QStringLiteral("GIT_CONFIG_VALUE_%1").arg(count), text(value));
+            ++count;
+        }
+        environment.insert(counter, QString::number(count));
+    }
+    for (const auto& [name, value] : options.environment) {
+        environment.insert(text(name), text(value));
+    }
+    return environment;
+}
+
+void GitProcess::prepare(QProcess& process,
+                         const std::string& program,
+                         const std::vector<std::string>& arguments,
+                         const GitRunOptions& options) const
+{
+    QStringList list;
+    for (const std::string& argument : arguments) {
+        list << text(argument);
+    }
+    process.setProgram(text(program));
+    process.setArguments(list);
+    process.setWorkingDirectory(text(m_folder));
+    process.setProcessEnvironment(environmentFor(options));
+}
+
+Result<GitOutput> GitProcess::run(const std::vector<std::string>& arguments,
+                                  const GitRunOptions& options) const
+{
+    return runProgram("git", arguments, options);
+}
+
+Result<GitOutput> GitProcess::runProgram(const std::string& program,
+                                         const std::vector<std::string>& arguments,
+                                         const GitRunOptions& options) const
+{
+    QProcess process;
+    prepare(process, program, arguments, options);
+    process.start();
+    if (!process.waitForStarted(-1)) {
+        return startError(process);
+    }
+    if (!options.input.empty()) {
+        process.write(options.input.data(), static_cast<qint64>(options.input.size()));
+    }
+    process.closeWriteChannel();
+    GitOutput output;
+    for (bool isRunning = true; isRunning;) {
+        isRunning = !process.waitForFinished(kPollMs) && process.state() != QProcess::NotRunning;
+        append(output.out, process.readAllStandardOutput(), options.mostKeptBytes);
+        const QByteArray errorText = process.readAllStandardError();
+        if (options.onErrorText && !errorText.isEmpty()) {
+            options.onErrorText(
+                {errorText.constData(), static_cast<std::size_t>(errorText.size())});
+        }
+        append(output.err, errorText, options.mostKeptBytes);
+        if (isRunning && options.stop.stop_requested()) {
+            endProcessTree(static_cast<pid_t>(process.processId()), kGraceMs);
+            process.waitForFinished(kGraceMs);
+            return Error{ErrorCode::cancelled, arguments.front(), output.err};
+        }
+    }
+    output.exitCode = process.exitStatus() == QProcess::NormalExit ? process.exitCode() : -1;
+    return output;
+}
+
+Result<std::string> GitProcess::output(const std::vector<std::string>& arguments,
+                                       const GitRunOptions& options) const
+{
+    TRY_ASSIGN(GitOutput result, run(arguments, options));
+    if (result.exitCode != 0) {
+        return Error{ErrorCode::systemFailed, "git " + arguments.front(), std::move(result.err)};
+    }
+    return std::move(result.out);
+}
+
+Result<std::unique_ptr<QProcess>> GitProcess::start(const std::vector<std::string>& arguments) const
+{
+    auto process = std::make_unique<QProcess>();
+    prepare(*process, "git", arguments, {});
+    process->start();
+    if (!process->waitForStarted(-1)) {
+        return startError(*process);
+    }
+    return process;
+}
+}  // namespace rope

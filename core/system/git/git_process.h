@@ -1,0 +1,95 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/base/result.h"
+
+#include <QProcess>
+
+#include <functional>
+#include <memory>
+#include <stop_token>
+#include <string>
+#include <string_view>
+#include <utility>
+#include <vector>
+
+namespace rope {
+/// What a git command left behind. Both streams are bytes.
+struct GitOutput
+{
+    int exitCode = 0;
+    std::string out;
+    std::string err;
+};
+
+using Environment = std::vector<std::pair<std::string, std::string>>;
+
+/// Whom a started program belongs to, and so what it may find in its environment.
+enum class RunFor {
+    looking,    ///< Our own reading: nothing that the repository's own configuration names is run.
+    acting,     ///< What a person asked for: filters run as in any other git command.
+    ownTongue,  ///< Hooks and merge programs: the person's language, no variable of ours.
+};
+
+/// Further wishes for one run of git.
+struct GitRunOptions
+{
+    std::string_view input;                             ///< Given on standard input.
+    Environment environment;                            ///< Set on top of the fixed one.
+    std::function<void(std::string_view)> onErrorText;  ///< Told what comes on standard error.
+    std::stop_token stop;
+    RunFor purpose = RunFor::looking;
+    std::size_t mostKeptBytes =
+        ~std::size_t{0};  ///< Of each stream; of more, only the end is kept.
+};
+
+/// Starts git in one folder, always with an argument list, never through a shell, in a fixed
+/// environment (C locale, no prompts on the terminal, no optional locks), for one repository that
+/// was found once. What is given by the user's configuration is made explicit by the caller.
+class GitProcess
+{
+public:
+    /// For the first question, in which git itself looks for the repository around `folder`.
+    explicit GitProcess(std::string folder)
+        : m_folder(std::move(folder))
+    {
+    }
+
+    /// From now on the repository is this one, whatever the environment or its configuration say.
+    void setPlace(std::string folder, std::string gitFolder, bool hasWorkingTree);
+    /// What overrides the repository's own configuration while only looking (git-config(1),
+    /// GIT_CONFIG_COUNT).
+    void setOverrides(Environment overrides) { m_overrides = std::move(overrides); }
+
+    /// Runs git to its end. A non-zero exit is not an error here: callers know what theirs means.
+    /// A stop ends git and all that it has started. Errors: `io` when git cannot be started, `cancelled`.
+    Result<GitOutput> run(const std::vector<std::string>& arguments,
+                          const GitRunOptions& options = {}) const;
+    /// As run(), for any program.
+    Result<GitOutput> runProgram(const std::string& program,
+                                 const std::vector<std::string>& arguments,
+                                 const GitRunOptions& options) const;
+
+    /// Runs git and gives its standard output. Errors: those of run(), `systemFailed` for a non-zero exit,
+    /// with the command's name as subject and its message as detail.
+    Result<std::string> output(const std::vector<std::string>& arguments,
+                               const GitRunOptions& options = {}) const;
+
+    /// Starts git and leaves it running; the caller reads and writes it. Errors: `io`.
+    Result<std::unique_ptr<QProcess>> start(const std::vector<std::string>& arguments) const;
+
+    [[nodiscard]] const std::string& folder() const { return m_folder; }
+
+private:
+    void prepare(QProcess& process,
+                 const std::string& program,
+                 const std::vector<std::string>& arguments,
+                 const GitRunOptions& options) const;
+    [[nodiscard]] QProcessEnvironment environmentFor(const GitRunOptions& options) const;
+
+    std::string m_folder;
+    std::string m_gitFolder;  ///< Empty until the place is set.
+    bool m_hasWorkingTree = false;
+    Environment m_overrides;
+};
+}  // namespace rope

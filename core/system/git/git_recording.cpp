@@ -1,0 +1,489 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The working tree is brought to the result first, as git itself does when it merges: hooks look at
+// the working tree and at what is staged, and must find the result there. The branch moves last, in
+// one step, from the commit it had when the splice began. See docs/recording.md.
+// Tested by tst_recorder.cpp.
+#include "core/system/git/git_errors.h"
+#include "core/system/git/git_parsers.h"
+#include "core/system/git/scratch_folder.h"
+#include "core/system/git/working_tree.h"
+#include "core/system/tree_difference.h"
+#include "core/text/text.h"
+#include "core/text/tidied_message.h"
+
+#include <QDateTime>
+#include <QFile>
+#include <QTemporaryDir>
+
+#include <algorithm>
+#include <set>
+
+namespace rope {
+namespace {
+constexpr std::size_t kMostHookOutput = 1'000'000;  // of one hook; of more, the end
+
+/// A moment of recording at which the repository's own hooks may run, see githooks(5).
+enum class HookPoint { beforeMergeCommit, prepareMessage, checkMessage, afterMerge };
+
+std::vector<std::string> hookArguments(HookPoint point, const std::string& messageFile)
+{
+    switch (point) {
+    case HookPoint::beforeMergeCommit:
+        return {"pre-merge-commit"};
+    case HookPoint::prepareMessage:
+        return {"prepare-commit-msg", "--", messageFile, "merge"};
+    case HookPoint::checkMessage:
+        return {"commit-msg", "--", messageFile};
+    case HookPoint::afterMerge:
+        return {"post-merge", "--", "0"};  // not a squash
+    }
+    return {};
+}
+
+const char* inWords(GitStep step)
+{
+    switch (step) {
+    case GitStep::bringing:
+        return "bringing the working tree to the result";
+    case GitStep::committing:
+        return "running hooks and writing the commit";
+    case GitStep::moving:
+        return "moving the branch";
+    case GitStep::finishing:
+        return "finishing";
+    case GitStep::undoing:
+        return "bringing everything back";
+    }
+    return "";
+}
+
+std::string listOf(const std::vector<RepoPath>& paths)
+{
+    std::string names;
+    for (const RepoPath& path : paths) {
+        names += (names.empty() ? "" : ", ") + path;
+    }
+    return names;
+}
+
+/// The tree of a commit.
+Result<ObjectId> treeOf(GitPlace& place, const ObjectId& commit)
+{
+    const ObjectId ids[] = {commit};
+    TRY_ASSIGN(const auto commits, place.readCommits(ids));
+    return commits.front().tree;
+}
+
+/// Whether a branch holds a commit of ours that was made upon `ours`: it, or later ones upon it.
+Result<bool>
+contains(const GitPlace& place, const ObjectId& tip, const ObjectId& commit, const ObjectId& ours)
+{
+    if (tip == commit) {
+        return true;
+    }
+    TRY_ASSIGN(const std::string listed,
+               place.git().output({"rev-list", tip.hex(), "^" + ours.hex()}));
+    return mentions(listed, commit.hex());
+}
+
+class GitRecording
+{
+public:
+    GitRecording(GitPlace& place,
+                 const RecordingPlan& plan,
+                 const NoteSink& note,
+                 const ProgressSink& progress,
+                 const std::stop_token& stop)
+        : m_place(place)
+        , m_files(place)
+        , m_plan(plan)
+        , m_note(note)
+        , m_progress(progress)
+        , m_stop(stop)
+    {
+    }
+
+    Result<RecordOutcome> run()
+    {
+        TRY(checkBefore());
+        TRY(storeResults());
+        TRY_ASSIGN(m_changes, treeDifference(m_place, m_state.oursTree, m_state.resultTree));
+        TRY_ASSIGN(m_state.before, m_files.lookBefore(m_changes));
+        auto recorded = takeSteps();
+        if (recorded || m_state.step == GitStep::finishing) {
+            return recorded;
+        }
+        return undo(std::move(recorded).error());
+    }
+
+private:
+    Status checkBefore()
+    {
+        TRY_ASSIGN(const auto identity, m_place.identity());
+        if (!identity) {
+            return Error{ErrorCode::noIdentity, {}, {}};
+        }
+        TRY_ASSIGN(const Standing standing, m_place.standing());
+        if (standing.ref != m_plan.line || standing.tip != m_plan.expected) {
+            return Error{ErrorCode::stale,
+                         m_plan.lineName,
+                         "now at " + standing.tip.hex(),
+                         Reason::lineMoved};
+        }
+        TRY_ASSIGN(const auto files, m_place.changedFiles(RunFor::acting));
+        std::vector<RepoPath> changed;
+        for (const UncommittedFile& file : files) {
+            if (!file.isUntracked) {
+                changed.push_back(file.path);
+            }
+        }
+        if (!changed.empty()) {
+            return Error{ErrorCode::stale, listOf(changed), {}, Reason::uncommitted};
+        }
+        m_state.ref = m_plan.line;
+        m_state.ours = m_plan.expected;
+        TRY_ASSIGN(m_state.oursTree, treeOf(m_place, m_plan.expected));
+        return ok();
+    }
+
+    Status storeResults()
+    {
+        for (const PlannedCommit& commit : m_plan.commits) {
+            TRY_ASSIGN(const ObjectId tree, m_place.storeTree(commit.result));
+            m_trees.push_back(tree);
+        }
+        m_state.resultTree = m_trees.back();
+        return ok();
+    }
+
+    Status enter(GitStep step)
+    {
+        m_state.step = step;
+        m_state.notedAt = QDateTime::currentSecsSinceEpoch();
+        TRY(m_note(noteOf(m_state)));
+        if (m_progress) {
+            m_progress({inWords(step), 0, 0});
+        }
+        return ok();
+    }
+
+    Result<RecordOutcome> takeSteps()
+    {
+        TRY(enter(GitStep::bringing));
+        TRY(m_files.bring(m_state.oursTree, m_state.resultTree));
+        TRY(enter(GitStep::committing));
+        TRY(writeCommits());
+        TRY(enter(GitStep::moving));
+        TRY(moveBranch());
+        TRY(enter(GitStep::finishing));
+        if (isMerge()) {
+            // git ignores what a post-merge hook answers: the merge is there.
+            (void)runHook(HookPoint::afterMerge, {});
+        }
+        return RecordOutcome{m_state.commit, m_hookOutput};
+    }
+
+    [[nodiscard]] bool isMerge() const
+    {
+        return m_plan.commits.size() == 1 && m_plan.commits.front().parents.size() > 1;
+    }
+
+    Status writeCommits()
+    {
+        std::string message = m_plan.commits.back().message;
+        if (isMerge()) {
+            TRY(runHook(HookPoint::beforeMergeCommit, {}));
+            TRY_ASSIGN(message, checkedMessage(message));
+            TRY_ASSIGN(m_trees.back(), treeAfterHooks());
+            m_state.resultTree = m_trees.back();
+        }
+        for (std::size_t i = 0; i < m_plan.commits.size(); ++i) {
+            const bool isLast = i + 1 == m_plan.commits.size();
+            const PlannedCommit& commit = m_plan.commits[i];
+            TRY_ASSIGN(m_state.commit,
+                       writeCommit(commit, m_trees[i], isLast ? message : commit.message));
+        }
+        return ok();
+    }
+
+    Status runHook(HookPoint point, const std::string& messageFile)
+    {
+        std::vector<std::string> arguments{"hook", "run", "--ignore-missing"};
+        const auto own = hookArguments(point, messageFile);
+        arguments.insert(arguments.end(), own.begin(), own.end());
+        GitRunOptions options;
+        options.purpose = RunFor::ownTongue;
+        options.mostKeptBytes = kMostHookOutput;
+        // What git merge tells its hooks: no editor will follow, and which index holds the result.
+        options.environment = {{"GIT_EDITOR", ":"},
+                               {"GIT_INDEX_FILE", m_place.gitFolder() + "/index"},
+                               {"GIT_DIR", m_place.gitFolder()}};
+        if (!m_place.ledFrom().empty()) {
+            options.environment.emplace_back("GIT_WORK_TREE", m_place.root());
+        }
+        if (point != HookPoint::afterMerge) {
+            options.stop = m_stop;
+        }
+        TRY_ASSIGN(const GitOutput ran, m_place.git().run(arguments, options));
+        m_hookOutput += ran.err + ran.out;
+        if (ran.exitCode != 0) {
+            return Error{ErrorCode::refused, own.front(), ran.err + ran.out, Reason::hookRefused};
+        }
+        return ok();
+    }
+
+    /// The message after the repository's hooks had their say.
+    Result<std::string> checkedMessage(const std::string& message)
+    {
+        TRY_ASSIGN(const std::string folder, m_place.privateFolder());
+        const QTemporaryDir scratch(scratchTemplate(folder, "message"));
+        QFile file(scratch.filePath(QStringLiteral("MERGE_MSG")));
+        const auto failed = [&file] {
+            return Error{
+                ErrorCode::io, file.fileName().toStdString(), file.errorString().toStdString()};
+        };
+        const auto size = static_cast<qint64>(message.size());
+        if (!file.open(QIODevice::WriteOnly) || file.write(message.data(), size) != size
+            || !file.flush()) {
+            return failed();
+        }
+        file.close();
+        TRY(runHook(HookPoint::prepareMessage, file.fileName().toStdString()));
+        TRY(runHook(HookPoint::checkMessage, file.fileName().toStdString()));
+        if (!file.open(QIODevice::ReadOnly)) {
+            return failed();
+        }
+        std::string checked = tidiedMessage(file.readAll().toStdString());
+        if (checked.empty()) {
+            return Error{
+                ErrorCode::invalidInput, "message", "a hook left it empty", Reason::emptyMessage};
+        }
+        return checked;
+    }
+
+    /// The joined tree, with what hooks have staged besides. What was joined must still be staged as
+    /// it was joined: hooks, or somebody meanwhile, must not change it unseen.
+    Result<ObjectId> treeAfterHooks()
+    {
+        const auto staged = m_files.stagedTree();
+        if (!staged) {
+            return Error{ErrorCode::refused, {}, staged.error().detail, Reason::hookChangedResult};
+        }
+        TRY_ASSIGN(const auto differing, treeDifference(m_place, m_state.resultTree, *staged));
+        std::set<RepoPath> joined;
+        for (const FileChange& change : m_changes) {
+            joined.insert(change.path);
+        }
+        std::vector<RepoPath> changed;
+        bool keepsAnything = false;
+        for (const FileChange& change : differing) {
+            if (joined.contains(change.path)) {
+                changed.push_back(change.path);
+            }
+            keepsAnything = keepsAnything || change.after;
+        }
+        const bool isEmptied =
+            !differing.empty() && !keepsAnything && *staged == m_place.idOfTree({});
+        if (!changed.empty() || isEmptied) {
+            return Error{ErrorCode::refused, listOf(changed), {}, Reason::hookChangedResult};
+        }
+        return *staged;
+    }
+
+    Result<ObjectId>
+    writeCommit(const PlannedCommit& commit, const ObjectId& tree, const std::string& message)
+    {
+        std::vector<std::string> arguments{"commit-tree", tree.hex()};
+        for (const ObjectId& parent : commit.parents) {
+            const ObjectId& id = parent.isNull() ? m_state.commit : parent;
+            arguments.insert(arguments.end(), {"-p", id.hex()});
+        }
+        // commit-tree leaves the signing preference to its caller.
+        TRY_ASSIGN(const GitOutput sign,
+                   m_place.git().run({"config", "--type=bool", "--get", "commit.gpgSign"}));
+        if (withoutLineEnd(sign.out) == "true") {
+            arguments.emplace_back("-S");
+        }
+        arguments.insert(arguments.end(), {"-F", "-"});
+        GitRunOptions options;
+        options.input = message;
+        options.purpose = RunFor::acting;
+        options.stop = m_stop;
+        if (commit.author) {
+            options.environment = {
+                {"GIT_AUTHOR_NAME", commit.author->name},
+                {"GIT_AUTHOR_EMAIL", commit.author->email},
+                {"GIT_AUTHOR_DATE",
+                 "@" + std::to_string(commit.author->time) + " " + commit.author->zone}};
+        }
+        TRY_ASSIGN(const GitOutput written, m_place.git().run(arguments, options));
+        const auto id = ObjectId::fromHex(withoutLineEnd(written.out));
+        if (written.exitCode != 0 || !id) {
+            return writingError("commit-tree", written.err);
+        }
+        return *id;
+    }
+
+    Status moveBranch()
+    {
+        std::string request = "update " + m_plan.line;
+        request.append(1, '\0').append(m_state.commit.hex()).append(1, '\0');
+        request.append(m_plan.expected.hex()).append(1, '\0');
+        GitRunOptions options;
+        options.input = request;
+        options.purpose = RunFor::acting;
+        TRY_ASSIGN(
+            const GitOutput moved,
+            m_place.git().run({"update-ref", "-m", m_plan.reason, "--stdin", "-z"}, options));
+        if (moved.exitCode == 0) {
+            return ok();
+        }
+        Error error = writingError(m_plan.lineName, moved.err);
+        TRY_ASSIGN(const ObjectId tip, m_place.resolveCommit(m_plan.line));
+        if (tip == m_state.commit) {
+            return ok();  // it has moved, whatever was said afterwards
+        }
+        if (tip != m_plan.expected) {
+            error.code = ErrorCode::stale;
+            error.reason = Reason::lineMoved;
+        }
+        return error;
+    }
+
+    /// Everything back to where the branch stands, and the error that led here.
+    Error undo(Error error)
+    {
+        // Going back must not depend on a full disk taking one more note.
+        (void)enter(GitStep::undoing);
+        auto undone = [&]() -> Result<std::vector<RepoPath>> {
+            TRY_ASSIGN(const Standing standing, m_place.standing());
+            TRY_ASSIGN(const ObjectId target, treeOf(m_place, standing.tip));
+            return m_files.goBack(m_state, target, Strangers::setAside);
+        }();
+        if (!undone) {
+            Error left = std::move(undone).error();
+            return {left.code, left.subject, error.detail + "\n" + left.detail, Reason::notUndone};
+        }
+        if (!undone->empty()) {
+            error.detail += "\nChanged while hooks ran, and kept in the folder set-aside of "
+                            + m_place.gitFolder() + "/rope-splice: " + listOf(*undone);
+        }
+        if (error.reason == Reason::none && error.code == ErrorCode::stale) {
+            error.reason = Reason::inTheWay;
+        }
+        return error;
+    }
+
+    GitPlace& m_place;
+    WorkingTree m_files;
+    const RecordingPlan& m_plan;
+    const NoteSink& m_note;
+    const ProgressSink& m_progress;
+    const std::stop_token& m_stop;
+    RecordingState m_state;
+    std::vector<ObjectId> m_trees;      ///< Of the planned commits, in order.
+    std::vector<FileChange> m_changes;  ///< Ours to result.
+    std::string m_hookOutput;
+};
+}  // namespace
+
+Result<RecordOutcome> GitPlace::record(const RecordingPlan& plan,
+                                       const NoteSink& note,
+                                       const ProgressSink& progress,
+                                       const std::stop_token& stop)
+{
+    return GitRecording(*this, plan, note, progress, stop).run();
+}
+
+Result<std::optional<RecordOutcome>> GitPlace::recover(const RecordingNote& note)
+{
+    const auto state = stateOf(note);
+    if (!state) {
+        return Error{
+            ErrorCode::corrupt, "recording", note.substr(0, 500), Reason::journalUnreadable};
+    }
+    TRY_ASSIGN(const std::string folder, privateFolder());
+    removeLeftScratch(folder);
+    WorkingTree files(*this);
+    files.removeLeftLock(state->notedAt);
+    if (!state->commit.isNull()) {
+        const auto tip = resolveCommit(state->ref);
+        if (!tip && tip.error().code != ErrorCode::notFound) {
+            return tip.error();
+        }
+        if (tip) {
+            TRY_ASSIGN(const bool isThere, contains(*this, *tip, state->commit, state->ours));
+            if (isThere) {
+                return std::optional(RecordOutcome{state->commit, {}});
+            }
+        }
+    }
+    TRY_ASSIGN(const Standing now, standing());
+    TRY_ASSIGN(const ObjectId target, treeOf(*this, now.tip));
+    TRY_ASSIGN(const auto aside, files.goBack(*state, target, Strangers::refuse));
+    (void)aside;  // none: strangers are refused
+    return std::optional<RecordOutcome>{};
+}
+
+Result<std::optional<Signature>> GitPlace::identity()
+{
+    // user.useConfigOnly: a name guessed from the machine is nobody's identity.
+    TRY_ASSIGN(const GitOutput asked,
+               m_git.run({"-c", "user.useConfigOnly=true", "var", "GIT_COMMITTER_IDENT"}));
+    if (asked.exitCode != 0) {
+        return std::optional<Signature>{};
+    }
+    return parseSignature(asked.out);
+}
+
+Status GitPlace::setIdentity(const std::string& name, const std::string& email)
+{
+    const auto hasControl = [](const std::string& text) {
+        return text.empty() || std::any_of(text.begin(), text.end(), [](char c) {
+                   return static_cast<unsigned char>(c) < ' ' || c == '<' || c == '>';
+               });
+    };
+    if (hasControl(name) || hasControl(email)) {
+        return Error{ErrorCode::invalidInput, hasControl(name) ? name : email, {}};
+    }
+    for (const auto& [key, value] :
+         {std::pair("user.name", name), std::pair("user.email", email)}) {
+        TRY_ASSIGN(const GitOutput set, m_git.run({"config", "--local", key, value}));
+        if (set.exitCode != 0) {
+            return writingError(key, set.err);
+        }
+    }
+    return ok();
+}
+
+Status GitPlace::keepAlive(const std::string& name, const ObjectId& commit)
+{
+    const std::string ref = "refs/rope-splice/" + name;
+    const bool letsGo = commit.isNull();
+    std::string request = (letsGo ? "delete " : "update ") + ref;
+    request.append(1, '\0');
+    request.append(letsGo ? std::string() : commit.hex()).append(1, '\0');
+    if (!letsGo) {
+        request.append(1, '\0');
+    }
+    GitRunOptions options;
+    options.input = request;
+    TRY_ASSIGN(const GitOutput kept, m_git.run({"update-ref", "--stdin", "-z"}, options));
+    if (kept.exitCode != 0 && !(letsGo && mentions(kept.err, "unable to resolve"))) {
+        return writingError(ref, kept.err);
+    }
+    return ok();
+}
+
+Result<std::vector<std::string>> GitPlace::keptAlive()
+{
+    TRY_ASSIGN(const std::string out,
+               m_git.output({"for-each-ref", "--format=%(refname)", "refs/rope-splice/"}));
+    constexpr std::string_view kPrefix = "refs/rope-splice/";
+    std::vector<std::string> names;
+    for (const std::string_view line : splitLines(out)) {
+        names.push_back(withoutLineEnd(std::string(line.substr(kPrefix.size()))));
+    }
+    return names;
+}
+}  // namespace rope

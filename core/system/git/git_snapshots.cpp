@@ -1,0 +1,298 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Trees and bytes, and what a partial clone has to ask its remote for.
+// Tested by tst_git_place.cpp.
+#include "core/system/edited_tree.h"
+#include "core/system/git/git_errors.h"
+#include "core/system/git/git_parsers.h"
+#include "core/system/git/git_place.h"
+#include "core/system/git/scratch_folder.h"
+#include "core/text/text.h"
+
+#include <QByteArrayView>
+#include <QCryptographicHash>
+#include <QFile>
+#include <QTemporaryDir>
+
+#include <algorithm>
+#include <unordered_set>
+
+namespace rope {
+namespace {
+constexpr int kAnswerMs = 120'000;
+constexpr std::size_t kMostKeptTrees = 20'000;
+
+/// gitformat: an object's id is the digest of "<type> <size>\0" and its bytes.
+ObjectId digestOf(bool usesSha256, std::string_view type, std::string_view bytes)
+{
+    std::string header(type);
+    header.append(" ").append(std::to_string(bytes.size())).append(1, '\0');
+    QCryptographicHash hash(usesSha256 ? QCryptographicHash::Sha256 : QCryptographicHash::Sha1);
+    hash.addData(QByteArrayView(header.data(), static_cast<qsizetype>(header.size())));
+    hash.addData(QByteArrayView(bytes.data(), static_cast<qsizetype>(bytes.size())));
+    const auto id = ObjectId::fromRaw(hash.result().toStdString());
+    ROPE_ASSERT(id.has_value(), "a digest has the length of an id");
+    return *id;
+}
+
+std::string joinedIds(std::span<const ObjectId> ids)
+{
+    std::string lines;
+    for (const ObjectId& id : ids) {
+        lines.append(id.hex()).append(1, '\n');
+    }
+    return lines;
+}
+}  // namespace
+
+ObjectId GitPlace::idOfBlob(std::string_view bytes) const
+{
+    return digestOf(m_usesSha256, "blob", bytes);
+}
+
+ObjectId GitPlace::idOfTree(std::span<const TreeEntry> entries) const
+{
+    std::string bytes;
+    for (const TreeEntry& entry : entries) {
+        // Raw trees write a folder's mode without the leading zero.
+        const std::string_view mode = modeOf(entry.kind);
+        bytes.append(mode.substr(mode.front() == '0' ? 1 : 0));
+        bytes.append(" ").append(entry.name).append(1, '\0').append(entry.id.raw());
+    }
+    return digestOf(m_usesSha256, "tree", bytes);
+}
+
+Result<std::vector<ObjectReader::Object>>
+GitPlace::objects(std::span<const ObjectId> ids, bool hasBytes, std::uint64_t mostBytes)
+{
+    const auto read = [&] {
+        return hasBytes ? m_reader.contents(ids, mostBytes) : m_reader.headers(ids);
+    };
+    auto found = read();
+    // A partial clone: git ends here rather than asking the remote for one object after another.
+    if (found || m_programs.promisorRemote().empty()) {
+        return found;
+    }
+    TRY_ASSIGN(const auto missing, missingOf(ids));
+    if (missing.empty()) {
+        return found;
+    }
+    if (!m_fetchesMissing) {
+        return Error{ErrorCode::unsupported,
+                     m_programs.promisorRemote(),
+                     std::to_string(missing.size()) + " objects",
+                     Reason::objectsMissing};
+    }
+    TRY(fetchMissing(missing));
+    return read();
+}
+
+Result<std::vector<ObjectId>> GitPlace::missingOf(std::span<const ObjectId> ids)
+{
+    TRY_ASSIGN(
+        const std::string out,
+        m_git.output(
+            {"cat-file", "--batch-all-objects", "--unordered", "--batch-check=%(objectname)"}));
+    std::unordered_set<std::string_view> present;
+    for (const std::string_view line : splitLines(out)) {
+        present.insert(line.substr(0, line.find('\n')));
+    }
+    std::vector<ObjectId> missing;
+    std::copy_if(ids.begin(), ids.end(), std::back_inserter(missing), [&](const ObjectId& id) {
+        return !present.contains(id.hex());
+    });
+    std::sort(missing.begin(), missing.end());
+    missing.erase(std::unique(missing.begin(), missing.end()), missing.end());
+    return missing;
+}
+
+Status GitPlace::fetchMissing(std::span<const ObjectId> ids)
+{
+    const std::string remote = m_programs.promisorRemote();
+    const std::string wanted = joinedIds(ids);
+    GitRunOptions options;
+    options.input = wanted;
+    options.purpose = RunFor::acting;
+    TRY_ASSIGN(const GitOutput fetched,
+               m_git.run({"-c",
+                          "fetch.negotiationAlgorithm=noop",
+                          "fetch",
+                          "--no-tags",
+                          "--no-write-fetch-head",
+                          "--recurse-submodules=no",
+                          "--no-auto-maintenance",
+                          "--filter=blob:none",
+                          "--stdin",
+                          "--",
+                          remote},
+                         options));
+    if (fetched.exitCode != 0) {
+        return Error{ErrorCode::systemFailed, remote, fetched.err, Reason::remoteFailed};
+    }
+    m_reader.restart();
+    return ok();
+}
+
+Status GitPlace::expectBlobs(std::span<const ObjectId> ids)
+{
+    if (m_programs.promisorRemote().empty() || !m_fetchesMissing || ids.empty()) {
+        return ok();
+    }
+    TRY_ASSIGN(const auto missing, missingOf(ids));
+    return missing.empty() ? ok() : fetchMissing(missing);
+}
+
+Result<std::vector<TreeEntries>> GitPlace::readTrees(std::span<const ObjectId> ids)
+{
+    static const TreeEntries kEmpty = std::make_shared<const std::vector<TreeEntry>>();
+    if (m_trees.size() > kMostKeptTrees) {
+        m_trees.clear();
+    }
+    std::vector<ObjectId> wanted;
+    std::copy_if(ids.begin(), ids.end(), std::back_inserter(wanted), [this](const ObjectId& id) {
+        return !id.isNull() && !m_trees.contains(id);
+    });
+    TRY_ASSIGN(const auto read, objects(wanted, true, kAnySize));
+    for (std::size_t i = 0; i < read.size(); ++i) {
+        auto entries =
+            read[i].type == "tree" ? parseTree(read[i].bytes, wanted[i].size()) : std::nullopt;
+        if (!entries) {
+            return Error{
+                ErrorCode::corrupt,
+                wanted[i].hex(),
+                "not a folder, or one with entries that no folder may hold or out of order"};
+        }
+        m_trees[wanted[i]] = std::make_shared<const std::vector<TreeEntry>>(std::move(*entries));
+    }
+    std::vector<TreeEntries> trees;
+    trees.reserve(ids.size());
+    for (const ObjectId& id : ids) {
+        trees.push_back(id.isNull() ? kEmpty : m_trees.at(id));
+    }
+    return trees;
+}
+
+Result<std::vector<BlobBytes>> GitPlace::readBlobs(std::span<const ObjectId> ids,
+                                                   std::uint64_t mostBytes)
+{
+    TRY_ASSIGN(auto read, objects(ids, true, mostBytes));
+    std::vector<BlobBytes> blobs;
+    blobs.reserve(ids.size());
+    for (ObjectReader::Object& object : read) {
+        if (object.type != "blob") {
+            return Error{
+                ErrorCode::corrupt, object.id.hex(), "a file's content is a " + object.type};
+        }
+        blobs.push_back(object.size > mostBytes
+                            ? nullptr
+                            : std::make_shared<const std::string>(std::move(object.bytes)));
+    }
+    return blobs;
+}
+
+Result<std::vector<std::uint64_t>> GitPlace::blobSizes(std::span<const ObjectId> ids)
+{
+    TRY_ASSIGN(const auto read, objects(ids, false, 0));
+    std::vector<std::uint64_t> sizes;
+    std::transform(read.begin(), read.end(), std::back_inserter(sizes), [](const auto& object) {
+        return object.size;
+    });
+    return sizes;
+}
+
+/// Lays the contents in files beside each other and has one git process store them all.
+Result<std::vector<ObjectId>> GitPlace::storeBlobs(std::span<const BlobBytes> contents)
+{
+    if (contents.empty()) {
+        return std::vector<ObjectId>{};
+    }
+    TRY_ASSIGN(const std::string folder, privateFolder());
+    const QTemporaryDir scratch(scratchTemplate(folder, "blobs"));
+    std::string paths;
+    for (std::size_t i = 0; i < contents.size(); ++i) {
+        QFile file(scratch.filePath(QString::number(i)));
+        const auto size = static_cast<qint64>(contents[i]->size());
+        if (!file.open(QIODevice::WriteOnly) || file.write(contents[i]->data(), size) != size
+            || !file.flush()) {
+            return Error{
+                ErrorCode::io, file.fileName().toStdString(), file.errorString().toStdString()};
+        }
+        paths += file.fileName().toStdString() + "\n";
+    }
+    GitRunOptions options;
+    options.input = paths;
+    TRY_ASSIGN(const GitOutput written,
+               m_git.run({"hash-object", "-w", "--no-filters", "--stdin-paths"}, options));
+    if (written.exitCode != 0) {
+        return writingError("hash-object", written.err);
+    }
+    std::vector<ObjectId> ids;
+    for (const std::string_view line : splitLines(written.out)) {
+        const auto id = ObjectId::fromHex(line.substr(0, line.size() - 1));
+        if (!id) {
+            return Error{ErrorCode::corrupt, "hash-object", written.out.substr(0, 500)};
+        }
+        ids.push_back(*id);
+    }
+    if (ids.size() != contents.size()) {
+        return Error{ErrorCode::corrupt, "hash-object", written.err};
+    }
+    return ids;
+}
+
+Result<ObjectId> GitPlace::storeFolder(std::span<const TreeEntry> entries)
+{
+    if (!m_treeWriter) {
+        TRY_ASSIGN(m_treeWriter, m_git.start({"mktree", "-z", "--missing", "--batch"}));
+    }
+    std::string request;
+    for (const TreeEntry& entry : entries) {
+        const std::string_view type = entry.kind == EntryKind::folder      ? "tree"
+                                      : entry.kind == EntryKind::submodule ? "commit"
+                                                                           : "blob";
+        request.append(modeOf(entry.kind))
+            .append(" ")
+            .append(type)
+            .append(" ")
+            .append(entry.id.hex());
+        request.append("\t").append(entry.name).append(1, '\0');
+    }
+    request.append(1, '\0');
+    m_treeWriter->write(request.data(), static_cast<qint64>(request.size()));
+    while (!m_treeWriter->canReadLine()) {
+        if (!m_treeWriter->waitForReadyRead(kAnswerMs) && !m_treeWriter->canReadLine()) {
+            m_treeWriter->waitForFinished(1000);
+            Error error =
+                writingError("mktree", m_treeWriter->readAllStandardError().toStdString());
+            m_treeWriter.reset();
+            return error;
+        }
+    }
+    const auto id = ObjectId::fromHex(withoutLineEnd(m_treeWriter->readLine().toStdString()));
+    if (!id) {
+        return Error{ErrorCode::corrupt, "mktree", {}};
+    }
+    return *id;
+}
+
+Result<ObjectId> GitPlace::storeTree(const ResultSnapshot& result)
+{
+    std::vector<TreeEdit> edits;
+    std::vector<BlobBytes> contents;
+    for (const ResultEdit& edit : result.edits) {
+        edits.push_back({edit.path, edit.version});
+        if (edit.bytes) {
+            contents.push_back(edit.bytes);
+        }
+    }
+    TRY_ASSIGN(const auto ids, storeBlobs(contents));
+    std::size_t next = 0;
+    for (std::size_t i = 0; i < edits.size(); ++i) {
+        if (result.edits[i].bytes) {
+            edits[i].version->id = ids[next++];
+        }
+    }
+    return editedTree(*this, result.from, edits, [this](std::span<const TreeEntry> entries) {
+        return storeFolder(entries);
+    });
+}
+}  // namespace rope

@@ -1,0 +1,211 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_git_place.cpp.
+#include "core/system/git/object_reader.h"
+
+#include "core/system/git/git_parsers.h"
+
+#include <algorithm>
+
+namespace rope {
+namespace {
+constexpr int kAnswerMs = 120'000;         // git that is silent for longer is taken for dead
+constexpr std::size_t kChunk = 64;         // objects asked for in one go
+constexpr std::size_t kChunksAhead = 4;    // chunks asked for before the first is answered
+constexpr std::size_t kManyObjects = 256;  // from here on two processes share the work
+}  // namespace
+
+ObjectReader::~ObjectReader()
+{
+    letGo();
+}
+
+void ObjectReader::letGo()
+{
+    for (Lane& lane : m_lanes) {
+        if (lane.process) {
+            lane.process->closeWriteChannel();
+            lane.process->kill();
+        }
+    }
+    for (Lane& lane : m_lanes) {
+        if (lane.process) {
+            lane.process->waitForFinished(1000);
+            lane.process.reset();
+        }
+    }
+}
+
+Status ObjectReader::ensureStarted(Lane& lane)
+{
+    if (lane.process) {
+        return ok();
+    }
+    TRY_ASSIGN(lane.process, m_git.start({"cat-file", "--batch-command", "--buffer"}));
+    lane.buffer.clear();
+    lane.consumed = 0;
+    return ok();
+}
+
+bool ObjectReader::Lane::fill()
+{
+    if (process->bytesAvailable() == 0 && !process->waitForReadyRead(kAnswerMs)) {
+        return false;
+    }
+    buffer.erase(0, consumed);
+    consumed = 0;
+    const QByteArray more = process->readAllStandardOutput();
+    buffer.append(more.constData(), static_cast<std::size_t>(more.size()));
+    return true;
+}
+
+Result<std::string> ObjectReader::Lane::readLine()
+{
+    std::size_t from = consumed;
+    for (;;) {
+        const std::size_t end = buffer.find('\n', from);
+        if (end != std::string::npos) {
+            std::string line = buffer.substr(consumed, end - consumed);
+            consumed = end + 1;
+            return line;
+        }
+        const std::size_t seen = buffer.size() - consumed;
+        if (!fill()) {
+            return Error{ErrorCode::io, {}, {}};
+        }
+        from = consumed + seen;
+    }
+}
+
+Result<std::string> ObjectReader::Lane::readBytes(std::uint64_t size)
+{
+    std::string bytes;
+    bytes.reserve(size);
+    while (bytes.size() < size) {
+        if (consumed == buffer.size() && !fill()) {
+            return Error{ErrorCode::io, {}, {}};
+        }
+        const std::size_t take =
+            std::min<std::size_t>(size - bytes.size(), buffer.size() - consumed);
+        bytes.append(buffer, consumed, take);
+        consumed += take;
+    }
+    return bytes;
+}
+
+Status ObjectReader::Lane::skipBytes(std::uint64_t size)
+{
+    while (size > 0) {
+        if (consumed == buffer.size() && !fill()) {
+            return Error{ErrorCode::io, {}, {}};
+        }
+        const std::uint64_t take = std::min<std::uint64_t>(size, buffer.size() - consumed);
+        consumed += take;
+        size -= take;
+    }
+    return ok();
+}
+
+Result<ObjectReader::Object>
+ObjectReader::readObject(Lane& lane, const std::string& name, Keep keep)
+{
+    const auto brokenOff = [&] {
+        lane.process->closeWriteChannel();
+        lane.process->waitForFinished(1000);
+        return Error{ErrorCode::corrupt, name, lane.process->readAllStandardError().toStdString()};
+    };
+    const auto line = lane.readLine();
+    if (!line) {
+        return brokenOff();
+    }
+    const auto header = parseObjectHeader(*line);
+    if (!header) {
+        const bool isMissing = line->ends_with(" missing") || line->ends_with(" ambiguous");
+        return Error{isMissing ? ErrorCode::notFound : ErrorCode::corrupt, name, *line};
+    }
+    Object object{header->id, header->type, header->size, {}};
+    if (keep.hasBytes && header->size > keep.mostBytes) {
+        if (const auto skipped = lane.skipBytes(header->size + 1); !skipped) {
+            return brokenOff();
+        }
+    } else if (keep.hasBytes) {
+        auto bytes = lane.readBytes(header->size + 1);  // and the line end that follows them
+        if (!bytes) {
+            return brokenOff();
+        }
+        bytes->pop_back();
+        object.bytes = std::move(*bytes);
+    }
+    return object;
+}
+
+Result<std::vector<ObjectReader::Object>>
+ObjectReader::ask(std::string_view command, std::span<const std::string> names, Keep keep)
+{
+    std::vector<Object> objects;
+    objects.reserve(names.size());
+    const std::size_t laneCount = names.size() >= kManyObjects ? m_lanes.size() : 1;
+    const std::size_t chunks = (names.size() + kChunk - 1) / kChunk;
+    const auto namesOf = [&](std::size_t chunk) {
+        return names.subspan(chunk * kChunk, std::min(kChunk, names.size() - chunk * kChunk));
+    };
+    for (std::size_t lane = 0; lane < laneCount && chunks > 0; ++lane) {
+        TRY(ensureStarted(m_lanes[lane]));
+    }
+    std::size_t asked = 0;
+    for (std::size_t chunk = 0; chunk < chunks; ++chunk) {
+        for (; asked < chunks && asked <= chunk + kChunksAhead; ++asked) {
+            std::string request;
+            for (const std::string& name : namesOf(asked)) {
+                request.append(command).append(" ").append(name).append("\n");
+            }
+            request += "flush\n";
+            QProcess& process = *m_lanes[asked % laneCount].process;
+            process.write(request.data(), static_cast<qint64>(request.size()));
+            process.waitForBytesWritten(kAnswerMs);  // so that it works while the other is read
+        }
+        for (const std::string& name : namesOf(chunk)) {
+            auto object = readObject(m_lanes[chunk % laneCount], name, keep);
+            if (!object) {
+                letGo();  // answers to the rest would be taken for others
+                return std::move(object).error();
+            }
+            objects.push_back(std::move(*object));
+        }
+    }
+    return objects;
+}
+
+namespace {
+std::vector<std::string> hexNames(std::span<const ObjectId> ids)
+{
+    std::vector<std::string> names;
+    names.reserve(ids.size());
+    std::transform(ids.begin(), ids.end(), std::back_inserter(names), [](const ObjectId& id) {
+        return id.hex();
+    });
+    return names;
+}
+}  // namespace
+
+Result<std::vector<ObjectReader::Object>> ObjectReader::contents(std::span<const ObjectId> ids,
+                                                                 std::uint64_t mostBytes)
+{
+    return ask("contents", hexNames(ids), {true, mostBytes});
+}
+
+Result<std::vector<ObjectReader::Object>> ObjectReader::headers(std::span<const ObjectId> ids)
+{
+    return ask("info", hexNames(ids), {});
+}
+
+Result<ObjectReader::Object> ObjectReader::lookUp(std::string_view name)
+{
+    if (name.empty()
+        || name.find_first_of(std::string_view("\n\r\0", 3)) != std::string_view::npos) {
+        return Error{ErrorCode::invalidInput, std::string(name), {}};
+    }
+    const std::string names[] = {std::string(name)};
+    TRY_ASSIGN(auto objects, ask("info", names, {}));
+    return std::move(objects.front());
+}
+}  // namespace rope

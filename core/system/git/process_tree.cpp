@@ -1,0 +1,129 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_recorder.cpp.
+#include "core/system/git/process_tree.h"
+
+#include <algorithm>
+#include <cctype>
+#include <chrono>
+#include <csignal>
+#include <filesystem>
+#include <fstream>
+#include <thread>
+#include <vector>
+
+namespace rope {
+namespace {
+struct RunningProcess
+{
+    pid_t id = 0;
+    pid_t parent = 0;
+    std::string name;
+};
+
+/// `/proc/ID/stat`: id, name in parentheses, state, parent. A zombie has ended.
+bool readStat(const std::filesystem::path& folder, RunningProcess& process)
+{
+    std::ifstream file(folder / "stat");
+    std::string line;
+    if (!std::getline(file, line)) {
+        return false;
+    }
+    const std::size_t open = line.find('(');
+    const std::size_t close = line.rfind(')');
+    if (open == std::string::npos || close == std::string::npos || close + 4 >= line.size()) {
+        return false;
+    }
+    process.name = line.substr(open + 1, close - open - 1);
+    process.parent = static_cast<pid_t>(std::strtol(line.c_str() + close + 4, nullptr, 10));
+    return line[close + 2] != 'Z' && line[close + 2] != 'X';
+}
+
+std::vector<RunningProcess> runningProcesses()
+{
+    std::vector<RunningProcess> processes;
+    std::error_code error;
+    for (const auto& entry : std::filesystem::directory_iterator("/proc", error)) {
+        const std::string name = entry.path().filename().string();
+        RunningProcess process;
+        if (std::all_of(name.begin(), name.end(), [](unsigned char c) { return std::isdigit(c); })
+            && readStat(entry.path(), process)) {
+            process.id = static_cast<pid_t>(std::strtol(name.c_str(), nullptr, 10));
+            processes.push_back(std::move(process));
+        }
+    }
+    return processes;
+}
+
+std::vector<pid_t> withDescendants(pid_t root)
+{
+    const auto processes = runningProcesses();
+    std::vector<pid_t> found{root};
+    for (std::size_t i = 0; i < found.size(); ++i) {
+        for (const RunningProcess& process : processes) {
+            if (process.parent == found[i]) {
+                found.push_back(process.id);
+            }
+        }
+    }
+    return found;
+}
+
+bool isRunning(pid_t id)
+{
+    RunningProcess process;
+    return readStat(std::filesystem::path("/proc") / std::to_string(id), process);
+}
+}  // namespace
+
+void endProcessTree(pid_t root, int graceMs)
+{
+    const std::vector<pid_t> all = withDescendants(root);
+    for (const pid_t id : all) {
+        ::kill(id, SIGTERM);
+    }
+    using Clock = std::chrono::steady_clock;
+    const auto end = Clock::now() + std::chrono::milliseconds(graceMs);
+    while (Clock::now() < end && std::any_of(all.begin(), all.end(), isRunning)) {
+        std::this_thread::sleep_for(std::chrono::milliseconds(20));
+    }
+    for (const pid_t id : all) {
+        if (isRunning(id)) {
+            for (const pid_t left : withDescendants(id)) {
+                ::kill(left, SIGKILL);
+            }
+        }
+    }
+}
+
+namespace {
+/// `/proc/ID/cmdline`: arguments, each with a NUL behind it. The second one is git's command.
+bool isReader(pid_t id)
+{
+    std::ifstream file(std::filesystem::path("/proc") / std::to_string(id) / "cmdline");
+    std::string program;
+    std::string command;
+    std::getline(file, program, '\0');
+    std::getline(file, command, '\0');
+    return command == "cat-file" || command == "rev-list" || command == "mktree";
+}
+}  // namespace
+
+bool gitWritesIn(const std::string& folder, const std::string& otherFolder)
+{
+    const auto lies = [](const std::string& path, const std::string& in) {
+        return path == in || path.starts_with(in + "/");
+    };
+    for (const RunningProcess& process : runningProcesses()) {
+        if (process.name != "git" || isReader(process.id)) {
+            continue;
+        }
+        std::error_code error;
+        const auto place = std::filesystem::read_symlink(
+            std::filesystem::path("/proc") / std::to_string(process.id) / "cwd", error);
+        if (!error && (lies(place.string(), folder) || lies(place.string(), otherFolder))) {
+            return true;
+        }
+    }
+    return false;
+}
+}  // namespace rope

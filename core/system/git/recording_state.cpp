@@ -1,0 +1,96 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_recorder.cpp.
+#include "core/system/git/recording_state.h"
+
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QJsonObject>
+
+#include <array>
+
+namespace rope {
+namespace {
+constexpr std::array<const char*, 5> kStepNames{
+    "bringing-working-tree", "committing", "moving-branch", "finishing", "undoing"};
+
+/// Bytes as characters of the same number, since JSON holds no bytes.
+QString inJson(const std::string& bytes)
+{
+    return QString::fromLatin1(bytes.data(), static_cast<qsizetype>(bytes.size()));
+}
+std::string fromJson(const QJsonValue& value)
+{
+    return value.toString().toLatin1().toStdString();
+}
+
+QJsonArray inJson(const std::vector<RepoPath>& paths)
+{
+    QJsonArray array;
+    for (const RepoPath& path : paths) {
+        array.append(inJson(path));
+    }
+    return array;
+}
+std::vector<RepoPath> pathsFrom(const QJsonValue& value)
+{
+    std::vector<RepoPath> paths;
+    for (const QJsonValue& path : value.toArray()) {
+        paths.push_back(fromJson(path));
+    }
+    return paths;
+}
+
+QString inJson(const ObjectId& id)
+{
+    return QString::fromStdString(id.hex());
+}
+ObjectId idFrom(const QJsonValue& value)
+{
+    return ObjectId::fromHex(fromJson(value)).value_or(ObjectId{});
+}
+}  // namespace
+
+RecordingNote noteOf(const RecordingState& state)
+{
+    const QJsonObject object{
+        {QStringLiteral("step"), QLatin1String(kStepNames[static_cast<std::size_t>(state.step)])},
+        {QStringLiteral("ref"), inJson(state.ref)},
+        {QStringLiteral("ours"), inJson(state.ours)},
+        {QStringLiteral("oursTree"), inJson(state.oursTree)},
+        {QStringLiteral("resultTree"), inJson(state.resultTree)},
+        {QStringLiteral("commit"), inJson(state.commit)},
+        {QStringLiteral("notedAt"), static_cast<qint64>(state.notedAt)},
+        {QStringLiteral("alreadyThere"), inJson(state.before.alreadyThere)},
+        {QStringLiteral("skipped"), inJson(state.before.skipped)},
+        {QStringLiteral("assumed"), inJson(state.before.assumed)},
+    };
+    return QJsonDocument(object).toJson(QJsonDocument::Compact).toStdString();
+}
+
+std::optional<RecordingState> stateOf(const RecordingNote& note)
+{
+    const QJsonObject object = QJsonDocument::fromJson(QByteArray::fromStdString(note)).object();
+    const QString step = object.value(QLatin1String("step")).toString();
+    RecordingState state;
+    bool isKnown = false;
+    for (std::size_t i = 0; i < kStepNames.size(); ++i) {
+        if (step == QLatin1String(kStepNames[i])) {
+            state.step = static_cast<GitStep>(i);
+            isKnown = true;
+        }
+    }
+    state.ref = fromJson(object.value(QLatin1String("ref")));
+    state.ours = idFrom(object.value(QLatin1String("ours")));
+    state.oursTree = idFrom(object.value(QLatin1String("oursTree")));
+    state.resultTree = idFrom(object.value(QLatin1String("resultTree")));
+    state.commit = idFrom(object.value(QLatin1String("commit")));
+    state.notedAt = object.value(QLatin1String("notedAt")).toInteger();
+    state.before.alreadyThere = pathsFrom(object.value(QLatin1String("alreadyThere")));
+    state.before.skipped = pathsFrom(object.value(QLatin1String("skipped")));
+    state.before.assumed = pathsFrom(object.value(QLatin1String("assumed")));
+    if (!isKnown || state.oursTree.isNull() || state.resultTree.isNull()) {
+        return std::nullopt;
+    }
+    return state;
+}
+}  // namespace rope

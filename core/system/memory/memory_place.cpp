@@ -1,0 +1,426 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_memory_place.cpp.
+#include "core/system/memory/memory_place.h"
+
+#include "core/base/digest.h"
+#include "core/system/edited_tree.h"
+
+#include <algorithm>
+#include <deque>
+
+namespace rope {
+namespace {
+/// An id as no other system makes it: a digest of ours and four bytes that say of what.
+ObjectId idOf(std::string_view kind, std::string_view bytes)
+{
+    const std::string hex =
+        digestOfParts({kind, bytes}) + (kind == "blob" ? "b10bb10b" : "7ee57ee5");
+    const auto id = ObjectId::fromHex(hex);
+    ROPE_ASSERT(id.has_value(), "a digest has sixteen bytes");
+    return *id;
+}
+
+class MemoryStream final : public CommitStream
+{
+public:
+    explicit MemoryStream(std::deque<CommitLink> links)
+        : m_links(std::move(links))
+    {
+    }
+    Result<std::optional<CommitLink>> next() override
+    {
+        if (m_links.empty()) {
+            return std::optional<CommitLink>{};
+        }
+        CommitLink link = std::move(m_links.front());
+        m_links.pop_front();
+        return std::optional(std::move(link));
+    }
+    [[nodiscard]] bool isTopological() const override { return false; }
+
+private:
+    std::deque<CommitLink> m_links;
+};
+
+Error missing(const ObjectId& id)
+{
+    return {ErrorCode::notFound, id.hex(), {}};
+}
+
+/// A recording's note: the step, the tree before, the commit, the line; blanks between.
+std::string noteOf(const std::string& step,
+                   const ObjectId& before,
+                   const ObjectId& commit,
+                   const std::string& line)
+{
+    return step + " " + before.hex() + " " + (commit.isNull() ? "-" : commit.hex()) + " " + line;
+}
+}  // namespace
+
+MemoryPlace::MemoryPlace()
+{
+    m_state.checkedOut = "refs/heads/main";
+}
+
+Status MemoryPlace::touch(const std::string& what)
+{
+    ++m_calls;
+    if ((m_failAt != 0 && m_calls == m_failAt) || (m_crashAt != 0 && m_calls >= m_crashAt)) {
+        return Error{ErrorCode::io, what, "the test wants it so"};
+    }
+    m_touched.push_back(what);
+    return ok();
+}
+
+ObjectId MemoryPlace::idOfBlob(std::string_view bytes) const
+{
+    return idOf("blob", bytes);
+}
+
+ObjectId MemoryPlace::idOfTree(std::span<const TreeEntry> entries) const
+{
+    std::string text;
+    for (const TreeEntry& entry : entries) {
+        text += std::to_string(static_cast<int>(entry.kind)) + entry.id.hex() + entry.name;
+        text += '\0';
+    }
+    return idOf("tree", text);
+}
+
+ObjectId MemoryPlace::storeFolder(std::span<const TreeEntry> entries)
+{
+    const ObjectId id = idOfTree(entries);
+    m_state.trees[id] = {entries.begin(), entries.end()};
+    return id;
+}
+
+ObjectId
+MemoryPlace::makeTree(const ObjectId& from,
+                      const std::vector<std::pair<RepoPath, std::optional<std::string>>>& files)
+{
+    ResultSnapshot result{from, {}};
+    for (const auto& [path, text] : files) {
+        result.edits.push_back(
+            text ? ResultEdit{path, FileVersion{}, std::make_shared<const std::string>(*text)}
+                 : ResultEdit{path, {}, nullptr});
+    }
+    return storeTree(result).value();
+}
+
+Result<ObjectId> MemoryPlace::importTree(Snapshots& other, const ObjectId& tree)
+{
+    const ObjectId ids[] = {tree};
+    TRY_ASSIGN(const auto read, other.readTrees(ids));
+    std::vector<TreeEntry> entries = *read.front();
+    for (TreeEntry& entry : entries) {
+        if (entry.kind == EntryKind::folder) {
+            TRY_ASSIGN(entry.id, importTree(other, entry.id));
+        } else if (entry.kind != EntryKind::submodule) {
+            const ObjectId blob[] = {entry.id};
+            TRY_ASSIGN(const auto bytes, other.readBlobs(blob, kAnySize));
+            entry.id = idOfBlob(*bytes.front());
+            m_state.blobs[entry.id] = bytes.front();
+        }
+    }
+    return storeFolder(entries);
+}
+
+ObjectId
+MemoryPlace::makeCommit(const ObjectId& tree, std::vector<ObjectId> parents, std::string message)
+{
+    Commit commit;
+    commit.tree = tree;
+    commit.parents = std::move(parents);
+    commit.message = std::move(message);
+    commit.author = commit.committer = {"Maren Voss", "maren@slackwater.example", m_clock, "+0000"};
+    m_clock += 3600;
+    commit.id = idOf("commit", tree.hex() + std::to_string(m_clock) + commit.message);
+    m_state.commits[commit.id] = commit;
+    return commit.id;
+}
+
+void MemoryPlace::checkOut(const std::string& ref)
+{
+    m_state.checkedOut = ref;
+    m_state.workingTree = m_state.commits.at(m_state.lines.at(ref)).tree;
+}
+
+const Abilities& MemoryPlace::abilities() const
+{
+    static constexpr Abilities kAbilities{true, true, false};
+    return kAbilities;
+}
+
+Result<Standing> MemoryPlace::standing()
+{
+    const auto line = m_state.lines.find(m_state.checkedOut);
+    return Standing{m_state.checkedOut,
+                    m_state.checkedOut.substr(m_state.checkedOut.rfind('/') + 1),
+                    line == m_state.lines.end() ? ObjectId{} : line->second,
+                    true};
+}
+
+Result<std::vector<Branch>> MemoryPlace::branches()
+{
+    std::vector<Branch> branches;
+    for (const auto& [ref, tip] : m_state.lines) {
+        branches.push_back({ref, ref.substr(ref.rfind('/') + 1), tip, {}, false});
+    }
+    return branches;
+}
+
+Result<ObjectId> MemoryPlace::resolveCommit(std::string_view name)
+{
+    for (const auto& [ref, tip] : m_state.lines) {
+        if (ref == name || ref == "refs/heads/" + std::string(name)) {
+            return tip;
+        }
+    }
+    return Error{ErrorCode::notFound, std::string(name), {}};
+}
+
+Result<std::unique_ptr<CommitStream>> MemoryPlace::commitsFrom(std::span<const ObjectId> tips)
+{
+    std::set<std::pair<std::int64_t, ObjectId>> todo;
+    std::set<ObjectId> seen;
+    const auto add = [&](const ObjectId& id) {
+        if (m_state.commits.contains(id) && seen.insert(id).second) {
+            todo.insert({m_state.commits.at(id).committer.time, id});
+        }
+    };
+    for (const ObjectId& tip : tips) {
+        add(tip);
+    }
+    std::deque<CommitLink> links;
+    while (!todo.empty()) {
+        const ObjectId id = std::prev(todo.end())->second;
+        todo.erase(std::prev(todo.end()));
+        const Commit& commit = m_state.commits.at(id);
+        links.push_back({id, commit.committer.time, commit.parents});
+        for (const ObjectId& parent : commit.parents) {
+            add(parent);
+        }
+    }
+    return std::unique_ptr<CommitStream>(new MemoryStream(std::move(links)));
+}
+
+Result<std::vector<Commit>> MemoryPlace::readCommits(std::span<const ObjectId> ids)
+{
+    std::vector<Commit> commits;
+    for (const ObjectId& id : ids) {
+        const auto found = m_state.commits.find(id);
+        if (found == m_state.commits.end()) {
+            return missing(id);
+        }
+        commits.push_back(found->second);
+    }
+    return commits;
+}
+
+Result<std::vector<TreeEntries>> MemoryPlace::readTrees(std::span<const ObjectId> ids)
+{
+    std::vector<TreeEntries> trees;
+    for (const ObjectId& id : ids) {
+        const auto found = m_state.trees.find(id);
+        if (!id.isNull() && found == m_state.trees.end()) {
+            return missing(id);
+        }
+        trees.push_back(std::make_shared<const std::vector<TreeEntry>>(
+            id.isNull() ? std::vector<TreeEntry>{} : found->second));
+    }
+    return trees;
+}
+
+Result<std::vector<BlobBytes>> MemoryPlace::readBlobs(std::span<const ObjectId> ids,
+                                                      std::uint64_t mostBytes)
+{
+    std::vector<BlobBytes> blobs;
+    for (const ObjectId& id : ids) {
+        const auto found = m_state.blobs.find(id);
+        if (found == m_state.blobs.end()) {
+            return missing(id);
+        }
+        blobs.push_back(found->second->size() > mostBytes ? nullptr : found->second);
+    }
+    return blobs;
+}
+
+Result<std::vector<std::uint64_t>> MemoryPlace::blobSizes(std::span<const ObjectId> ids)
+{
+    TRY_ASSIGN(const auto blobs, readBlobs(ids, kAnySize));
+    std::vector<std::uint64_t> sizes;
+    std::transform(blobs.begin(), blobs.end(), std::back_inserter(sizes), [](const auto& bytes) {
+        return bytes->size();
+    });
+    return sizes;
+}
+
+Result<std::vector<MergeRule>> MemoryPlace::mergeRules(std::span<const RepoPath> paths)
+{
+    return std::vector<MergeRule>(paths.size());
+}
+
+Result<ProgramOutcome> MemoryPlace::runMergeProgram(const MergeRule& rule,
+                                                    const RepoPath& /*path*/,
+                                                    const std::string& /*base*/,
+                                                    const std::string& /*ours*/,
+                                                    const std::string& /*theirs*/)
+{
+    return Error{ErrorCode::systemFailed, rule.program, "none here", Reason::programFailed};
+}
+
+Result<std::vector<UncommittedFile>> MemoryPlace::uncommittedFiles()
+{
+    std::vector<UncommittedFile> files;
+    TRY_ASSIGN(const Standing now, standing());
+    if (!now.tip.isNull() && m_state.commits.at(now.tip).tree != m_state.workingTree) {
+        files.push_back({"something", false});
+    }
+    return files;
+}
+
+Result<std::vector<std::string>> MemoryPlace::programsLeftOut()
+{
+    return std::vector<std::string>{};
+}
+
+Result<std::unique_ptr<Place>> MemoryPlace::openSubmodule(const RepoPath& path)
+{
+    return Error{ErrorCode::notFound, path, {}};
+}
+
+Result<std::vector<std::string>> MemoryPlace::watchedFolders()
+{
+    return std::vector<std::string>{};
+}
+
+Result<std::optional<Signature>> MemoryPlace::identity()
+{
+    return std::optional(Signature{"Maren Voss", "maren@slackwater.example", m_clock, "+0000"});
+}
+
+Status MemoryPlace::setIdentity(const std::string& name, const std::string& /*email*/)
+{
+    return Error{ErrorCode::unsupported, name, {}};
+}
+
+Result<ObjectId> MemoryPlace::storeTree(const ResultSnapshot& result)
+{
+    std::vector<TreeEdit> edits;
+    for (const ResultEdit& edit : result.edits) {
+        std::optional<FileVersion> version = edit.version;
+        if (edit.bytes) {
+            version->id = idOfBlob(*edit.bytes);
+            m_state.blobs[version->id] = edit.bytes;
+        }
+        edits.push_back({edit.path, version});
+    }
+    return editedTree(*this, result.from, edits, [this](std::span<const TreeEntry> entries) {
+        return Result<ObjectId>(storeFolder(entries));
+    });
+}
+
+Status MemoryPlace::bringFiles(const ObjectId& tree)
+{
+    TRY(touch("files"));
+    m_state.workingTree = tree;
+    return ok();
+}
+
+Result<RecordOutcome> MemoryPlace::record(const RecordingPlan& plan,
+                                          const NoteSink& note,
+                                          const ProgressSink& /*progress*/,
+                                          const std::stop_token& /*stop*/)
+{
+    TRY_ASSIGN(const Standing now, standing());
+    if (now.ref != plan.line || now.tip != plan.expected) {
+        return Error{ErrorCode::stale, plan.lineName, {}, Reason::lineMoved};
+    }
+    TRY_ASSIGN(const auto uncommitted, uncommittedFiles());
+    if (!uncommitted.empty()) {
+        return Error{ErrorCode::stale, "something", {}, Reason::uncommitted};
+    }
+    const ObjectId before = m_state.workingTree;
+    ObjectId commit;
+    const auto steps = [&]() -> Status {
+        TRY_ASSIGN(const ObjectId last, storeTree(plan.commits.back().result));
+        TRY(note(noteOf("files", before, commit, plan.line)));
+        TRY(bringFiles(last));
+        TRY(note(noteOf("commits", before, commit, plan.line)));
+        for (const PlannedCommit& planned : plan.commits) {
+            TRY(touch("commit"));
+            TRY_ASSIGN(const ObjectId tree, storeTree(planned.result));
+            std::vector<ObjectId> parents = planned.parents;
+            std::replace(parents.begin(), parents.end(), ObjectId{}, commit);
+            commit = makeCommit(tree, parents, planned.message);
+            if (planned.author) {
+                m_state.commits[commit].author = *planned.author;
+            }
+        }
+        TRY(note(noteOf("line", before, commit, plan.line)));
+        TRY(touch("line " + plan.line));
+        m_state.lines[plan.line] = commit;
+        return ok();
+    }();
+    if (steps) {
+        return RecordOutcome{commit, {}};
+    }
+    Error error = steps.error();
+    if (const auto back = bringFiles(before); !back) {
+        error.reason = Reason::notUndone;
+    }
+    return error;
+}
+
+Result<std::optional<RecordOutcome>> MemoryPlace::recover(const RecordingNote& note)
+{
+    std::vector<std::string> words;
+    for (std::size_t from = 0; from <= note.size();) {
+        const std::size_t end = std::min(note.find(' ', from), note.size());
+        words.push_back(note.substr(from, end - from));
+        from = end + 1;
+    }
+    const auto before = words.size() == 4 ? ObjectId::fromHex(words[1]) : std::nullopt;
+    if (!before) {
+        return Error{ErrorCode::corrupt, "recording", note, Reason::journalUnreadable};
+    }
+    const auto commit = ObjectId::fromHex(words[2]);
+    if (commit && m_state.lines[words[3]] == *commit) {
+        return std::optional(RecordOutcome{*commit, {}});
+    }
+    TRY(bringFiles(*before));
+    return std::optional<RecordOutcome>{};
+}
+
+Status MemoryPlace::keepAlive(const std::string& name, const ObjectId& commit)
+{
+    TRY(touch("kept " + name));
+    if (commit.isNull()) {
+        m_state.keptAlive.erase(name);
+    } else {
+        m_state.keptAlive[name] = commit;
+    }
+    return ok();
+}
+
+Result<std::vector<std::string>> MemoryPlace::keptAlive()
+{
+    std::vector<std::string> names;
+    for (const auto& [name, commit] : m_state.keptAlive) {
+        names.push_back(name);
+    }
+    return names;
+}
+
+Result<std::map<std::string, std::int64_t>> MemoryPlace::lastAsked()
+{
+    return std::map<std::string, std::int64_t>{};
+}
+
+Status MemoryPlace::fetch(const std::function<void(const std::string&)>& /*answered*/,
+                          const ProgressSink& /*progress*/,
+                          const std::stop_token& /*stop*/)
+{
+    return ok();
+}
+}  // namespace rope

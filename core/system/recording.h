@@ -1,0 +1,77 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/base/progress.h"
+#include "core/base/result.h"
+#include "core/system/result_snapshot.h"
+
+#include <functional>
+#include <stop_token>
+
+namespace rope {
+/// A commit that is to be written.
+struct PlannedCommit
+{
+    ResultSnapshot result;
+    /// In order. A null id stands for the commit planned before this one.
+    std::vector<ObjectId> parents;
+    std::string message;
+    std::optional<Signature> author;  ///< Of a commit that is written anew; else the identity, now.
+};
+
+/// What is to be written once nothing is open. A value; it knows no adapter's steps.
+struct RecordingPlan
+{
+    std::string line;                    ///< Full name of the line of work that moves.
+    std::string lineName;                ///< For people.
+    ObjectId expected;                   ///< Where it must still stand.
+    std::vector<PlannedCommit> commits;  ///< In order, at least one; the line moves to the last.
+    std::string reason;                  ///< For the line's own log.
+};
+
+/// Where a recording stands. Written and read by the adapter alone; the journal keeps it.
+using RecordingNote = std::string;
+/// Keeps a note safe before the step that it tells of is taken. The step is not taken when it fails.
+using NoteSink = std::function<Status(const RecordingNote&)>;
+
+struct RecordOutcome
+{
+    ObjectId commit;         ///< Where the line of work stands now.
+    std::string hookOutput;  ///< What the place's own hooks printed, in order.
+};
+
+/// Part of the port: writing. An adapter owns its steps; each is noted before it is taken, so that
+/// recover() can finish or undo whatever was cut off anywhere. The caller holds the place's WriterLock.
+class Recording
+{
+public:
+    virtual ~Recording() = default;
+
+    virtual Result<std::optional<Signature>> identity() = 0;
+    virtual Status setIdentity(const std::string& name, const std::string& email) = 0;
+
+    /// Stores a result without recording it, and gives its tree. Nothing refers to it.
+    virtual Result<ObjectId> storeTree(const ResultSnapshot& result) = 0;
+
+    /// Records: checks everything that could refuse, brings the working tree to the last commit's
+    /// result, runs the hooks, writes the commits, moves the line from where it was expected. On a
+    /// refusal or failure everything goes back. `progress` is told each step after it was noted.
+    /// Errors: `stale` (Reason::lineMoved, ::uncommitted, ::inTheWay with paths as subject), `busy`,
+    /// `refused` by a hook (::hookRefused, ::hookChangedResult) or by signing, `noIdentity`, `io`,
+    /// `cancelled`; where it could not go back, Reason::notUndone, and recover() is needed.
+    virtual Result<RecordOutcome> record(const RecordingPlan& plan,
+                                         const NoteSink& note,
+                                         const ProgressSink& progress,
+                                         const std::stop_token& stop) = 0;
+    /// Finishes or undoes what a note says was begun: the outcome, or nothing when it was undone.
+    /// Looks before it writes: a path that holds neither what stood before nor the result is
+    /// somebody's work; then nothing is touched. Safe to repeat.
+    /// Errors: `stale` (Reason::changedSince) with such a path as subject; `busy`.
+    virtual Result<std::optional<RecordOutcome>> recover(const RecordingNote& note) = 0;
+
+    /// Keeps a commit from being cleaned away, under a name of ours. A null id lets it go.
+    virtual Status keepAlive(const std::string& name, const ObjectId& commit) = 0;
+    /// The names under which commits are kept alive.
+    virtual Result<std::vector<std::string>> keptAlive() = 0;
+};
+}  // namespace rope

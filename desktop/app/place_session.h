@@ -1,0 +1,82 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "desktop/app/place_tasks.h"
+#include "desktop/app/place_watcher.h"
+#include "desktop/background/background_runner.h"
+
+#include <QTimer>
+
+namespace rope {
+/// What is different from what was known before.
+struct FactsChange
+{
+    bool isStanding = false;  ///< The branch that is checked out, or its tip.
+    bool isBranches = false;
+    bool isOther = false;  ///< Files, remotes, what was put away.
+};
+
+/// The open place and its forecasts: reads where it stands, looks again when something changes, asks
+/// remotes. Knows no splice. Lives on the interface thread; every answer arrives there as a signal.
+class PlaceSession final : public QObject
+{
+    Q_OBJECT
+public:
+    explicit PlaceSession(QObject* parent);
+
+    void open(const QString& folder);
+    /// Looks again, without recovering anything. Cheap to call often: one look at a time, and one more
+    /// after it if asked meanwhile.
+    void look();
+    /// While something is recorded, what is seen half-way means nothing.
+    void setPaused(bool isPaused);
+    void fetch();
+    void stopFetching() { m_fetchStop.request_stop(); }
+    [[nodiscard]] bool isFetching() const { return m_isFetching; }
+
+    /// Forecasts joining a branch that is looked at; what a partial copy lacks is asked for.
+    void requestForecast(const std::string& theirsRef);
+    /// Lets these commands of the repository's own configuration run from now on, and looks again.
+    void allowPrograms(const std::vector<std::string>& commands);
+
+    [[nodiscard]] const QString& folder() const { return m_folder; }
+    [[nodiscard]] const PlaceAddress& address() const { return m_address; }
+    [[nodiscard]] const std::string& privateFolder() const { return m_privateFolder; }
+    [[nodiscard]] std::shared_ptr<const SurveyFacts> facts() const { return m_facts; }
+
+signals:
+    void opened(const rope::FoundPlace& found);
+    void openFailed(const rope::Error& error);
+    void factsChanged(const rope::FactsChange& change);
+    void identityKnown(const std::optional<rope::Signature>& identity);
+    void forecastReady(const std::string& ref,
+                       std::shared_ptr<const rope::SurveyForecast> forecast);
+    void forecastFailed(const std::string& ref, const rope::Error& error);
+    void fetchProgressed(const QString& text);
+    void fetched(const rope::Fetched& fetched);
+    void failed(const rope::Error& error);
+
+private:
+    void takeFacts(const FoundPlace& found);
+    void queueForecasts();
+    void forecastNext();
+    [[nodiscard]] PlacePermissions storedPermissions(const QString& folder) const;
+
+    QString m_folder;
+    PlaceAddress m_address;
+    std::string m_privateFolder;
+    std::shared_ptr<const SurveyFacts> m_facts;
+    std::vector<std::string> m_forecastQueue;  ///< Branches yet to be forecast, next last.
+    std::string m_lookedAt;                    ///< The branch that a person looks at.
+    std::stop_source m_fetchStop;
+    bool m_isFetching = false;
+    bool m_isForecasting = false;
+    bool m_isLooking = false;
+    bool m_looksAgain = false;
+    bool m_isPaused = false;
+    PlaceWatcher m_watcher;
+    BackgroundRunner m_looks;      ///< Opening and looking.
+    BackgroundRunner m_forecasts;  ///< Superseded whenever branches move.
+    BackgroundRunner m_fetches;
+};
+}  // namespace rope

@@ -1,0 +1,201 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_window.cpp.
+#include "desktop/app/place_tasks.h"
+
+#include "core/snapshot/equal_changes.h"
+#include "desktop/wording/merge_words.h"
+
+#include <QDateTime>
+#include <QDir>
+
+#include <algorithm>
+
+namespace rope {
+namespace {
+/// When each remote was last heard of: by us, or by a command.
+Status readLastAsked(Place& place, Journal* journal, SurveyFacts& facts)
+{
+    TRY_ASSIGN(const auto remotes, place.remotes());
+    TRY_ASSIGN(facts.lastAsked, place.lastAsked());
+    if (journal != nullptr) {
+        TRY_ASSIGN(const auto noted, journal->lastAsked());
+        for (const auto& [remote, at] : noted) {
+            std::int64_t& latest = facts.lastAsked[remote];
+            latest = std::max(latest, at);
+        }
+    }
+    facts.remotes = remotes;
+    return ok();
+}
+
+Result<std::shared_ptr<const SurveyFacts>> readFacts(Place& place, Journal* journal)
+{
+    SurveyFacts facts;
+    facts.repositoryName = shown(place.root().substr(place.root().rfind('/') + 1));
+    TRY_ASSIGN(facts.standing, place.standing());
+    TRY_ASSIGN(facts.branches, place.branches());
+    TRY(readLastAsked(place, journal, facts));
+    if (facts.standing.hasWorkingTree) {
+        TRY_ASSIGN(facts.uncommitted, place.uncommittedFiles());
+        TRY_ASSIGN(facts.unfinished, place.unfinishedWork());
+    }
+    if (journal != nullptr) {
+        TRY_ASSIGN(const auto putAway, journal->splices(SpliceState::abandoned));
+        TRY_ASSIGN(const auto carriedOn, journal->carriedOn());
+        for (const JournalEntry& entry : putAway) {
+            if (entry.begunBy == BegunBy::window && !carriedOn.contains(entry.plan.id)) {
+                facts.putAway.push_back({entry.plan.id,
+                                         entry.plan.oursRef,
+                                         entry.plan.oursName,
+                                         entry.plan.theirsName,
+                                         entry.endedAt});
+            }
+        }
+    }
+    TRY_ASSIGN(facts.programsLeftOut, place.programsLeftOut());
+    facts.ledTo = place.ledFrom().empty() ? std::string() : place.root();
+    facts.readAt = QDateTime::currentSecsSinceEpoch();
+    return std::make_shared<const SurveyFacts>(std::move(facts));
+}
+
+Result<std::vector<Commit>> readListed(Place& place, const std::vector<CommitLink>& links)
+{
+    std::vector<ObjectId> ids;
+    for (const CommitLink& link : links) {
+        if (ids.size() < kMostListedCommits) {
+            ids.push_back(link.id);
+        }
+    }
+    return place.readCommits(ids);
+}
+
+/// The journal, and what could be mended with it. Trouble with it is no reason not to look.
+std::unique_ptr<Journal> openJournal(Place& place, FoundPlace& found, Recovering recovering)
+{
+    const auto folder = place.privateFolder();
+    if (!folder) {
+        found.trouble = folder.error();
+        return nullptr;
+    }
+    auto journal = Journal::open(*folder);
+    if (!journal) {
+        found.trouble = journal.error();
+        return nullptr;
+    }
+    found.privateFolder = *folder;
+    found.journalSetAsideAs = (*journal)->setAsideAs();
+    if (recovering == Recovering::yes) {
+        auto recovery = recoverRecording(place, **journal);
+        if (recovery) {
+            found.recovery = *recovery;
+        } else {
+            found.trouble = recovery.error();
+        }
+    }
+    return std::move(*journal);
+}
+}  // namespace
+
+Result<FoundPlace> findPlace(const PlaceAddress& address, Recovering recovering)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    FoundPlace found;
+    TRY_ASSIGN(const Standing standing, place->standing());
+    std::unique_ptr<Journal> journal;
+    if (standing.hasWorkingTree) {
+        journal = openJournal(*place, found, recovering);
+        TRY_ASSIGN(found.identity, place->identity());
+    }
+    TRY_ASSIGN(found.facts, readFacts(*place, journal.get()));
+    TRY_ASSIGN(found.watched, place->watchedFolders());
+    return found;
+}
+
+Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const PlaceAddress& address,
+                                                             const ObjectId& ours,
+                                                             const ObjectId& theirs,
+                                                             const ProgressSink& progress,
+                                                             const std::stop_token& stop)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    auto survey = std::make_shared<SurveyForecast>();
+    TRY_ASSIGN(survey->forecast, forecastJoin(*place, ours, theirs, {}, progress, stop));
+    TRY_ASSIGN(survey->oursCommits, readListed(*place, survey->forecast.divergence.oursOnly));
+    TRY_ASSIGN(survey->theirsCommits, readListed(*place, survey->forecast.divergence.theirsOnly));
+    // A remark and no more: where it cannot be made, the forecast stands all the same.
+    place->setFetchesMissing(false);
+    if (auto equal = equalChanges(*place,
+                                  survey->forecast.divergence.oursOnly,
+                                  survey->forecast.divergence.theirsOnly,
+                                  stop)) {
+        survey->equalInOurs = std::move(equal).value();
+    }
+    TRY_ASSIGN(survey->programsLeftOut, place->programsLeftOut());
+    return std::shared_ptr<const SurveyForecast>(std::move(survey));
+}
+
+namespace {
+/// Who sent what on one branch between two states of it.
+Result<Arrival> arrivalOn(Place& place, const Branch& now, const ObjectId& before)
+{
+    Arrival arrival;
+    arrival.branch = now.name;
+    arrival.isNewBranch = before.isNull();
+    if (arrival.isNewBranch) {
+        return arrival;
+    }
+    TRY_ASSIGN(const Divergence moved, findDivergence(place, now.tip, before));
+    arrival.commits = moved.oursOnly.size();
+    arrival.isRewritten = !moved.theirsOnly.empty();
+    TRY_ASSIGN(const auto commits, readListed(place, moved.oursOnly));
+    for (const Commit& commit : commits) {
+        if (std::find(arrival.people.begin(), arrival.people.end(), commit.author.name)
+            == arrival.people.end()) {
+            arrival.people.push_back(commit.author.name);
+        }
+    }
+    return arrival;
+}
+
+Result<std::vector<Arrival>> arrivalsSince(Place& place, const std::vector<Branch>& before)
+{
+    std::map<std::string, ObjectId> tips;
+    for (const Branch& branch : before) {
+        tips[branch.ref] = branch.tip;
+    }
+    std::vector<Arrival> arrivals;
+    TRY_ASSIGN(const auto now, place.branches());
+    for (const Branch& branch : now) {
+        const ObjectId& tip = tips[branch.ref];
+        if (branch.isShared && tip != branch.tip) {
+            TRY_ASSIGN(Arrival arrival, arrivalOn(place, branch, tip));
+            arrivals.push_back(std::move(arrival));
+        }
+    }
+    return arrivals;
+}
+}  // namespace
+
+Result<Fetched>
+fetchPlace(const PlaceAddress& address, const ProgressSink& progress, const std::stop_token& stop)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    // Where no journal can be kept, git's own traces tell when the remote answered.
+    const auto folder = place->privateFolder();
+    auto journal =
+        folder ? Journal::open(*folder) : Result<std::unique_ptr<Journal>>(folder.error());
+    Fetched fetched;
+    TRY_ASSIGN(const auto before, place->branches());
+    TRY(place->fetch(
+        [&](const std::string& remote) {
+            fetched.remotes.push_back(remote);
+            if (journal) {
+                (void)(*journal)->noteAsked(remote, QDateTime::currentSecsSinceEpoch());
+            }
+        },
+        progress,
+        stop));
+    TRY_ASSIGN(fetched.arrivals, arrivalsSince(*place, before));
+    return fetched;
+}
+}  // namespace rope

@@ -1,0 +1,52 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/logbook/recorder.h"
+#include "core/system/factory/open_place.h"
+#include "desktop/survey/survey_view.h"
+
+namespace rope {
+// What the place session runs beside the interface: plain functions of values, each opening the
+// place for itself, so that none shares anything with another. Any thread.
+
+/// Which place, and what may be done there.
+struct PlaceAddress
+{
+    std::string folder;
+    PlacePermissions permissions;
+};
+
+/// A place as it was found when it was opened.
+struct FoundPlace
+{
+    std::shared_ptr<const SurveyFacts> facts;
+    std::string privateFolder;  ///< Empty where no splice can be kept: bare, or not writable.
+    std::vector<std::string>
+        watched;  ///< Folders in which a change means that one should look again.
+    std::optional<Signature> identity;
+    std::optional<Recovery> recovery;  ///< A recording that had been interrupted.
+    std::optional<Error> trouble;      ///< What kept splices from being looked after.
+    std::string journalSetAsideAs;     ///< Not empty: the journal could not be read.
+};
+
+enum class Recovering { no, yes };
+
+/// Reads where a place stands; first finishes or undoes an interrupted recording, if told to.
+[[nodiscard]] Result<FoundPlace> findPlace(const PlaceAddress& address, Recovering recovering);
+
+[[nodiscard]] Result<std::shared_ptr<const SurveyForecast>>
+surveyForecast(const PlaceAddress& address,
+               const ObjectId& ours,
+               const ObjectId& theirs,
+               const ProgressSink& progress,
+               const std::stop_token& stop);
+
+/// What a fetch brought.
+struct Fetched
+{
+    std::vector<std::string> remotes;  ///< Those that answered.
+    std::vector<Arrival> arrivals;     ///< By branch, those that changed.
+};
+[[nodiscard]] Result<Fetched>
+fetchPlace(const PlaceAddress& address, const ProgressSink& progress, const std::stop_token& stop);
+}  // namespace rope

@@ -1,0 +1,487 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_window.cpp.
+#include "desktop/app/splice_session.h"
+
+#include "core/splice/recording_plan.h"
+#include "desktop/app/log.h"
+#include "desktop/app/progress_text.h"
+#include "desktop/wording/merge_words.h"
+
+#include <QDateTime>
+#include <QUuid>
+
+#include <cerrno>
+#include <csignal>
+#include <unistd.h>
+
+namespace rope {
+namespace {
+constexpr int kHolderPollMs = 2000;
+
+std::string freshId()
+{
+    return QUuid::createUuid().toString(QUuid::WithoutBraces).toStdString();
+}
+
+/// The process in a holder's name, if it lives and is not this one's own window.
+std::string livingProcess(const std::string& holder)
+{
+    const std::string process = holder.substr(0, holder.find('-'));
+    const int id = QString::fromStdString(process).toInt();
+    const bool isAlive = id > 0 && (::kill(id, 0) == 0 || errno == EPERM);
+    return isAlive ? process : std::string();
+}
+
+JournalLeg legOf(const Join& join)
+{
+    return {join.base, join.ours, join.theirs};
+}
+}  // namespace
+
+SpliceSession::SpliceSession(PlaceSession& place, QObject* parent)
+    : QObject(parent)
+    , m_place(place)
+    , m_holder(std::to_string(::getpid()) + "-" + freshId())
+    , m_work(2, this)
+    , m_records(1, this)
+{
+    connect(&m_place, &PlaceSession::opened, this, &SpliceSession::onOpened);
+    connect(&m_place, &PlaceSession::factsChanged, this, &SpliceSession::onFactsChanged);
+    m_holderTimer.setInterval(kHolderPollMs);
+    connect(&m_holderTimer, &QTimer::timeout, this, &SpliceSession::watchHolder);
+}
+
+SpliceSession::~SpliceSession()
+{
+    if (m_splice && !m_isHeldElsewhere && m_journal) {
+        (void)m_journal->holdSplice(m_entry.plan.id, {});  // the process is gone soon anyway
+    }
+}
+
+void SpliceSession::report(const Status& status)
+{
+    if (!status && status.error().code != ErrorCode::cancelled) {
+        logError(status.error());
+        emit failed(status.error());
+    }
+}
+
+void SpliceSession::onOpened(const FoundPlace& found)
+{
+    m_work.supersede();
+    m_isStarting = false;
+    drop(Ended::elsewhere);
+    m_journal.reset();
+    m_toldBehind.clear();
+    if (found.privateFolder.empty()) {
+        return;
+    }
+    auto journal = Journal::open(found.privateFolder);
+    if (!journal) {
+        report(journal.error());
+        return;
+    }
+    m_journal = std::move(*journal);
+    const auto entries = m_journal->splices(SpliceState::open);
+    if (!entries) {
+        report(entries.error());
+        return;
+    }
+    for (const JournalEntry& entry : *entries) {
+        if (entry.plan.oursRef == m_place.facts()->standing.ref) {
+            if (const QString why = whyBehind(entry); !why.isEmpty()) {
+                emit fellBehind(entry, why);
+            } else {
+                resume(entry);
+            }
+            return;
+        }
+    }
+}
+
+/// Why a splice does not stand where its branches stand; empty if it does.
+QString SpliceSession::whyBehind(const JournalEntry& entry) const
+{
+    const SurveyFacts& facts = *m_place.facts();
+    const QString ours = shown(entry.plan.oursName);
+    const QString theirs = shown(entry.plan.theirsName);
+    const Branch* own = facts.branch(entry.plan.oursRef);
+    if (own == nullptr) {
+        return tr("%1, the branch of this splice, was deleted.").arg(ours);
+    }
+    if (facts.standing.ref != entry.plan.oursRef) {
+        return tr("You are on %1 now; this splice joins into %2.")
+            .arg(facts.standing.name.empty() ? tr("no branch") : shown(facts.standing.name), ours);
+    }
+    if (facts.standing.tip != entry.plan.ours) {
+        return tr("%1 has moved since this splice of %2 began.").arg(ours, theirs);
+    }
+    for (const Branch& branch : facts.branches) {
+        if (branch.name == entry.plan.theirsName && branch.tip != entry.plan.theirs) {
+            return tr("Commits arrived on %1 since this splice began.").arg(theirs);
+        }
+    }
+    return {};
+}
+
+void SpliceSession::onFactsChanged()
+{
+    if (!m_splice || m_isRecording) {
+        return;
+    }
+    const QString why = whyBehind(m_entry);
+    if (why != m_toldBehind) {
+        m_toldBehind = why;
+        if (!why.isEmpty()) {
+            emit fellBehind(m_entry, why);
+        }
+    }
+}
+
+std::optional<JournalEntry> SpliceSession::earlierOf(const std::string& theirsRef)
+{
+    const Branch* theirs = m_place.facts() ? m_place.facts()->branch(theirsRef) : nullptr;
+    if (!m_journal || theirs == nullptr) {
+        return std::nullopt;
+    }
+    const auto earlier = m_journal->splices(SpliceState::abandoned);
+    if (!earlier) {
+        return std::nullopt;
+    }
+    for (const JournalEntry& entry : *earlier) {
+        if (entry.plan.oursRef == m_place.facts()->standing.ref
+            && entry.plan.theirsName == theirs->name && entry.begunBy == BegunBy::window) {
+            const auto decisions = m_journal->decisions(entry.plan.id);
+            return decisions && !decisions->empty() ? std::optional(entry) : std::nullopt;
+        }
+    }
+    return std::nullopt;
+}
+
+void SpliceSession::start(const std::string& theirsRef,
+                          const std::shared_ptr<const SurveyForecast>& survey,
+                          const std::string& follows)
+{
+    const auto facts = m_place.facts();
+    const Branch* theirs = facts ? facts->branch(theirsRef) : nullptr;
+    if (!m_journal || theirs == nullptr || survey == nullptr || m_splice || m_isStarting) {
+        return;
+    }
+    JournalEntry entry;
+    entry.plan = {freshId(),
+                  facts->standing.ref,
+                  facts->standing.name,
+                  theirs->name,
+                  survey->forecast.ours.id,
+                  survey->forecast.theirs.id};
+    begin(std::move(entry), survey, follows);
+}
+
+void SpliceSession::begin(JournalEntry entry,
+                          const std::shared_ptr<const SurveyForecast>& survey,
+                          const std::string& follows)
+{
+    m_isStarting = true;
+    m_work.run([address = m_place.address(),
+                plan = entry.plan](const std::stop_token&) { return prepareSplice(address, plan); },
+               [this, entry, survey, follows](const Status& prepared) mutable {
+                   m_isStarting = false;
+                   if (!prepared) {
+                       report(prepared);
+                       m_place.look();
+                       return;
+                   }
+                   entry.startedAt = QDateTime::currentSecsSinceEpoch();
+                   entry.holder = m_holder;
+                   entry.follows = follows;
+                   Started started;
+                   std::vector<Decision> earlier;
+                   if (!follows.empty()) {
+                       const auto before = m_journal->splice(follows);
+                       auto decisions = m_journal->decisions(follows);
+                       if (before && *before && decisions) {
+                           entry.round = (*before)->round + 1;
+                           entry.message = (*before)->message;
+                           entry.place = (*before)->place;
+                           earlier = std::move(*decisions);
+                           started.isCarriedOn = true;
+                       }
+                   }
+                   if (const auto begun = m_journal->begin(entry, {legOf(survey->forecast.join)});
+                       !begun) {
+                       report(begun);
+                       return;
+                   }
+                   drop(Ended::elsewhere);
+                   auto splice = std::make_unique<Splice>(
+                       entry.plan, std::shared_ptr<const Forecast>(survey, &survey->forecast));
+                   started.carried = carryOver(earlier, *splice);
+                   splice->put(started.carried.placed);
+                   for (const OfferedText& offered : started.carried.offered) {
+                       splice->offerEarlier(offered.place, offered.text);
+                   }
+                   report(m_journal->storeDecisions(entry.plan.id, splice->decisions()));
+                   if (!follows.empty()) {
+                       report(m_journal->setState(follows, SpliceState::abandoned));
+                   }
+                   started.entry = entry;
+                   takeUp(std::move(splice), entry, survey);
+                   emit this->started(started);
+               });
+}
+
+void SpliceSession::carryOn(const JournalEntry& entry)
+{
+    const auto facts = m_place.facts();
+    if (!m_journal || m_isStarting || m_isRecording || !facts
+        || facts->standing.ref != entry.plan.oursRef) {
+        return;
+    }
+    JournalEntry next;
+    next.plan = entry.plan;
+    next.plan.id = freshId();
+    next.plan.ours = facts->standing.tip;
+    for (const Branch& branch : facts->branches) {
+        if (branch.name == entry.plan.theirsName) {
+            next.plan.theirs = branch.tip;
+        }
+    }
+    m_isStarting = true;
+    PlaceAddress address = m_place.address();
+    address.permissions.fetchesMissing = true;
+    m_work.run(
+        [address, plan = next.plan](const std::stop_token& stop) {
+            return surveyForecast(address, plan.ours, plan.theirs, {}, stop);
+        },
+        [this, next, follows = entry.plan.id](
+            const Result<std::shared_ptr<const SurveyForecast>>& survey) {
+            m_isStarting = false;
+            if (!survey) {
+                report(survey.error());
+                return;
+            }
+            begin(next, *survey, follows);
+        });
+}
+
+void SpliceSession::takeUp(std::unique_ptr<Splice> splice,
+                           const JournalEntry& entry,
+                           std::shared_ptr<const SurveyForecast> survey)
+{
+    m_survey = std::move(survey);
+    m_entry = entry;
+    m_splice = std::move(splice);
+    m_isHeldElsewhere = false;
+    m_toldBehind.clear();
+    m_splice->setDecisionSink([this](const std::vector<Decision>& decisions) {
+        report(m_journal->storeDecisions(m_splice->plan().id, decisions));
+    });
+    m_holderTimer.start();
+}
+
+void SpliceSession::resume(const JournalEntry& entry)
+{
+    m_isStarting = true;
+    PlaceAddress address = m_place.address();
+    address.permissions.fetchesMissing = true;
+    m_work.run(
+        [address, plan = entry.plan](const std::stop_token& stop) {
+            return surveyForecast(address, plan.ours, plan.theirs, {}, stop);
+        },
+        [this, entry](const Result<std::shared_ptr<const SurveyForecast>>& survey) {
+            m_isStarting = false;
+            const auto decisions = m_journal->decisions(entry.plan.id);
+            if (!survey || !decisions) {
+                report(survey ? Status(decisions.error()) : Status(survey.error()));
+                return;
+            }
+            auto splice = std::make_unique<Splice>(
+                entry.plan, std::shared_ptr<const Forecast>(*survey, &(*survey)->forecast));
+            splice->put(carryOver(*decisions, *splice).placed);
+            const std::string other =
+                entry.holder == m_holder ? std::string() : livingProcess(entry.holder);
+            takeUp(std::move(splice), entry, *survey);
+            m_isHeldElsewhere = !other.empty();
+            m_splice->setFrozen(m_isHeldElsewhere);
+            if (!m_isHeldElsewhere) {
+                report(m_journal->holdSplice(entry.plan.id, m_holder));
+            }
+            emit started({entry, {}, false, other});
+        });
+}
+
+/// Another window may take the splice over, or end it.
+void SpliceSession::watchHolder()
+{
+    if (!m_splice || m_isRecording) {
+        return;
+    }
+    const auto entry = m_journal->splice(m_entry.plan.id);
+    if (!entry) {
+        return;  // it is asked again soon
+    }
+    if (!*entry || ((*entry)->state != SpliceState::open && m_isHeldElsewhere)) {
+        drop(Ended::elsewhere);
+        return;
+    }
+    if (!m_isHeldElsewhere && (*entry)->holder != m_holder && !(*entry)->holder.empty()) {
+        m_isHeldElsewhere = true;
+        m_splice->setFrozen(true);
+        emit started({**entry, {}, false, livingProcess((*entry)->holder)});
+    }
+}
+
+void SpliceSession::takeOver()
+{
+    if (!m_splice || !m_isHeldElsewhere) {
+        return;
+    }
+    const JournalEntry entry = m_entry;
+    report(m_journal->holdSplice(entry.plan.id, m_holder));
+    drop(Ended::elsewhere);
+    const auto now = m_journal->splice(entry.plan.id);
+    if (now && *now && (*now)->state == SpliceState::open) {
+        resume(**now);
+    }
+}
+
+void SpliceSession::drop(Ended how)
+{
+    if (!m_splice) {
+        return;
+    }
+    emit ending();
+    m_holderTimer.stop();
+    m_splice.reset();
+    m_survey.reset();
+    m_isHeldElsewhere = false;
+    emit ended(how);
+}
+
+void SpliceSession::putAway()
+{
+    if (!m_splice || m_isRecording || m_isHeldElsewhere) {
+        return;
+    }
+    if (const auto stored = m_journal->setState(m_entry.plan.id, SpliceState::abandoned); !stored) {
+        report(stored);
+        return;
+    }
+    (void)m_journal->holdSplice(m_entry.plan.id, {});  // who had it does not matter any more
+    drop(Ended::putAway);
+    m_place.look();
+}
+
+void SpliceSession::bringBack(const std::string& id)
+{
+    if (!m_journal || m_isRecording || m_isStarting || m_isHeldElsewhere) {
+        return;
+    }
+    const auto entry = m_journal->splice(id);
+    if (!entry || !*entry || (*entry)->state != SpliceState::abandoned) {
+        report(entry ? Status(Error{ErrorCode::notFound, id, {}}) : Status(entry.error()));
+        return;
+    }
+    if (m_splice) {
+        report(m_journal->setState(m_entry.plan.id, SpliceState::abandoned));
+        drop(Ended::elsewhere);
+    }
+    if (const auto stored = m_journal->setState(id, SpliceState::open); !stored) {
+        report(stored);
+        return;
+    }
+    if (const QString why = whyBehind(**entry); !why.isEmpty()) {
+        emit fellBehind(**entry, why);
+    } else {
+        resume(**entry);
+    }
+    m_place.look();
+}
+
+void SpliceSession::setNewIdentity(const QString& name, const QString& email)
+{
+    m_newIdentity = Signature{name.toStdString(), email.toStdString(), 0};
+}
+
+void SpliceSession::record(const QString& message)
+{
+    if (!m_splice || m_isRecording || m_isHeldElsewhere || m_splice->openCount() > 0) {
+        return;
+    }
+    auto plan = mergeCommitPlan(*m_splice, message.toStdString());
+    if (!plan) {
+        logError(plan.error());
+        emit recordingFailed(plan.error());
+        return;
+    }
+    // From here until the answer nothing changes what is recorded, nor where it is recorded.
+    m_isRecording = true;
+    m_splice->setFrozen(true);
+    m_place.setPaused(true);
+    m_recordStop = {};
+    emit recordingProgressed(tr("Recording…"));
+    RecordRequest request{m_entry.plan.id, std::move(*plan), m_newIdentity};
+    m_records.runToTheEnd(
+        [address = m_place.address(),
+         request = std::move(request),
+         progress =
+             progressTo(this, [this](const QString& step) { emit recordingProgressed(step); })](
+            const std::stop_token& stop) {
+            return recordInPlace(address, request, progress, stop);
+        },
+        [this](const Result<Recorded>& result) {
+            m_isRecording = false;
+            emit recordingProgressed({});
+            if (!result) {
+                m_splice->setFrozen(false);
+                logError(result.error());
+                emit recordingFailed(result.error());
+            } else {
+                m_newIdentity.reset();
+                logNote("recorded " + result->commit.id.hex());
+                emit recorded(*result);
+                drop(Ended::recorded);
+            }
+            m_place.setPaused(false);
+        },
+        m_recordStop.get_token());
+}
+
+void SpliceSession::requestFileFacts(std::size_t file)
+{
+    if (!m_splice) {
+        return;
+    }
+    const std::shared_ptr<const Forecast> forecast(m_survey, &m_survey->forecast);
+    const FileOutcome* outcome = m_splice->files()[file].outcome;
+    m_work.run(
+        [address = m_place.address(), forecast, outcome, now = m_place.facts()->readAt](
+            const std::stop_token& stop) {
+            return fileFacts(address, forecast, *outcome, now, stop);
+        },
+        [this, file, survey = m_survey](const Result<FileFacts>& facts) {
+            if (survey != m_survey) {
+                return;  // of another splice
+            }
+            if (facts) {
+                emit fileFactsReady(file, *facts);
+            } else if (facts.error().code != ErrorCode::cancelled) {
+                logError(facts.error());  // the region can be decided without it
+            }
+        });
+}
+
+void SpliceSession::storeMessage(const QString& message)
+{
+    if (m_splice && !m_isHeldElsewhere) {
+        report(m_journal->storeMessage(m_splice->plan().id, message.toStdString()));
+    }
+}
+
+void SpliceSession::storePlace(const std::string& station, const std::string& place)
+{
+    if (m_splice && !m_isHeldElsewhere) {
+        report(m_journal->storePlace(m_splice->plan().id, station, place));
+    }
+}
+}  // namespace rope

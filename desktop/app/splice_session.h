@@ -1,0 +1,106 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/splice/carry_over.h"
+#include "desktop/app/place_session.h"
+#include "desktop/app/splice_tasks.h"
+
+namespace rope {
+/// How a splice came to be looked at here.
+struct Started
+{
+    JournalEntry entry;   ///< Where the person was, if it was begun earlier.
+    CarriedOver carried;  ///< From the splice that it carries on; empty if from none.
+    bool isCarriedOn = false;
+    std::string
+        heldBy;  ///< The process of another window that has it; empty: it is ours to change.
+};
+
+enum class Ended {
+    putAway,
+    recorded,
+    elsewhere,  ///< Another window or command ended it, or the place was left.
+};
+
+/// The splice under way in the open place: starts and resumes it, stores every decision, records it.
+/// Lives on the interface thread; every answer arrives there as a signal.
+class SpliceSession final : public QObject
+{
+    Q_OBJECT
+public:
+    SpliceSession(PlaceSession& place, QObject* parent);
+    ~SpliceSession() override;
+
+    /// Begins one from a forecast. `follows`: the splice whose decisions are carried over, or empty.
+    void start(const std::string& theirsRef,
+               const std::shared_ptr<const SurveyForecast>& survey,
+               const std::string& follows);
+    /// Begins anew from where both branches stand now, with all decisions, and ends the one before.
+    void carryOn(const JournalEntry& entry);
+    void putAway();
+    /// Goes on with one that was put away; what is open is put away first.
+    void bringBack(const std::string& id);
+    /// Takes an open splice from another window.
+    void takeOver();
+    /// The newest splice that was put away of joining this branch into the one checked out, if it has
+    /// decisions; else nothing.
+    [[nodiscard]] std::optional<JournalEntry> earlierOf(const std::string& theirsRef);
+
+    void record(const QString& message);
+    void stopRecording() { m_recordStop.request_stop(); }
+    void setNewIdentity(const QString& name, const QString& email);
+
+    void requestFileFacts(std::size_t file);
+    void storeMessage(const QString& message);
+    void storePlace(const std::string& station, const std::string& place);
+
+    [[nodiscard]] Splice* splice() const { return m_splice.get(); }
+    [[nodiscard]] const JournalEntry& entry() const { return m_entry; }
+    [[nodiscard]] bool isRecording() const { return m_isRecording; }
+    [[nodiscard]] bool isHeldElsewhere() const { return m_isHeldElsewhere; }
+
+signals:
+    void started(const rope::Started& started);
+    /// The splice is about to go: whatever shows it must let it go now.
+    void ending();
+    void ended(rope::Ended how);
+    /// An open splice does not stand where its branches stand now; it can be carried on.
+    void fellBehind(const rope::JournalEntry& entry, const QString& why);
+    void fileFactsReady(std::size_t file, const rope::FileFacts& facts);
+    void recordingProgressed(const QString& step);
+    void recorded(const rope::Recorded& recorded);
+    void recordingFailed(const rope::Error& error);
+    void failed(const rope::Error& error);
+
+private:
+    void onOpened(const FoundPlace& found);
+    void onFactsChanged();
+    void watchHolder();
+    void resume(const JournalEntry& entry);
+    void begin(JournalEntry entry,
+               const std::shared_ptr<const SurveyForecast>& survey,
+               const std::string& follows);
+    void takeUp(std::unique_ptr<Splice> splice,
+                const JournalEntry& entry,
+                std::shared_ptr<const SurveyForecast> survey);
+    void drop(Ended how);
+    [[nodiscard]] QString whyBehind(const JournalEntry& entry) const;
+    void report(const Status& status);
+
+    PlaceSession& m_place;
+    std::unique_ptr<Journal> m_journal;
+    std::shared_ptr<const SurveyForecast> m_survey;  ///< What the splice under way was made of.
+    std::unique_ptr<Splice> m_splice;
+    JournalEntry m_entry;
+    std::string m_holder;  ///< How this window is called in the journal.
+    std::optional<Signature> m_newIdentity;
+    std::stop_source m_recordStop;
+    QString m_toldBehind;  ///< What was said of the branches last, so that it is said once.
+    bool m_isStarting = false;
+    bool m_isRecording = false;
+    bool m_isHeldElsewhere = false;
+    QTimer m_holderTimer;
+    BackgroundRunner m_work;
+    BackgroundRunner m_records;
+};
+}  // namespace rope

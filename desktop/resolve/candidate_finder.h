@@ -1,0 +1,34 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/splice/splice.h"
+#include "desktop/background/background_runner.h"
+
+#include <map>
+
+namespace rope {
+/// Finds the candidates of regions: small ones at once, larger ones beside the interface. What was
+/// found is kept for the splice.
+class CandidateFinder final : public QObject
+{
+    Q_OBJECT
+public:
+    explicit CandidateFinder(QObject* parent);
+
+    /// Forgets everything; answers that are under way go nowhere.
+    void clear();
+    /// The candidates of a region; nothing yet where they take long: then found() tells of them. A
+    /// search for another region is given up. `file` must outlive the search or clear().
+    [[nodiscard]] const std::vector<Candidate>* candidatesOf(const SpliceFile& file,
+                                                             SlotPlace place);
+
+signals:
+    void found(rope::SlotPlace place);
+
+private:
+    using Key = std::pair<std::size_t, std::size_t>;  ///< File and slot.
+    std::map<Key, std::vector<Candidate>> m_found;
+    std::optional<Key> m_searched;
+    BackgroundRunner m_runner;
+};
+}  // namespace rope

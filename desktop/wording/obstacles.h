@@ -1,0 +1,23 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/splice/splice.h"
+#include "core/system/types.h"
+
+#include <QString>
+
+// What stands in the way of an action, each as one sentence with what can be done, or empty. The window
+// and the command line use the same.
+namespace rope {
+/// Why nothing can be recorded in a place at all, whatever is joined.
+[[nodiscard]] QString obstacleToRecording(const Standing& standing, UnfinishedWork unfinished);
+
+/// Why a forecast leads to no splice: nothing to do, or nothing that a merge commit would serve.
+[[nodiscard]] QString obstacleToSplicing(const Forecast& forecast);
+
+/// Work that is not committed yet, by name: it does not forbid to decide, but to record.
+[[nodiscard]] QString obstacleOfUncommitted(const std::vector<UncommittedFile>& files);
+
+/// Why a splice cannot be recorded as it stands: something is open, markers were left.
+[[nodiscard]] QString obstacleInSplice(const Splice& splice);
+}  // namespace rope
