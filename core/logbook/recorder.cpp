@@ -157,6 +157,7 @@ Result<std::optional<Recovery>> recoverRecording(Place& place, Journal& journal)
 {
     TRY_ASSIGN(const std::string folder, place.privateFolder());
     TRY_ASSIGN(const auto lock, WriterLock::take(folder));
+    TRY(place.removeScratch());
     TRY_ASSIGN(const auto interrupted, journal.splices(SpliceState::recording));
     std::optional<Recovery> last;
     for (const JournalEntry& entry : interrupted) {

@@ -47,8 +47,9 @@ enum class QuestionKind {
     submodule,               ///< Both moved a submodule.
     differentKinds,          ///< A file on one side, a link or submodule on the other.
     fileAgainstFolder,       ///< A file on one side stands where the other has a folder.
+    nameRefused,             ///< Theirs adds it under a name that cannot be checked out here.
 };
-inline constexpr QuestionKind kLastQuestionKind = QuestionKind::fileAgainstFolder;
+inline constexpr QuestionKind kLastQuestionKind = QuestionKind::nameRefused;
 
 /// One answer to a question about a file. The names are stored in the journal.
 enum class FileChoice {

@@ -110,6 +110,11 @@ ObjectId Overlay::idOfTree(std::span<const TreeEntry> entries) const
     return m_below.idOfTree(entries);
 }
 
+bool Overlay::canCheckOut(const RepoPath& path) const
+{
+    return m_below.canCheckOut(path);
+}
+
 Result<std::vector<MergeRule>> Overlay::mergeRules(std::span<const RepoPath> paths)
 {
     return m_below.mergeRules(paths);

@@ -45,6 +45,7 @@ public:
     [[nodiscard]] ObjectId idOfBlob(std::string_view bytes) const override;
     [[nodiscard]] ObjectId idOfTree(std::span<const TreeEntry> entries) const override;
     [[nodiscard]] bool isStored(const ObjectId& id) const override { return !m_held.has(id); }
+    [[nodiscard]] bool canCheckOut(const RepoPath& path) const override;
     Result<std::vector<MergeRule>> mergeRules(std::span<const RepoPath> paths) override;
     Result<ProgramOutcome> runMergeProgram(const MergeRule& rule,
                                            const RepoPath& path,

@@ -201,6 +201,11 @@ Status askAside(FileOutcome& file, Side side, NamesBeside& names)
     return ok();
 }
 
+void askRefusedName(FileOutcome& file)
+{
+    ask(file, OutcomeKind::content, QuestionKind::nameRefused, {{FileChoice::ours, {}}});
+}
+
 Status askForConcern(FileOutcome& file, const JoinEntry& entry, NamesBeside& names)
 {
     switch (entry.concern) {

@@ -21,6 +21,8 @@ void askSpecial(FileOutcome& file);
 [[nodiscard]] Status askAsWhole(FileOutcome& file, QuestionKind reason, NamesBeside& names);
 /// A folder stands at the file's path; `side` is where the file comes from.
 [[nodiscard]] Status askAside(FileOutcome& file, Side side, NamesBeside& names);
+/// Theirs adds it under a name that cannot be checked out: it can only be left out.
+void askRefusedName(FileOutcome& file);
 /// What the entry's renames leave to ask once its content was joined, if anything.
 [[nodiscard]] Status askForConcern(FileOutcome& file, const JoinEntry& entry, NamesBeside& names);
 }  // namespace rope

@@ -91,6 +91,9 @@ public:
             m_join.files.push_back(std::move(open.outcome));
         }
         TRY(moveFilesOutOfFolders());
+        if (m_options.checksNames) {
+            askAboutRefusedNames();
+        }
         m_join.oursChanges = std::move(changes.ours.files);
         m_join.theirsChanges = std::move(changes.theirs.files);
         std::sort(m_join.files.begin(), m_join.files.end(), [](const auto& a, const auto& b) {
@@ -335,6 +338,23 @@ private:
                     has[side] || (entry.sides[side] && liesIn(entry.sides[side]->path, folder));
             }
         }
+    }
+
+    /// What git would refuse to put into the working tree cannot join by itself.
+    void askAboutRefusedNames()
+    {
+        std::erase_if(m_join.theirsEdits, [this](const TreeEdit& edit) {
+            const auto entry = m_entries.find(edit.path);
+            const bool isNew =
+                edit.version && entry != m_entries.end() && !entry->second.sides.ours;
+            if (!isNew || m_repository.canCheckOut(edit.path)) {
+                return false;
+            }
+            FileOutcome file = outcomeOf(edit.path, entry->second);
+            askRefusedName(file);
+            m_join.files.push_back(std::move(file));
+            return true;
+        });
     }
 
     /// Whether a name is in use on either side, or was before.

@@ -25,6 +25,8 @@ struct TreeJoinOptions
 {
     /// Whether new files follow a folder that the other side renamed (always as a question).
     bool followsFolders = true;
+    /// Whether names that theirs adds and that cannot be checked out are asked about.
+    bool checksNames = true;
     std::vector<TwinPaths> twins;  ///< Of the base.
     /// What is known of how files are to be joined; grows. Nothing: it is asked for this join alone.
     std::shared_ptr<MergeRules> rules;

@@ -112,7 +112,7 @@ Result<Forecast> forecastJoin(Place& place,
     JoinInputs inputs{std::move(base.snapshot),
                       snapshotOf(forecast.ours),
                       snapshotOf(forecast.theirs),
-                      {true, std::move(base.twins), rules}};
+                      {true, true, std::move(base.twins), rules}};
     TRY_ASSIGN(forecast.join, joinSnapshots(snapshots, std::move(inputs), progress, stop));
     TRY(settleSubmodules(place, forecast.join, stop));
     return forecast;

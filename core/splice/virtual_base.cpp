@@ -47,6 +47,7 @@ std::vector<Placement> placementsUnasked(const FileOutcome& file, const ObjectId
     case QuestionKind::blockedByFile:
     case QuestionKind::modes:
     case QuestionKind::fileAgainstFolder:
+    case QuestionKind::nameRefused:
         return file.question->answers.front().puts;
     }
     return {};
@@ -106,7 +107,7 @@ private:
         } else if (bases.size() > 1) {
             TRY_ASSIGN(base, joinAll(bases, level + 1));
         }
-        const TreeJoinOptions options{false, std::move(base.twins), m_rules};
+        const TreeJoinOptions options{false, false, std::move(base.twins), m_rules};
         TRY_ASSIGN(
             const TreeJoin join,
             joinTrees(m_snapshots, base.tree, ours.tree, theirs.tree, options, m_progress, m_stop));

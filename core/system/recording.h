@@ -69,6 +69,9 @@ public:
     /// Errors: `stale` (Reason::changedSince) with such a path as subject; `busy`.
     virtual Result<std::optional<RecordOutcome>> recover(const RecordingNote& note) = 0;
 
+    /// Removes scratch files of ours whose process has ended without doing so itself.
+    virtual Status removeScratch() = 0;
+
     /// Keeps a commit from being cleaned away, under a name of ours. A null id lets it go.
     virtual Status keepAlive(const std::string& name, const ObjectId& commit) = 0;
     /// The names under which commits are kept alive.

@@ -68,6 +68,9 @@ public:
     /// Whether an object is the system's own, not one that is only held in memory.
     [[nodiscard]] virtual bool isStored(const ObjectId& /*id*/) const { return true; }
 
+    /// Whether the system would put a file of that name into a working tree here.
+    [[nodiscard]] virtual bool canCheckOut(const RepoPath& path) const = 0;
+
     /// One rule for each path.
     virtual Result<std::vector<MergeRule>> mergeRules(std::span<const RepoPath> paths) = 0;
     /// Runs the program of a rule as the system's own tools would. Errors: `io`; `systemFailed` when

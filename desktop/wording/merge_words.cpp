@@ -61,8 +61,13 @@ QString shownPath(std::string_view path)
 {
     QString text = shown(path);
     for (QChar& c : text) {
-        if (c.unicode() < 0x20) {
-            c = QChar(0x2400 + c.unicode());  // the control pictures block
+        const char16_t code = c.unicode();
+        if (code < 0x20) {
+            c = QChar(static_cast<char16_t>(0x2400 + code));  // the control pictures block
+        } else if ((code >= 0x7f && code < 0xa0) || code == 0x61c || code == 0x200e
+                   || code == 0x200f || (code >= 0x202a && code <= 0x202e)
+                   || (code >= 0x2066 && code <= 0x2069)) {
+            c = QChar(u'\u25c6');  // further controls, and what would turn the direction of reading
         }
     }
     return text;
@@ -155,6 +160,8 @@ QString questionInShort(const FileQuestion& question)
         return tr("not the same kind of file");
     case QuestionKind::fileAgainstFolder:
         return tr("a file against a folder");
+    case QuestionKind::nameRefused:
+        return tr("a name that git does not check out");
     }
     return {};
 }
@@ -265,6 +272,10 @@ QString questionInWords(const FileOutcome& outcome, const SideNames& names)
         return tr("One side has a file here, the other a folder. The folder stays; the file can be "
                   "kept as %1.")
             .arg(placeOf(outcome, FileChoice::aside));
+    case QuestionKind::nameRefused:
+        return tr("%1 added a file under a name that git does not put into a working tree here. It "
+                  "can only be left out.")
+            .arg(names.theirs);
     }
     return {};
 }
@@ -409,7 +420,8 @@ QString shownSubject(const Commit& commit)
 {
     constexpr std::size_t kMostBytes = 400;
     const std::string_view message(commit.message);
-    return shownBeginning(message.substr(0, message.find('\n')), kMostBytes);
+    const QString subject = shownBeginning(message.substr(0, message.find('\n')), kMostBytes);
+    return shownPath(subject.toStdString());
 }
 
 QString lostInWords(const LostDecision& lost)

@@ -55,6 +55,15 @@ private slots:
     void join_clean_isRecorded();
     void join_toDecide_changesNothing();
     void join_obstacles_areTold();
+    void output_thatTakesNoMore_exitsTwo();
+    void mergeFile_output_keepsModeAndLinks();
+    void names_controlCharacters_areShown();
+    void paths_notUtf8_work();
+    void forecast_namesGitRefuses_areAsked();
+    void forecast_localMergeProgram_runsOnlyWhenAllowed();
+    void join_killed_canBeDoneAgain();
+    void join_whileAnotherRecords_leaves();
+    void join_interrupted_takesItBack();
     void usage_wrong_exitsTwo();
 };
 
@@ -303,6 +312,215 @@ void TestCommandLine::join_obstacles_areTold()
     QCOMPARE(run(words("join --commit theirs"), scratch.folder()).exitCode, 0);
     scratch.git("checkout -q --detach");
     QVERIFY(run(words("join ours"), scratch.folder()).err.contains("on no branch"));
+}
+
+/// Two branches that join without a question, `ours` checked out.
+static void makeClean(ScratchRepository& scratch)
+{
+    scratch.write("a.txt", "1\n2\n3\n4\n5\n");
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    scratch.write("a.txt", "eins\n2\n3\n4\n5\n");
+    scratch.write("new.txt", "new\n");
+    scratch.commit("theirs");
+    scratch.git("switch -q -c ours main");
+    scratch.write("a.txt", "1\n2\n3\n4\nfuenf\n");
+    scratch.commit("ours");
+}
+
+/// Runs a line in a shell, the program as "$RS".
+static Ran shell(const QString& line, const QString& folder)
+{
+    QProcess process;
+    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+    environment.insert(QStringLiteral("RS"), qEnvironmentVariable("ROPE_SPLICE_PROGRAM"));
+    process.setProcessEnvironment(environment);
+    process.setWorkingDirectory(folder);
+    process.start(QStringLiteral("bash"), {QStringLiteral("-c"), line});
+    process.waitForFinished(-1);
+    return {process.exitCode(), process.readAllStandardOutput(), process.readAllStandardError()};
+}
+
+void TestCommandLine::output_thatTakesNoMore_exitsTwo()
+{
+    ScratchRepository scratch;
+    makeClean(scratch);
+    for (const char* command : {"merge-file a.txt a.txt a.txt",
+                                "merge-file --json a.txt a.txt a.txt",
+                                "forecast --json ours theirs",
+                                "forecast ours theirs"}) {
+        const Ran ran = shell(QStringLiteral("\"$RS\" %1 >/dev/full").arg(QLatin1String(command)),
+                              scratch.folder());
+        QVERIFY2(ran.exitCode == 2, command);
+        QVERIFY(ran.err.contains("could not be written"));
+    }
+}
+
+void TestCommandLine::mergeFile_output_keepsModeAndLinks()
+{
+    const QTemporaryDir folder;
+    const Ran ran =
+        shell(QStringLiteral("printf '1\n2\n3\n' >b; printf 'o\n2\n3\n' >o; printf '1\n2\nt\n' >t\n"
+                             "cp o script; chmod 755 script; cp o private; chmod 600 private\n"
+                             "cp o goal; ln -s goal link; mkfifo pipe; (cat pipe >from-pipe) &\n"
+                             "for f in script private link pipe fresh; do \"$RS\" merge-file -o $f "
+                             "b o t || exit 1; done\n"
+                             "wait; umask 022; stat -c %a script private; readlink link; cat goal "
+                             "from-pipe; [ -p pipe ] && echo pipe; ls -A | grep rope"),
+              folder.path());
+    QCOMPARE(ran.out, QByteArray("755\n600\ngoal\no\n2\nt\no\n2\nt\npipe\n"));
+}
+
+void TestCommandLine::names_controlCharacters_areShown()
+{
+    ScratchRepository scratch;
+    scratch.write("esc\x1b]0;title\a.txt", "1\n2\n3\n");
+    scratch.write("c1\xc2\x9b"
+                  "31m.txt",
+                  "1\n2\n3\n");
+    scratch.write("rtl\xe2\x80\xae.txt", "1\n2\n3\n");
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    for (const char* side : {"theirs", "ours"}) {
+        if (QByteArray(side) == "ours") {
+            scratch.git("switch -q -c ours main");
+        }
+        for (const char* name : {"esc\x1b]0;title\a.txt",
+                                 "c1\xc2\x9b"
+                                 "31m.txt",
+                                 "rtl\xe2\x80\xae.txt"}) {
+            scratch.write(name, QByteArray("1\n") + side + "\n3\n");
+        }
+        scratch.commit(side);
+    }
+    scratch.write("esc\x1b]0;title\a.txt", "not committed\n");
+    for (const char* command : {"forecast ours theirs", "join theirs"}) {
+        const Ran ran = run(words(command), scratch.folder());
+        for (const char* control : {"\x1b", "\a", "\xc2\x9b", "\xe2\x80\xae"}) {
+            QVERIFY2(!(ran.out + ran.err).contains(control), command);
+        }
+    }
+    // Other programs get the names as they are, in JSON's own escapes.
+    QVERIFY(run(words("forecast --json ours theirs"), scratch.folder()).out.contains("\\u001b"));
+}
+
+void TestCommandLine::paths_notUtf8_work()
+{
+    const QTemporaryDir folder;
+    const Ran ran = shell(
+        QStringLiteral(
+            "d=$(printf 'caf\\351'); git init -q \"$d\" && cd \"$d\" && git config user.name M && "
+            "git config user.email m@slackwater.example\n"
+            "f=$(printf 'na\\357ve'); printf '1\n2\n3\n' >\"$f\"; git add -A; git commit -qm base; "
+            "git switch -qc theirs; printf '1\n2\nt\n' >\"$f\"; git commit -qam t\n"
+            "git switch -qc ours HEAD~1; printf 'o\n' >other; git add -A; git commit -qm o\n"
+            "\"$RS\" forecast ours theirs >/dev/null || exit 3; cd ..; \"$RS\" join --repo \"$d\" "
+            "-m joined theirs >/dev/null || exit 4\n"
+            "git -C \"$d\" status --porcelain; cat \"$d/$f\"; git -C \"$d\" log -1 --format=%s"),
+        folder.path());
+    QVERIFY2(ran.exitCode == 0, ran.err.constData());
+    QCOMPARE(ran.out, QByteArray("1\n2\nt\njoined\n"));
+}
+
+void TestCommandLine::forecast_namesGitRefuses_areAsked()
+{
+    ScratchRepository scratch;
+    makeClean(scratch);
+    const QByteArray blob = scratch.git(
+        {QStringLiteral("hash-object"), QStringLiteral("-w"), QStringLiteral("--stdin")}, "x");
+    const QByteArray tree =
+        scratch.git({QStringLiteral("mktree")}, "100644 blob " + blob + "\tgit~1\n");
+    const QByteArray both = scratch.git("ls-tree theirs") + "\n040000 tree " + tree + "\tsub";
+    const QByteArray whole = scratch.git({QStringLiteral("mktree")}, both + "\n");
+    const QByteArray commit = scratch.git(QStringList{QStringLiteral("commit-tree"),
+                                                      QString::fromLatin1(whole),
+                                                      QStringLiteral("-p"),
+                                                      QStringLiteral("theirs"),
+                                                      QStringLiteral("-m"),
+                                                      QStringLiteral("odd")});
+    scratch.git(QStringList{QStringLiteral("update-ref"),
+                            QStringLiteral("refs/heads/theirs"),
+                            QString::fromLatin1(commit)});
+    const Ran ran = run(words("forecast ours theirs"), scratch.folder());
+    QCOMPARE(ran.exitCode, 1);
+    QVERIFY2(ran.out.contains("sub/git~1"), ran.out.constData());
+    QCOMPARE(run(words("join theirs"), scratch.folder()).exitCode, 1);
+    QVERIFY(scratch.git("status --porcelain").isEmpty());
+}
+
+void TestCommandLine::forecast_localMergeProgram_runsOnlyWhenAllowed()
+{
+    ScratchRepository scratch;
+    scratch.write(".gitattributes", "a.txt merge=mine\n");
+    makeClean(scratch);
+    scratch.git({QStringLiteral("config"),
+                 QStringLiteral("merge.mine.driver"),
+                 QStringLiteral("env >%A; touch .git/it-ran")});
+    const Ran locked = run(words("forecast ours theirs"), scratch.folder());
+    QCOMPARE(locked.exitCode, 1);
+    QVERIFY(locked.err.contains("touch .git/it-ran") && locked.err.contains("--allow-programs"));
+    QVERIFY(!QFile::exists(scratch.filePath(".git/it-ran")));
+    qputenv("GIT_DIR", scratch.filePath(".git").toUtf8());  // as within a hook
+    const Ran allowed =
+        run(words("forecast --allow-programs --write-tree ours theirs"), scratch.folder());
+    qunsetenv("GIT_DIR");
+    QCOMPARE(allowed.exitCode, 0);
+    QVERIFY(QFile::exists(scratch.filePath(".git/it-ran")));
+    const QByteArray tree = allowed.out.trimmed().right(40);
+    QVERIFY(!scratch
+                 .git(QStringList{QStringLiteral("show"),
+                                  QString::fromLatin1(tree) + QStringLiteral(":a.txt")})
+                 .contains("GIT_DIR="));
+}
+
+void TestCommandLine::join_killed_canBeDoneAgain()
+{
+    ScratchRepository scratch;
+    makeClean(scratch);
+    scratch.addHook("pre-merge-commit", "kill -9 $(ps -o ppid= -p $PPID)");
+    shell(QStringLiteral("\"$RS\" join theirs"), scratch.folder());
+    QVERIFY(!scratch.git("status --porcelain").isEmpty());
+    scratch.remove(".git/hooks/pre-merge-commit");
+    const Ran again = run(words("join -m again theirs"), scratch.folder());
+    QVERIFY2(again.exitCode == 0, again.err.constData());
+    QVERIFY(scratch.git("status --porcelain").isEmpty());
+    QCOMPARE(scratch.git("log -1 --format=%s"), QByteArray("again"));
+    QVERIFY(QDir(scratch.filePath(".git/rope-splice"))
+                .entryList({QStringLiteral("*-*-*")}, QDir::Dirs)
+                .isEmpty());
+}
+
+void TestCommandLine::join_whileAnotherRecords_leaves()
+{
+    ScratchRepository scratch;
+    makeClean(scratch);
+    scratch.addHook("pre-merge-commit",
+                    "touch .git/in-hook; while [ ! -e .git/go-on ]; do sleep 0.05; done");
+    const Ran both = shell(QStringLiteral("\"$RS\" join -m first theirs >first & p=$!\n"
+                                          "while [ ! -e .git/in-hook ]; do sleep 0.05; done\n"
+                                          "\"$RS\" join -m second theirs; echo \"second $?\"; "
+                                          "touch .git/go-on; wait $p; echo \"first $?\"; rm first"),
+                           scratch.folder());
+    QCOMPARE(both.out, QByteArray("second 2\nfirst 0\n"));
+    QVERIFY(both.err.contains("is recording in this repository right now (process "));
+    QCOMPARE(scratch.git("log -1 --format=%s"), QByteArray("first"));
+    QCOMPARE(scratch.read("new.txt"), QByteArray("new\n"));
+    QVERIFY(scratch.git("status --porcelain").isEmpty());
+}
+
+void TestCommandLine::join_interrupted_takesItBack()
+{
+    ScratchRepository scratch;
+    makeClean(scratch);
+    const QByteArray before = scratch.fingerprint();
+    scratch.addHook("pre-merge-commit", "touch .git/in-hook; sleep 1000");
+    const Ran ran = shell(QStringLiteral("\"$RS\" join theirs & p=$!\n"
+                                         "while [ ! -e .git/in-hook ]; do sleep 0.05; done\n"
+                                         "kill -TERM $p; wait $p"),
+                          scratch.folder());
+    QCOMPARE(ran.exitCode, 2);
+    QCOMPARE(scratch.fingerprint(), before);
+    QVERIFY(run(words("forecast ours theirs"), scratch.folder()).exitCode == 0);
 }
 
 void TestCommandLine::usage_wrong_exitsTwo()

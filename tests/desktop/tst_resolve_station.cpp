@@ -169,7 +169,7 @@ void TestResolveStation::random_decisions_keepEditorAndSpliceInStep()
         }
         scene.station.decideAllOpen(FileChoice::theirs);
         QCOMPARE(scene.splice.openCount(), std::size_t{0});
-        QCOMPARE(scene.shown(), *scene.splice.result()->edits.front().bytes);
+        QCOMPARE(scene.shown(), *scene.splice.result()->edits.back().bytes);
     }
 }
 

@@ -295,4 +295,47 @@ std::optional<std::vector<AttributeValue>> parseAttributes(std::string_view byte
     }
     return values;
 }
+
+namespace {
+/// What NTFS takes for ".git": with blanks, dots or a stream's name behind it, or its short name.
+bool isGitFolder(std::string_view part)
+{
+    constexpr std::string_view kNames[] = {".git", "git~1"};
+    const auto isSame = [](char a, char b) {
+        return (a >= 'A' && a <= 'Z' ? a - 'A' + 'a' : a) == b;
+    };
+    for (const std::string_view name : kNames) {
+        if (part.size() < name.size()
+            || !std::equal(name.begin(), name.end(), part.begin(), [&](char b, char a) {
+                   return isSame(a, b);
+               })) {
+            continue;
+        }
+        const std::string_view rest = part.substr(name.size());
+        const std::size_t end = rest.find_first_not_of(" .");
+        if (end == std::string_view::npos || rest[end] == ':' || rest[end] == '\\') {
+            return true;
+        }
+    }
+    return false;
+}
+}  // namespace
+
+bool isCheckedOut(std::string_view path)
+{
+    constexpr std::size_t kLongestName = 255;
+    constexpr std::size_t kLongestPath = 4'095;
+    if (path.size() > kLongestPath) {
+        return false;
+    }
+    while (!path.empty()) {
+        const std::size_t end = std::min(path.find('/'), path.size());
+        const std::string_view part = path.substr(0, end);
+        if (part.size() > kLongestName || isGitFolder(part)) {
+            return false;
+        }
+        path.remove_prefix(std::min(end + 1, path.size()));
+    }
+    return true;
+}
 }  // namespace rope

@@ -52,6 +52,11 @@ struct AttributeValue
 /// `Name <email> time zone`, as `git var` and commits write it.
 [[nodiscard]] std::optional<Signature> parseSignature(std::string_view text);
 
+/// Whether git puts a file of that path into a working tree: no part of it may be, or be taken on
+/// other file systems for, git's own folder (core.protectNTFS, which is on by default), nor be longer
+/// than file systems take.
+[[nodiscard]] bool isCheckedOut(std::string_view path);
+
 /// The mode number git writes for a kind of entry.
 [[nodiscard]] std::string_view modeOf(EntryKind kind);
 }  // namespace rope

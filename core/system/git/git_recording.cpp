@@ -402,8 +402,6 @@ Result<std::optional<RecordOutcome>> GitPlace::recover(const RecordingNote& note
         return Error{
             ErrorCode::corrupt, "recording", note.substr(0, 500), Reason::journalUnreadable};
     }
-    TRY_ASSIGN(const std::string folder, privateFolder());
-    removeLeftScratch(folder);
     WorkingTree files(*this);
     files.removeLeftLock(state->notedAt);
     if (!state->commit.isNull()) {
@@ -472,6 +470,13 @@ Status GitPlace::keepAlive(const std::string& name, const ObjectId& commit)
     if (kept.exitCode != 0 && !(letsGo && mentions(kept.err, "unable to resolve"))) {
         return writingError(ref, kept.err);
     }
+    return ok();
+}
+
+Status GitPlace::removeScratch()
+{
+    TRY_ASSIGN(const std::string folder, privateFolder());
+    removeLeftScratch(folder);
     return ok();
 }
 

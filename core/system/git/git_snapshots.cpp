@@ -61,6 +61,11 @@ ObjectId GitPlace::idOfTree(std::span<const TreeEntry> entries) const
     return digestOf(m_usesSha256, "tree", bytes);
 }
 
+bool GitPlace::canCheckOut(const RepoPath& path) const
+{
+    return isCheckedOut(path);
+}
+
 Result<std::vector<ObjectReader::Object>>
 GitPlace::objects(std::span<const ObjectId> ids, bool hasBytes, std::uint64_t mostBytes)
 {

@@ -80,6 +80,7 @@ public:
     Result<std::vector<std::uint64_t>> blobSizes(std::span<const ObjectId> ids) override;
     [[nodiscard]] ObjectId idOfBlob(std::string_view bytes) const override;
     [[nodiscard]] ObjectId idOfTree(std::span<const TreeEntry> entries) const override;
+    [[nodiscard]] bool canCheckOut(const RepoPath& /*path*/) const override { return true; }
     Result<std::vector<MergeRule>> mergeRules(std::span<const RepoPath> paths) override;
     Result<ProgramOutcome> runMergeProgram(const MergeRule& rule,
                                            const RepoPath& path,
@@ -104,6 +105,7 @@ public:
                                  const ProgressSink& progress,
                                  const std::stop_token& stop) override;
     Result<std::optional<RecordOutcome>> recover(const RecordingNote& note) override;
+    Status removeScratch() override { return ok(); }
     Status keepAlive(const std::string& name, const ObjectId& commit) override;
     Result<std::vector<std::string>> keptAlive() override;
 
