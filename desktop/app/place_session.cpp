@@ -237,7 +237,9 @@ void PlaceSession::fetch()
     emit fetchProgressed(tr("Asking the remote…"));
     m_fetches.runToTheEnd(
         [address = m_address,
-         progress = progressTo(this, [this](const QString& text) { emit fetchProgressed(text); })](
+         progress = progressTo(this,
+                               ProgressPace::calm,
+                               [this](const QString& text) { emit fetchProgressed(text); })](
             const std::stop_token& stop) { return fetchPlace(address, progress, stop); },
         [this, folder = m_folder](const Result<Fetched>& answer) {
             m_isFetching = false;

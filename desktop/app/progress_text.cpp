@@ -15,13 +15,13 @@ namespace {
 constexpr qint64 kProgressEveryMs = 60;
 }
 
-ProgressSink progressTo(QObject* owner, std::function<void(const QString&)> show)
+ProgressSink progressTo(QObject* owner, ProgressPace pace, std::function<void(const QString&)> show)
 {
     auto last = std::make_shared<qint64>(0);
     return
-        [self = QPointer<QObject>(owner), show = std::move(show), last](const Progress& progress) {
+        [self = QPointer<QObject>(owner), pace, show = std::move(show), last](const Progress& progress) {
             const qint64 now = QDateTime::currentMSecsSinceEpoch();
-            if (now - *last < kProgressEveryMs) {
+            if (pace == ProgressPace::calm && now - *last < kProgressEveryMs) {
                 return;
             }
             *last = now;

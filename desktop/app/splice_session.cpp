@@ -177,10 +177,28 @@ void SpliceSession::start(const std::string& theirsRef,
     begin(std::move(entry), survey, follows);
 }
 
+/// One branch, one splice at a time: whatever another window or command has under way here.
+Status SpliceSession::checkNoOtherOpen(const SplicePlan& plan, const std::string& follows)
+{
+    for (const SpliceState state : {SpliceState::open, SpliceState::recording}) {
+        TRY_ASSIGN(const auto entries, m_journal->splices(state));
+        for (const JournalEntry& other : entries) {
+            if (other.plan.oursRef == plan.oursRef && other.plan.id != follows) {
+                return Error{ErrorCode::busy, plan.oursName, {}, Reason::spliceOpen};
+            }
+        }
+    }
+    return ok();
+}
+
 void SpliceSession::begin(JournalEntry entry,
                           const std::shared_ptr<const SurveyForecast>& survey,
                           const std::string& follows)
 {
+    if (const auto free = checkNoOtherOpen(entry.plan, follows); !free) {
+        report(free);
+        return;
+    }
     m_isStarting = true;
     m_work.run([address = m_place.address(),
                 plan = entry.plan](const std::stop_token&) { return prepareSplice(address, plan); },
@@ -424,8 +442,9 @@ void SpliceSession::record(const QString& message)
     m_records.runToTheEnd(
         [address = m_place.address(),
          request = std::move(request),
-         progress =
-             progressTo(this, [this](const QString& step) { emit recordingProgressed(step); })](
+         progress = progressTo(this,
+                               ProgressPace::everyStep,
+                               [this](const QString& step) { emit recordingProgressed(step); })](
             const std::stop_token& stop) {
             return recordInPlace(address, request, progress, stop);
         },

@@ -77,6 +77,7 @@ private:
     void onFactsChanged();
     void watchHolder();
     void resume(const JournalEntry& entry);
+    [[nodiscard]] Status checkNoOtherOpen(const SplicePlan& plan, const std::string& follows);
     void begin(JournalEntry entry,
                const std::shared_ptr<const SurveyForecast>& survey,
                const std::string& follows);

@@ -29,6 +29,7 @@ namespace {
 constexpr int kMostRecent = 10;
 constexpr int kMessagePauseMs = 400;
 constexpr int kClockMs = 20'000;
+constexpr int kTryAgainMs = 3000;
 
 const char* nameOfStation(Station station)
 {
@@ -229,6 +230,14 @@ void Window::onOpened(const FoundPlace& found)
     if (found.trouble) {
         m_notice->showError(*found.trouble);
         m_notice->offerAction(tr("Try again"), [this] { openRepository(m_place->folder()); });
+        if (found.trouble->reason == Reason::recordingElsewhere) {
+            // It will be done soon; what it leaves is looked at then.
+            QTimer::singleShot(kTryAgainMs, this, [this, folder = m_place->folder()] {
+                if (m_place->folder() == folder && m_splice->splice() == nullptr) {
+                    openRepository(folder);
+                }
+            });
+        }
     } else if (found.recovery) {
         const QString branch = shown(found.recovery->plan.oursName);
         m_notice->showMessage(
@@ -401,6 +410,7 @@ void Window::onRecordingStep(const QString& step)
     m_progress = step;
     m_record->setBusy(m_splice->isRecording() ? tr("Recording…") : QString());
     enableActions();
+    showFactsOfCourse();
     showStatus();
     if (!m_splice->isRecording() && m_closesWhenRecorded) {
         m_closesWhenRecorded = false;
@@ -499,14 +509,16 @@ void Window::showFactsOfCourse()
     const Splice* splice = m_splice->splice();
     if (splice != nullptr && m_station != Station::survey) {
         const auto& base = splice->forecast().base;
-        m_course->setFacts(
-            tr("%1: joining %2 into %3 by merge commit")
-                .arg(facts->repositoryName,
-                     shown(splice->plan().theirsName),
-                     shown(splice->plan().oursName)),
-            base ? tr("base %1, %2 · nothing in your working tree has changed yet")
-                       .arg(shown(base->id.brief()), relativeTime(base->author.time, facts->readAt))
-                 : QString());
+        m_course->setFacts(tr("%1: joining %2 into %3 by merge commit")
+                               .arg(facts->repositoryName,
+                                    shown(splice->plan().theirsName),
+                                    shown(splice->plan().oursName)),
+                           m_splice->isRecording()
+                               ? tr("recording: your branch and working tree are being changed")
+                           : base ? tr("base %1, %2 · nothing in your working tree has changed yet")
+                                        .arg(shown(base->id.brief()),
+                                             relativeTime(base->author.time, facts->readAt))
+                                  : QString());
         return;
     }
     const QString name =

@@ -24,14 +24,14 @@ QAction* Window::addAction(QMenu* menu,
 
 void Window::addMenus()
 {
-    QMenu* repository = menuBar()->addMenu(tr("Repository"));
+    QMenu* repository = menuBar()->addMenu(tr("&Repository"));
     addAction(
         repository, tr("Open…"), "openAction", QKeySequence::Open, [this] { chooseFolder(); });
     m_recentMenu = repository->addMenu(tr("Recent"));
     addAction(repository, tr("Fetch"), "fetchAction", tr("Ctrl+R"), [this] { m_place->fetch(); });
     addAction(repository, tr("Quit"), "quitAction", QKeySequence::Quit, [this] { close(); });
 
-    QMenu* splice = menuBar()->addMenu(tr("Splice"));
+    QMenu* splice = menuBar()->addMenu(tr("&Splice"));
     addAction(
         splice, tr("Do the station's main action"), "primaryAction", tr("Ctrl+Return"), [this] {
             primaryAction();
@@ -51,7 +51,7 @@ void Window::addMenus()
     m_spliceActions << addAction(
         splice, tr("Put this splice away"), "putAwayAction", {}, [this] { m_splice->putAway(); });
 
-    QMenu* region = menuBar()->addMenu(tr("Region"));
+    QMenu* region = menuBar()->addMenu(tr("Re&gion"));
     const auto addRegion =
         [&](const QString& text, const char* name, const QString& key, std::function<void()> act) {
             m_regionActions << addAction(region, text, name, QKeySequence(key), std::move(act));
@@ -85,7 +85,7 @@ void Window::addMenus()
     addRegion(tr("Undo"), "undoAction", tr("Ctrl+Z"), [this] { m_resolve->undo(); });
     addRegion(tr("Redo"), "redoAction", tr("Ctrl+Shift+Z"), [this] { m_resolve->redo(); });
 
-    QMenu* help = menuBar()->addMenu(tr("Help"));
+    QMenu* help = menuBar()->addMenu(tr("&Help"));
     addAction(help, tr("Keys"), "keysAction", QKeySequence(Qt::Key_F1), [this] {
         showKeys(m_allActions, this);
     });

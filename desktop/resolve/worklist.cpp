@@ -159,6 +159,7 @@ Worklist::Worklist(QWidget* parent)
     head->addWidget(m_summary);
     head->addWidget(m_filter);
     auto* foot = new QHBoxLayout;
+    foot->setSpacing(8);
     foot->setContentsMargins(12, 8, 12, 8);
     foot->addWidget(m_onlyOpen);
     foot->addWidget(m_showJoined);
