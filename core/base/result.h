@@ -45,6 +45,7 @@ enum class Reason {
     signingFailed,      ///< refused.
     notUndone,          ///< Not everything could be brought back; the next start tries again.
     recordingElsewhere,  ///< busy: another process of ours records here; subject: which.
+    foreignWorkingTree,  ///< unsupported: the working tree that is named is another repository's.
     remoteFailed,        ///< systemFailed: the remote could not be asked.
     programFailed,       ///< systemFailed: a merge program that was set up; subject: its command.
     spliceOpen,          ///< busy: a splice is under way here already.

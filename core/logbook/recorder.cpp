@@ -113,7 +113,8 @@ Result<Recorded> recordLocked(Place& place,
         }
         return std::move(outcome).error();
     }
-    TRY(journal.endRecording(splice, SpliceState::recorded, outcome->commit));
+    // It is recorded, whatever the disk says now: where this note fails, the next start makes it.
+    (void)journal.endRecording(splice, SpliceState::recorded, outcome->commit);
     const ObjectId ids[] = {outcome->commit};
     TRY_ASSIGN(auto commits, place.readCommits(ids));
     return Recorded{std::move(commits.front()), std::move(outcome->hookOutput)};

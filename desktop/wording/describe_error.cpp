@@ -107,6 +107,12 @@ ErrorText describeReason(const Error& error, const QString& subject)
                           .arg(subject),
                 tr("Let it finish, then try again."),
                 {}};
+    case Reason::foreignWorkingTree:
+        return {tr("The configuration of this repository names %1 as its working tree, and that is "
+                   "another repository's. Nothing was recorded.")
+                    .arg(subject),
+                tr("Look at core.worktree in its configuration, and whether you trust it."),
+                {}};
     case Reason::remoteFailed:
         return {tr("The remote %1 could not be asked.").arg(subject),
                 tr("Check the network and the address of the remote."),

@@ -129,6 +129,7 @@ private slots:
     void record_requiredFilterFails_goesBack();
     void record_severalCommits_keepAuthors();
     void lock_outlivesItsOwnerInItsChildren();
+    void record_intoAnothersWorkingTree_isRefused();
 };
 
 /// Called again as a child, records and dies by SIGKILL at the step it is told.
@@ -738,6 +739,22 @@ void TestRecorder::lock_outlivesItsOwnerInItsChildren()
     QVERIFY(WriterLock::take(folder));  // let go, it is free, whatever else runs
     child.kill();
     child.waitForFinished();
+}
+
+void TestRecorder::record_intoAnothersWorkingTree_isRefused()
+{
+    ScratchRepository own;
+    test::makeDiverged(own);
+    const QByteArray before = own.fingerprint();
+    ScratchRepository handedOver;
+    test::makeDiverged(handedOver);
+    handedOver.git(
+        QStringList{QStringLiteral("config"), QStringLiteral("core.worktree"), own.folder()});
+    const QByteArray refs = handedOver.git("for-each-ref refs/heads");
+    const Bench bench = decided(handedOver.path());
+    QCOMPARE(bench.record().error().reason, Reason::foreignWorkingTree);
+    QCOMPARE(own.fingerprint(), before);
+    QCOMPARE(handedOver.git("for-each-ref refs/heads"), refs);
 }
 
 QTEST_GUILESS_MAIN(TestRecorder)

@@ -120,14 +120,28 @@ Result<std::unique_ptr<GitPlace>> GitPlace::open(const std::string& folder,
         return Error{ErrorCode::unsupported, folder, "a line break in the path of a repository"};
     }
     place->m_usesSha256 = lines[0] == "sha256";
+    place->m_gitFolder = reachablePath(lines[1]);
     if (hasWorkingTree && !liesBelow(given.string(), lines[3])) {
         place->m_ledFrom = given.string();
+        TRY_ASSIGN(place->m_isForeignTree, place->belongsToAnother(lines[3]));
     }
-    place->m_gitFolder = reachablePath(lines[1]);
     place->m_commonFolder = lines[2] == lines[1] ? place->m_gitFolder : reachablePath(lines[2]);
     place->m_git.setPlace(reachablePath(lines.back()), place->m_gitFolder, hasWorkingTree);
     TRY(place->readConfig(trust));
     return place;
+}
+
+Result<bool> GitPlace::belongsToAnother(const std::string& workingTree) const
+{
+    const GitProcess there(reachablePath(workingTree));
+    TRY_ASSIGN(
+        const GitOutput asked,
+        there.run(
+            {"rev-parse", "--path-format=absolute", "--absolute-git-dir", "--show-toplevel"}));
+    const auto lines = splitLines(asked.out);
+    return asked.exitCode == 0 && lines.size() == 2
+           && withoutLineEnd(std::string(lines[0])) != m_gitFolder
+           && withoutLineEnd(std::string(lines[1])) == workingTree;
 }
 
 Status GitPlace::readConfig(const ProgramTrust& trust)

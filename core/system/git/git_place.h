@@ -78,6 +78,7 @@ public:
     // For the steps of recording, in this folder.
     [[nodiscard]] const GitProcess& git() const { return m_git; }
     [[nodiscard]] const std::string& gitFolder() const { return m_gitFolder; }
+    [[nodiscard]] bool isForeignTree() const { return m_isForeignTree; }
     /// As uncommittedFiles(), with the repository's own filters: a person asked for what follows.
     Result<std::vector<UncommittedFile>> changedFiles(RunFor purpose);
 
@@ -88,6 +89,8 @@ private:
     {
     }
     Status readConfig(const ProgramTrust& trust);
+    /// Whether a working tree is that of another repository than this one.
+    [[nodiscard]] Result<bool> belongsToAnother(const std::string& workingTree) const;
     /// Stores each content as a blob; one id each.
     Result<std::vector<ObjectId>> storeBlobs(std::span<const BlobBytes> contents);
     Result<ObjectId> storeFolder(std::span<const TreeEntry> entries);
@@ -104,6 +107,7 @@ private:
     std::string m_gitFolder;     ///< This working tree's own git folder, absolute.
     std::string m_commonFolder;  ///< The git folder all linked working trees share, absolute.
     std::string m_ledFrom;
+    bool m_isForeignTree = false;  ///< The working tree that it leads to is another repository's.
     bool m_isBare = false;
     bool m_usesSha256 = false;
     bool m_fetchesMissing = false;

@@ -119,6 +119,9 @@ public:
 private:
     Status checkBefore()
     {
+        if (m_place.isForeignTree()) {
+            return Error{ErrorCode::unsupported, m_place.root(), {}, Reason::foreignWorkingTree};
+        }
         TRY_ASSIGN(const auto identity, m_place.identity());
         if (!identity) {
             return Error{ErrorCode::noIdentity, {}, {}};
