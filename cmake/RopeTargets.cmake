@@ -18,6 +18,10 @@ if(ROPE_SANITIZE)
     target_link_options(rope_options INTERFACE -fsanitize=address,undefined)
 endif()
 
+# All core tests at once, and what moc makes, which clang-tidy has to see.
+add_custom_target(core-tests)
+add_custom_target(moc-sources)
+
 # rope_library(NAME SOURCES ... HEADERS ... LINK ... [QT])
 # QT: the folder has classes for moc. PCH: headers to precompile; PCH_FROM: the library whose precompiled
 # headers are shared (same Qt modules, so that the compiler accepts them).
@@ -32,6 +36,7 @@ function(rope_library name)
     set_target_properties(rope_${name} PROPERTIES VERIFY_INTERFACE_HEADER_SETS ON)
     if(ARG_QT)
         set_target_properties(rope_${name} PROPERTIES AUTOMOC ON)
+        add_dependencies(moc-sources rope_${name}_autogen)
     endif()
     if(ROPE_PCH AND ARG_PCH)
         target_precompile_headers(rope_${name} PRIVATE ${ARG_PCH})
@@ -47,6 +52,9 @@ function(rope_test name folder label)
     set_target_properties(tst_${name} PROPERTIES AUTOMOC ON AUTOMOC_COMPILER_PREDEFINES OFF RUNTIME_OUTPUT_DIRECTORY ${CMAKE_BINARY_DIR}/tests)
     target_link_libraries(tst_${name} PRIVATE Qt6::Test rope_options ${ARGN})
     add_test(NAME ${name} COMMAND tst_${name})
+    if(label STREQUAL core)
+        add_dependencies(core-tests tst_${name})
+    endif()
     set_tests_properties(${name} PROPERTIES LABELS ${label} TIMEOUT 400
         ENVIRONMENT "${ROPE_TEST_ENVIRONMENT};HOME=${CMAKE_BINARY_DIR}/test-home/${name};XDG_CONFIG_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/config;XDG_STATE_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/state;XDG_DATA_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/data")
 endfunction()

@@ -31,6 +31,7 @@ public:
     /// The bytes as they are; empty for a null id.
     [[nodiscard]] std::string_view raw() const;
 
+    // NOLINTNEXTLINE(modernize-use-nullptr): clang-tidy 14 sees a pointer in what <=> compares with
     friend auto operator<=>(const ObjectId&, const ObjectId&) = default;
 
 private:

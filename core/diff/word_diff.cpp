@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Tested by tst_word_diff.cpp.
+// Tested by tst_diff_tokens.cpp.
 #include "core/diff/word_diff.h"
 
 #include "core/base/assert.h"

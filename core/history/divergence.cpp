@@ -159,22 +159,29 @@ private:
     std::vector<ObjectId> m_inOrder;
 };
 
-/// Drops every candidate that another one contains: a wrong clock can bring such up. Painted again
-/// from each candidate and from all others, it is contained where the others' paint reaches it.
+/// Whether one of the others contains a candidate: painted again from it and from them, it is where
+/// their paint reaches it.
+Result<bool> isContained(CommitGraph& graph,
+                         const ObjectId& candidate,
+                         const std::vector<ObjectId>& all,
+                         const std::stop_token& stop)
+{
+    Painter painter(graph, stop);
+    for (const ObjectId& other : all) {
+        TRY(painter.paint(other, other == candidate ? kOurs : kTheirs));
+    }
+    TRY(painter.run());
+    return painter.isPainted(candidate, kTheirs);
+}
+
+/// Drops every candidate that another one contains: a wrong clock can bring such up.
 Result<std::vector<ObjectId>>
 onlyBest(CommitGraph& graph, const std::vector<ObjectId>& candidates, const std::stop_token& stop)
 {
     std::vector<ObjectId> best;
     for (const ObjectId& candidate : candidates) {
-        Painter painter(graph, stop);
-        TRY(painter.paint(candidate, kOurs));
-        for (const ObjectId& other : candidates) {
-            if (other != candidate) {
-                TRY(painter.paint(other, kTheirs));
-            }
-        }
-        TRY(painter.run());
-        if (!painter.isPainted(candidate, kTheirs)) {
+        TRY_ASSIGN(const bool isBelow, isContained(graph, candidate, candidates, stop));
+        if (!isBelow) {
             best.push_back(candidate);
         }
     }

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Lines are followed from the tip towards the base. At each commit the file is compared with its
 // parent's; a range that meets a change was touched here, any other is shifted to where it stood
-// before. Tested by tst_line_history.cpp.
+// before. Tested by tst_divergence.cpp.
 #include "core/history/line_history.h"
 
 #include "core/diff/diff_tokens.h"

@@ -44,8 +44,8 @@ Result<Recovery> recover(Place& place, Journal& journal, const JournalEntry& ent
     return recovery;
 }
 
-/// What was begun and left by a command, and splices so old that nobody will come back to them.
-Status endLeftSplices(Journal& journal)
+/// What was begun and left by a command.
+Status putAwayLeft(Journal& journal)
 {
     TRY_ASSIGN(const auto open, journal.splices(SpliceState::open));
     for (const JournalEntry& entry : open) {
@@ -53,13 +53,17 @@ Status endLeftSplices(Journal& journal)
             TRY(journal.setState(entry.plan.id, SpliceState::abandoned));
         }
     }
+    return ok();
+}
+
+/// Splices so old that nobody will come back to them.
+Status forgetOld(Journal& journal, SpliceState state)
+{
     const std::int64_t oldest = QDateTime::currentSecsSinceEpoch() - kForgottenAfterSeconds;
-    for (const SpliceState state : {SpliceState::recorded, SpliceState::abandoned}) {
-        TRY_ASSIGN(const auto ended, journal.splices(state));
-        for (const JournalEntry& entry : ended) {
-            if (entry.endedAt < oldest) {
-                TRY(journal.forget(entry.plan.id));
-            }
+    TRY_ASSIGN(const auto ended, journal.splices(state));
+    for (const JournalEntry& entry : ended) {
+        if (entry.endedAt < oldest) {
+            TRY(journal.forget(entry.plan.id));
         }
     }
     return ok();
@@ -164,7 +168,9 @@ Result<std::optional<Recovery>> recoverRecording(Place& place, Journal& journal)
     for (const JournalEntry& entry : interrupted) {
         TRY_ASSIGN(last, recover(place, journal, entry));
     }
-    TRY(endLeftSplices(journal));
+    TRY(putAwayLeft(journal));
+    TRY(forgetOld(journal, SpliceState::recorded));
+    TRY(forgetOld(journal, SpliceState::abandoned));
     TRY(letGoUnknown(place, journal));
     return last;
 }

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Tested by tst_line_origin.cpp.
+// Tested by tst_splice.cpp.
 #include "core/merge/line_origin.h"
 
 #include "core/diff/diff_tokens.h"

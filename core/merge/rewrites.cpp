@@ -45,6 +45,7 @@ std::vector<WordHunk> wordHunks(std::string_view before, std::string_view after)
     const std::vector<Hunk> hunks =
         diffTokens(oldIds, freshIds, interner.idCount(), DiffMethod::myers).value();
     std::vector<WordHunk> list;
+    list.reserve(hunks.size());
     for (const Hunk& hunk : hunks) {
         list.push_back({spanOf(old, hunk.before),
                         spanOf(fresh, hunk.after),

@@ -3,7 +3,7 @@
 //   base    a b c d e f          ours changes c, theirs changes d e
 //   group       [c d e]          touching, so one region: ours "C d e", theirs "c D E"
 // A group with hunks of one side alone is that side's change. Where both sides' text of the group is
-// equal it is one change made twice. Tested by tst_three_way_chunks.cpp.
+// equal it is one change made twice. Tested by tst_text_join.cpp.
 #include "core/merge/three_way_chunks.h"
 
 #include <algorithm>

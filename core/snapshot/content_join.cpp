@@ -208,6 +208,99 @@ std::optional<QuestionKind> obstacle(const std::vector<ObjectId>& ids, const Blo
 }
 
 constexpr std::size_t kFilesAtOnce = 32;  // whose contents are read together
+
+/// Joins what is wanted, a few files at a time so that not all contents are held at once.
+class ContentJoiner
+{
+public:
+    ContentJoiner(Snapshots& snapshots,
+                  const MergeRules& rules,
+                  NamesBeside& names,
+                  const ProgressSink& progress,
+                  const std::stop_token& stop)
+        : m_snapshots(snapshots)
+        , m_rules(rules)
+        , m_names(names)
+        , m_progress(progress)
+        , m_stop(stop)
+    {
+    }
+
+    Status joinAll(const std::vector<OpenFile*>& files)
+    {
+        TRY(m_snapshots.expectBlobs(blobsOfAll(files)));
+        for (std::size_t from = 0; from < files.size(); from += kFilesAtOnce) {
+            const auto first = files.begin() + static_cast<std::ptrdiff_t>(from);
+            const std::vector<OpenFile*> some(
+                first,
+                first + static_cast<std::ptrdiff_t>(std::min(kFilesAtOnce, files.size() - from)));
+            TRY_ASSIGN(const Blobs blobs, readAll(blobsOfAll(some)));
+            for (std::size_t i = 0; i < some.size(); ++i) {
+                TRY(tell(*some[i], from + i, files.size()));
+                TRY(joinOne(*some[i], blobs));
+            }
+        }
+        return ok();
+    }
+
+private:
+    static std::vector<ObjectId> blobsOfAll(const std::vector<OpenFile*>& files)
+    {
+        std::vector<ObjectId> ids;
+        for (const OpenFile* file : files) {
+            const auto own = blobsOf(*file);
+            ids.insert(ids.end(), own.begin(), own.end());
+        }
+        return ids;
+    }
+
+    Result<Blobs> readAll(const std::vector<ObjectId>& ids)
+    {
+        TRY_ASSIGN(const auto read, m_snapshots.readBlobs(ids, kMostTextBytes));
+        Blobs blobs;
+        for (std::size_t i = 0; i < ids.size(); ++i) {
+            blobs[ids[i]] = read[i];
+        }
+        return blobs;
+    }
+
+    [[nodiscard]] Status tell(const OpenFile& file, std::size_t done, std::size_t total) const
+    {
+        if (m_stop.stop_requested()) {
+            return Error{ErrorCode::cancelled, file.outcome.path, {}};
+        }
+        if (m_progress) {
+            m_progress({"joining " + file.outcome.path, done, total});
+        }
+        return ok();
+    }
+
+    Status joinOne(OpenFile& file, const Blobs& blobs)
+    {
+        FileOutcome& outcome = file.outcome;
+        const MergeRule rule = m_rules.rule(outcome.path);
+        const auto reason = obstacle(blobsOf(file), blobs);
+        const bool isProgram = rule.how == MergeRule::How::program && outcome.ours && outcome.theirs
+                               && reason != QuestionKind::tooLarge;
+        if (isProgram && !rule.isAllowed) {
+            return askAsWhole(outcome, QuestionKind::programLeftOut, m_names);
+        }
+        if (isProgram) {
+            return joinByProgram(m_snapshots, file, rule, blobs, m_names, m_stop);
+        }
+        if (reason || rule.how == MergeRule::How::whole) {
+            return askAsWhole(outcome, reason.value_or(QuestionKind::notByLines), m_names);
+        }
+        const bool isBaseStored = outcome.base && m_snapshots.isStored(outcome.base->id);
+        return joinText(file, rule, blobs, isBaseStored, m_names, m_stop);
+    }
+
+    Snapshots& m_snapshots;
+    const MergeRules& m_rules;
+    NamesBeside& m_names;
+    const ProgressSink& m_progress;
+    const std::stop_token& m_stop;
+};
 }  // namespace
 
 Status joinContents(Snapshots& repository,
@@ -218,59 +311,14 @@ Status joinContents(Snapshots& repository,
                     const std::stop_token& stop)
 {
     std::vector<OpenFile*> wanted;
+    std::vector<RepoPath> paths;
     for (OpenFile& file : files) {
         if (wantsText(file)) {
             wanted.push_back(&file);
+            paths.push_back(file.outcome.path);
         }
     }
-    std::vector<RepoPath> paths;
-    std::transform(wanted.begin(), wanted.end(), std::back_inserter(paths), [](const auto* file) {
-        return file->outcome.path;
-    });
     TRY(rules.load(repository, paths));
-    std::vector<ObjectId> all;
-    for (const OpenFile* file : wanted) {
-        const auto own = blobsOf(*file);
-        all.insert(all.end(), own.begin(), own.end());
-    }
-    TRY(repository.expectBlobs(all));
-    for (std::size_t from = 0; from < wanted.size();) {
-        const std::size_t end = std::min(wanted.size(), from + kFilesAtOnce);
-        std::vector<ObjectId> ids;
-        for (std::size_t i = from; i < end; ++i) {
-            const auto own = blobsOf(*wanted[i]);
-            ids.insert(ids.end(), own.begin(), own.end());
-        }
-        TRY_ASSIGN(const auto read, repository.readBlobs(ids, kMostTextBytes));
-        Blobs blobs;
-        for (std::size_t i = 0; i < ids.size(); ++i) {
-            blobs[ids[i]] = read[i];
-        }
-        for (; from < end; ++from) {
-            OpenFile& file = *wanted[from];
-            if (stop.stop_requested()) {
-                return Error{ErrorCode::cancelled, file.outcome.path, {}};
-            }
-            if (progress) {
-                progress({"joining " + file.outcome.path, from, wanted.size()});
-            }
-            const MergeRule rule = rules.rule(file.outcome.path);
-            const auto reason = obstacle(blobsOf(file), blobs);
-            const bool isProgram = rule.how == MergeRule::How::program && file.outcome.ours
-                                   && file.outcome.theirs && reason != QuestionKind::tooLarge;
-            if (isProgram && !rule.isAllowed) {
-                TRY(askAsWhole(file.outcome, QuestionKind::programLeftOut, names));
-            } else if (isProgram) {
-                TRY(joinByProgram(repository, file, rule, blobs, names, stop));
-            } else if (reason || rule.how == MergeRule::How::whole) {
-                TRY(askAsWhole(file.outcome, reason.value_or(QuestionKind::notByLines), names));
-            } else {
-                const bool isBaseStored =
-                    file.outcome.base && repository.isStored(file.outcome.base->id);
-                TRY(joinText(file, rule, blobs, isBaseStored, names, stop));
-            }
-        }
-    }
-    return ok();
+    return ContentJoiner(repository, rules, names, progress, stop).joinAll(wanted);
 }
 }  // namespace rope

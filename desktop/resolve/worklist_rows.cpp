@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Tested by tst_worklist_rows.cpp.
+// Tested by tst_resolve_station.cpp.
 #include "desktop/resolve/worklist_rows.h"
 
 #include "desktop/wording/merge_words.h"

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Tested by tst_rope_chart.cpp.
+// Tested by tst_wording.cpp.
 #include "desktop/widgets/rope_chart_layout.h"
 
 #include <QLineF>

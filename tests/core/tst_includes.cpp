@@ -67,6 +67,7 @@ class TestIncludes : public QObject
     Q_OBJECT
 private slots:
     void includes_followTheArrows();
+    void testedBy_namesFilesThatExist();
 };
 
 void TestIncludes::includes_followTheArrows()
@@ -108,6 +109,35 @@ void TestIncludes::includes_followTheArrows()
         }
     }
     QVERIFY(seen > 100);
+}
+
+void TestIncludes::testedBy_namesFilesThatExist()
+{
+    const QString root = QStringLiteral(ROPE_SOURCE_DIR "/");
+    QStringList tests;
+    QDirIterator found(root + QStringLiteral("tests"), QDir::Files, QDirIterator::Subdirectories);
+    while (found.hasNext()) {
+        tests << QFileInfo(found.next()).fileName();
+    }
+    const QRegularExpression named(
+        QStringLiteral("Tested by ([a-z_]+\\.[a-z]+)( and ([a-z_]+\\.[a-z]+))?"));
+    int seen = 0;
+    for (const QString& top : {QStringLiteral("core"), QStringLiteral("desktop")}) {
+        QDirIterator files(
+            root + top, {QStringLiteral("*.cpp")}, QDir::Files, QDirIterator::Subdirectories);
+        while (files.hasNext()) {
+            QFile file(files.next());
+            QVERIFY(file.open(QIODevice::ReadOnly));
+            const auto match = named.match(QString::fromUtf8(file.readAll()));
+            for (const int group : {1, 3}) {
+                const QString test = match.captured(group);
+                QVERIFY2(test.isEmpty() || tests.contains(test),
+                         qPrintable(file.fileName() + QStringLiteral(" names ") + test));
+                seen += test.isEmpty() ? 0 : 1;
+            }
+        }
+    }
+    QVERIFY(seen > 50);
 }
 
 QTEST_GUILESS_MAIN(TestIncludes)
