@@ -186,6 +186,7 @@ void Window::connectStations()
     connect(m_survey, &SurveyStation::bringBackRequested, m_splice, &SpliceSession::bringBack);
     connect(m_survey, &SurveyStation::resumeRequested, this, [this] { goTo(Station::resolve); });
     connect(m_resolve, &ResolveStation::changed, this, &Window::onChanged);
+    connect(m_resolve, &ResolveStation::doneRequested, this, [this] { goTo(Station::record); });
     connect(m_resolve, &ResolveStation::placeChanged, this, &Window::storePlace);
     connect(m_resolve, &ResolveStation::factsRequested, m_splice, &SpliceSession::requestFileFacts);
     connect(m_record, &RecordStation::messageEdited, this, [this] { m_messageTimer.start(); });
@@ -419,19 +420,16 @@ void Window::onRecordingStep(const QString& step)
     }
 }
 
-/// Actions belong to their station; a splice that is being recorded, or that another window has, is
-/// not changed by any.
+/// Each station enables its own; a splice that is being recorded, or that another window has, is not
+/// changed by any.
 void Window::enableActions()
 {
     const Splice* splice = m_splice->splice();
     for (QAction* action : m_spliceActions) {
         action->setEnabled(splice != nullptr && !m_splice->isRecording());
     }
-    const bool canChange = splice != nullptr && !splice->isFrozen();
-    for (QAction* action : m_regionActions) {
-        action->setEnabled(canChange && m_station == Station::resolve);
-    }
-    m_resolve->setEditable(canChange);
+    m_resolve->setCurrent(m_station == Station::resolve);
+    m_resolve->setEditable(splice != nullptr && !splice->isFrozen());
 }
 
 void Window::goTo(Station station)
@@ -473,11 +471,7 @@ void Window::primaryAction()
         m_survey->start();
         break;
     case Station::resolve:
-        if (m_splice->splice() != nullptr && m_splice->splice()->openCount() == 0) {
-            goTo(Station::record);
-        } else {
-            m_resolve->takeLookedAt();
-        }
+        m_resolve->act();
         break;
     case Station::record:
         m_record->record();

@@ -82,7 +82,6 @@ private:
     QMenu* m_recentMenu = nullptr;
     QList<QAction*> m_allActions;
     QList<QAction*> m_spliceActions;  ///< Enabled while a splice is under way.
-    QList<QAction*> m_regionActions;  ///< Enabled at Resolve, while the splice can be changed.
     Station m_station = Station::survey;
     QTimer m_messageTimer;  ///< A half-written message is stored when typing pauses.
     QTimer m_clock;         ///< "last asked 5 minutes ago" grows old by itself.

@@ -52,38 +52,10 @@ void Window::addMenus()
         splice, tr("Put this splice away"), "putAwayAction", {}, [this] { m_splice->putAway(); });
 
     QMenu* region = menuBar()->addMenu(tr("Re&gion"));
-    const auto addRegion =
-        [&](const QString& text, const char* name, const QString& key, std::function<void()> act) {
-            m_regionActions << addAction(region, text, name, QKeySequence(key), std::move(act));
-        };
-    addRegion(
-        tr("Next open"), "nextOpenAction", tr("Ctrl+J"), [this] { m_resolve->goToNextOpen(1); });
-    addRegion(tr("Previous open"), "previousOpenAction", tr("Ctrl+K"), [this] {
-        m_resolve->goToNextOpen(-1);
-    });
-    region->addSeparator();
-    for (int number = 1; number <= 9; ++number) {
-        const QByteArray name = "candidate" + QByteArray::number(number) + "Action";
-        addRegion(tr("Use candidate %1").arg(number),
-                  name.constData(),
-                  tr("Alt+%1").arg(number),
-                  [this, number] { m_resolve->takeCandidate(number - 1); });
+    for (QAction* action : m_resolve->actionsByGroup()) {
+        region->addAction(action);
+        m_allActions << action;
     }
-    addRegion(
-        tr("Write my own"), "writeOwnAction", tr("Ctrl+E"), [this] { m_resolve->writeOwn(); });
-    addRegion(tr("Leave open, or reopen"), "reopenAction", tr("Ctrl+Backspace"), [this] {
-        m_resolve->reopenOrSkip();
-    });
-    region->addSeparator();
-    addRegion(tr("All open in this file: ours"), "allOursAction", tr("Ctrl+Alt+O"), [this] {
-        m_resolve->decideAllOpen(FileChoice::ours);
-    });
-    addRegion(tr("All open in this file: theirs"), "allTheirsAction", tr("Ctrl+Alt+T"), [this] {
-        m_resolve->decideAllOpen(FileChoice::theirs);
-    });
-    region->addSeparator();
-    addRegion(tr("Undo"), "undoAction", tr("Ctrl+Z"), [this] { m_resolve->undo(); });
-    addRegion(tr("Redo"), "redoAction", tr("Ctrl+Shift+Z"), [this] { m_resolve->redo(); });
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     addAction(help, tr("Keys"), "keysAction", QKeySequence(Qt::Key_F1), [this] {

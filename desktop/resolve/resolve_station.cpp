@@ -109,6 +109,7 @@ ResolveStation::ResolveStation(QWidget* parent)
         afterChange({m_at});
     });
     connect(m_question, &QuestionPanel::reopenRequested, this, &ResolveStation::reopenOrSkip);
+    addActions();
 }
 
 void ResolveStation::setSplice(Splice* splice, const std::string& place)
@@ -149,6 +150,8 @@ void ResolveStation::setSplice(Splice* splice, const std::string& place)
 
 void ResolveStation::setEditable(bool isEditable)
 {
+    m_isEditable = isEditable;
+    enableActions();
     m_result->setReadOnly(!isEditable);
     m_evidence->setEditable(isEditable);
     m_question->setEnabled(isEditable);

@@ -4,10 +4,12 @@
 #include "core/splice/splice.h"
 #include "desktop/resolve/side_facts.h"
 
+#include <QList>
 #include <QWidget>
 
 #include <map>
 
+class QAction;
 class QLabel;
 class QSplitter;
 class QStackedWidget;
@@ -36,6 +38,14 @@ public:
     /// Where the person is, for the next run.
     [[nodiscard]] std::string place() const;
 
+    /// What can be done here by key, for a menu; separators between groups. Enabled while the station
+    /// is current and the splice may be changed.
+    [[nodiscard]] const QList<QAction*>& actionsByGroup() const { return m_actions; }
+    /// Whether the person is at this station.
+    void setCurrent(bool isCurrent);
+    /// The station's main action: takes what is looked at, or goes on when nothing is open.
+    void act();
+
     void goToNextOpen(int direction);
     void takeCandidate(int index);
     /// Takes the candidate or answer that is being looked at.
@@ -57,6 +67,8 @@ public:
     [[nodiscard]] QSplitter* splitter() const { return m_splitter; }
 
 signals:
+    /// Nothing is open any more, and the person wants to go on.
+    void doneRequested();
     /// Something was decided, taken back, written.
     void changed();
     /// Another region or file is looked at.
@@ -65,6 +77,8 @@ signals:
     void factsRequested(std::size_t file);
 
 private:
+    void addActions();
+    void enableActions();
     void goTo(SlotPlace place);
     void showPlace();
     void afterChange(const std::vector<SlotPlace>& places);
@@ -85,6 +99,9 @@ private:
     QSplitter* m_splitter;
     Splice* m_splice = nullptr;
     SlotPlace m_at;
+    QList<QAction*> m_actions;
+    bool m_isCurrent = false;
+    bool m_isEditable = true;
     struct FileFacts
     {
         std::vector<PlaceFacts> regions;

@@ -1,0 +1,75 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What can be done at Resolve by key or menu. The station enables it: only where it is current, and the
+// splice may be changed.
+// Tested by tst_window.cpp.
+#include "desktop/resolve/resolve_station.h"
+
+#include <QAction>
+
+namespace rope {
+void ResolveStation::addActions()
+{
+    const auto add = [this](const QString& text, const char* name, const QString& key, auto act) {
+        auto* action = new QAction(text, this);
+        action->setObjectName(QLatin1String(name));
+        action->setShortcut(QKeySequence(key));
+        connect(action, &QAction::triggered, this, act);
+        m_actions << action;
+    };
+    const auto addSeparator = [this] {
+        auto* separator = new QAction(this);
+        separator->setSeparator(true);
+        m_actions << separator;
+    };
+    add(tr("Next open"), "nextOpenAction", tr("Ctrl+J"), [this] { goToNextOpen(1); });
+    add(tr("Previous open"), "previousOpenAction", tr("Ctrl+K"), [this] { goToNextOpen(-1); });
+    addSeparator();
+    for (int number = 1; number <= 9; ++number) {
+        const QByteArray name = "candidate" + QByteArray::number(number) + "Action";
+        add(tr("Use candidate %1").arg(number),
+            name.constData(),
+            tr("Alt+%1").arg(number),
+            [this, number] { takeCandidate(number - 1); });
+    }
+    add(tr("Write my own"), "writeOwnAction", tr("Ctrl+E"), [this] { writeOwn(); });
+    add(tr("Leave open, or reopen"), "reopenAction", tr("Ctrl+Backspace"), [this] {
+        reopenOrSkip();
+    });
+    addSeparator();
+    add(tr("All open in this file: ours"), "allOursAction", tr("Ctrl+Alt+O"), [this] {
+        decideAllOpen(FileChoice::ours);
+    });
+    add(tr("All open in this file: theirs"), "allTheirsAction", tr("Ctrl+Alt+T"), [this] {
+        decideAllOpen(FileChoice::theirs);
+    });
+    addSeparator();
+    add(tr("Undo"), "undoAction", tr("Ctrl+Z"), [this] { undo(); });
+    add(tr("Redo"), "redoAction", tr("Ctrl+Shift+Z"), [this] { redo(); });
+    enableActions();
+}
+
+void ResolveStation::enableActions()
+{
+    for (QAction* action : m_actions) {
+        action->setEnabled(m_isCurrent && m_isEditable && m_splice != nullptr);
+    }
+}
+
+void ResolveStation::setCurrent(bool isCurrent)
+{
+    m_isCurrent = isCurrent;
+    enableActions();
+}
+
+void ResolveStation::act()
+{
+    if (m_splice == nullptr) {
+        return;
+    }
+    if (m_splice->openCount() == 0) {
+        emit doneRequested();
+    } else {
+        takeLookedAt();
+    }
+}
+}  // namespace rope
