@@ -28,6 +28,24 @@ Status readLastAsked(Place& place, Journal* journal, SurveyFacts& facts)
     return ok();
 }
 
+/// Splices that a person put away and that no other one carries on.
+Result<std::vector<PutAwaySplice>> putAwayIn(Journal& journal)
+{
+    std::vector<PutAwaySplice> splices;
+    TRY_ASSIGN(const auto putAway, journal.splices(SpliceState::abandoned));
+    TRY_ASSIGN(const auto carriedOn, journal.carriedOn());
+    for (const JournalEntry& entry : putAway) {
+        if (entry.begunBy == BegunBy::window && !carriedOn.contains(entry.plan.id)) {
+            splices.push_back({entry.plan.id,
+                               entry.plan.oursRef,
+                               entry.plan.oursName,
+                               entry.plan.theirsName,
+                               entry.endedAt});
+        }
+    }
+    return splices;
+}
+
 Result<std::shared_ptr<const SurveyFacts>> readFacts(Place& place, Journal* journal)
 {
     SurveyFacts facts;
@@ -40,17 +58,7 @@ Result<std::shared_ptr<const SurveyFacts>> readFacts(Place& place, Journal* jour
         TRY_ASSIGN(facts.unfinished, place.unfinishedWork());
     }
     if (journal != nullptr) {
-        TRY_ASSIGN(const auto putAway, journal->splices(SpliceState::abandoned));
-        TRY_ASSIGN(const auto carriedOn, journal->carriedOn());
-        for (const JournalEntry& entry : putAway) {
-            if (entry.begunBy == BegunBy::window && !carriedOn.contains(entry.plan.id)) {
-                facts.putAway.push_back({entry.plan.id,
-                                         entry.plan.oursRef,
-                                         entry.plan.oursName,
-                                         entry.plan.theirsName,
-                                         entry.endedAt});
-            }
-        }
+        TRY_ASSIGN(facts.putAway, putAwayIn(*journal));
     }
     TRY_ASSIGN(facts.programsLeftOut, place.programsLeftOut());
     facts.ledTo = place.ledFrom().empty() ? std::string() : place.root();
@@ -132,6 +140,16 @@ Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const PlaceAddress&
     }
     TRY_ASSIGN(survey->programsLeftOut, place->programsLeftOut());
     return std::shared_ptr<const SurveyForecast>(std::move(survey));
+}
+
+Result<LeftInPlace> leftIn(const PlaceAddress& address)
+{
+    TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(const std::string folder, place->privateFolder());
+    TRY_ASSIGN(const auto journal, Journal::open(folder));
+    TRY_ASSIGN(const auto open, journal->splices(SpliceState::open));
+    TRY_ASSIGN(const auto putAway, putAwayIn(*journal));
+    return LeftInPlace{open.size(), putAway.size()};
 }
 
 namespace {

@@ -41,6 +41,14 @@ surveyForecast(const PlaceAddress& address,
                const ProgressSink& progress,
                const std::stop_token& stop);
 
+/// What was left in a place, for the start page. Reads the journal alone.
+struct LeftInPlace
+{
+    std::size_t open = 0;     ///< Splices under way.
+    std::size_t putAway = 0;
+};
+[[nodiscard]] Result<LeftInPlace> leftIn(const PlaceAddress& address);
+
 /// What a fetch brought.
 struct Fetched
 {

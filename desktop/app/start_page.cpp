@@ -8,6 +8,10 @@
 #include <QVBoxLayout>
 
 namespace rope {
+namespace {
+constexpr int kFolderRole = Qt::UserRole;
+}
+
 StartPage::StartPage(QWidget* parent)
     : QWidget(parent)
     , m_recent(new QListWidget(this))
@@ -46,20 +50,33 @@ StartPage::StartPage(QWidget* parent)
     row->addStretch(1);
     connect(choose, &QPushButton::clicked, this, &StartPage::chooserRequested);
     connect(m_recent, &QListWidget::itemActivated, this, [this](const QListWidgetItem* item) {
-        emit folderChosen(item->text());
+        emit folderChosen(item->data(kFolderRole).toString());
     });
     connect(m_recent, &QListWidget::itemClicked, this, [this](const QListWidgetItem* item) {
-        emit folderChosen(item->text());
+        emit folderChosen(item->data(kFolderRole).toString());
     });
 }
 
 void StartPage::setRecent(const QStringList& folders)
 {
     m_recent->clear();
-    m_recent->addItems(folders);
+    for (const QString& folder : folders) {
+        auto* item = new QListWidgetItem(folder, m_recent);
+        item->setData(kFolderRole, folder);
+    }
     if (folders.isEmpty()) {
         auto* empty = new QListWidgetItem(tr("None yet"), m_recent);
         empty->setFlags(Qt::NoItemFlags);
+    }
+}
+
+void StartPage::setLeft(const QString& folder, const QString& words)
+{
+    for (int row = 0; row < m_recent->count(); ++row) {
+        QListWidgetItem* const item = m_recent->item(row);
+        if (item->data(kFolderRole).toString() == folder) {
+            item->setText(words.isEmpty() ? folder : tr("%1 · %2").arg(folder, words));
+        }
     }
 }
 }  // namespace rope

@@ -14,6 +14,8 @@ class StartPage final : public QWidget
 public:
     explicit StartPage(QWidget* parent);
     void setRecent(const QStringList& folders);
+    /// Says what was left in a recent repository: "a splice is open".
+    void setLeft(const QString& folder, const QString& words);
 
 signals:
     void folderChosen(const QString& folder);

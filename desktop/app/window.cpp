@@ -58,6 +58,7 @@ Window::Window(QWidget* parent)
     , m_record(new RecordStation(this))
     , m_hints(new KeyHints(this))
     , m_fetch(makeButton(tr("Fetch"), "fetchButton", ButtonRole::plain, this))
+    , m_recentLooks(1, this)
 {
     setObjectName(QStringLiteral("mainWindow"));
     setWindowTitle(tr("Rope Splice"));
@@ -93,6 +94,7 @@ Window::Window(QWidget* parent)
     m_resolve->splitter()->restoreState(
         settings.value(QStringLiteral("window/resolveSplitter")).toByteArray());
     m_startPage->setRecent(recentFolders());
+    lookIntoRecent();
     rememberFolder({});
     enableActions();
     m_stations->setCurrentWidget(m_startPage);
@@ -206,7 +208,34 @@ void Window::openRepository(const QString& folder)
         return;
     }
     m_notice->dismiss();
+    m_recentLooks.supersede();
     m_place->open(QDir(folder).absolutePath());
+}
+
+void Window::lookIntoRecent()
+{
+    for (const QString& folder : recentFolders()) {
+        m_recentLooks.run(
+            [folder](const std::stop_token& stop) -> Result<LeftInPlace> {
+                if (stop.stop_requested()) {
+                    return Error{ErrorCode::cancelled, {}, {}};
+                }
+                return leftIn({folder.toStdString(), {}});
+            },
+            [this, folder](const Result<LeftInPlace>& left) {
+                if (!left) {
+                    return;  // it may be gone; opening it says so
+                }
+                QStringList words;
+                if (left->open > 0) {
+                    words << tr("a splice is open");
+                }
+                if (left->putAway > 0) {
+                    words << tr("%1 put away").arg(countOf(left->putAway, "splice", "splices"));
+                }
+                m_startPage->setLeft(folder, words.join(QStringLiteral(" · ")));
+            });
+    }
 }
 
 void Window::chooseFolder()

@@ -47,6 +47,7 @@ private:
     void goTo(Station station);
     void primaryAction();
     void chooseFolder();
+    void lookIntoRecent();
     void onOpened(const FoundPlace& found);
     void onFactsChanged(const FactsChange& change);
     void onFetched(const Fetched& fetched);
@@ -84,6 +85,7 @@ private:
     QList<QAction*> m_spliceActions;  ///< Enabled while a splice is under way.
     Station m_station = Station::survey;
     QTimer m_messageTimer;  ///< A half-written message is stored when typing pauses.
+    BackgroundRunner m_recentLooks;  ///< What was left in the recent repositories.
     QTimer m_clock;         ///< "last asked 5 minutes ago" grows old by itself.
     QString m_progress;
     std::set<std::string> m_toldPrograms;  ///< Asked about already.

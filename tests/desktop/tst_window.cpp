@@ -865,6 +865,14 @@ void TestWindow::startingAnew_asksAboutEarlierDecisions()
     QVERIFY(WindowDriver::waitFor([&] { return open.driver.canStart(); }));
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(open.driver.notice().contains(QLatin1String("put away with decisions")));
+    {
+        // Another window's start page tells of it.
+        Window other;
+        const auto* recent = other.findChild<QListWidget*>(QStringLiteral("recentList"));
+        QVERIFY(WindowDriver::waitFor([&] {
+            return recent->item(0)->text().endsWith(QLatin1String("1 splice put away"));
+        }));
+    }
     open.driver.click("noticeSecondButton");  // start clean
     QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("resolveKnot"); }));
     QVERIFY(open.driver.status().startsWith(QLatin1String("1 still open")));
