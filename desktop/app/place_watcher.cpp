@@ -21,9 +21,13 @@ PlaceWatcher::PlaceWatcher(QObject* parent)
 
 void PlaceWatcher::watch(const QStringList& folders)
 {
+    if (folders == m_watched) {
+        return;
+    }
     if (const QStringList before = m_watcher.directories(); !before.isEmpty()) {
         m_watcher.removePaths(before);
     }
+    m_watched = folders;
     if (!folders.isEmpty()) {
         m_watcher.addPaths(folders);
         m_poll.start();

@@ -21,6 +21,7 @@ signals:
     void mayHaveChanged();
 
 private:
+    QStringList m_watched;
     QFileSystemWatcher m_watcher;
     QTimer m_pause;
     QTimer m_poll;
