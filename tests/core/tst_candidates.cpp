@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <set>
+#include <stop_token>
 
 using namespace rope;
 
@@ -46,6 +47,12 @@ private slots:
     void consequences_bothOfAnEditedLine_warnOfRepeat();
     void consequences_blockTwice_isNamed();
     void consequences_sideTaken_countsDroppedEdits();
+    void consequences_lostEdits_areCounted_data();
+    void consequences_lostEdits_areCounted();
+    void lineSplice_crlf_keepsIt();
+    void earlierText_isOfferedFirst_once();
+    void stop_givesWhatWasFound();
+    void kinds_tableIsWhole();
     void origins_lines_tellTheirSide();
     void originsAfterEdit_newLine_isByHand();
 };
@@ -197,7 +204,8 @@ void TestCandidates::candidates_systematicRewrite_reachesOurLines()
     QCOMPARE(rewrites.names.at("old_call"), std::string("new_call"));
     // Ours alone says what a rewritten call of its own should look like.
     const RegionTexts added{"", "old_call(7)\n", "more\n"};
-    const Candidate* const found = find(candidatesFor(added, rewrites), CandidateKind::rewrite);
+    const auto candidates = candidatesFor(added, rewrites);
+    const Candidate* const found = find(candidates, CandidateKind::rewrite);
     QVERIFY(found == nullptr || found->text.find("old_call") == std::string::npos);
     QCOMPARE(candidateText(CandidateKind::rewrite, added, rewrites).value_or(""),
              std::string("more\nnew_call(7)\n"));
@@ -302,6 +310,101 @@ void TestCandidates::originsAfterEdit_newLine_isByHand()
     const auto origins = originsAfterEdit("a\nb\n", before, "a\nnew\nb\n");
     QVERIFY(origins
             == (std::vector<LineOrigin>{LineOrigin::ours, LineOrigin::hand, LineOrigin::theirs}));
+}
+
+void TestCandidates::consequences_lostEdits_areCounted_data()
+{
+    QTest::addColumn<QByteArray>("side");
+    QTest::addColumn<QByteArray>("other");
+    QTest::addColumn<QByteArray>("result");
+    QTest::addColumn<int>("lost");
+    const auto row =
+        [](const char* name, const char* side, const char* other, const char* result, int lost) {
+            QTest::newRow(name) << QByteArray(side) << QByteArray(other) << QByteArray(result)
+                                << lost;
+        };
+    // The base is "alpha beta gamma\n".
+    row("both-kept",
+        "alpha BETA gamma\n",
+        "alpha beta gamma delta\n",
+        "alpha BETA gamma delta\n",
+        0);
+    row("word-missing",
+        "alpha BETA gamma\n",
+        "alpha beta gamma delta\n",
+        "alpha beta gamma delta\n",
+        1);
+    row("removal-undone",
+        "alpha gamma\n",
+        "alpha beta gamma delta\n",
+        "alpha beta gamma delta\n",
+        1);
+    row("removal-kept", "alpha gamma\n", "alpha beta gamma delta\n", "alpha gamma delta\n", 0);
+    row("two-of-two", "ALPHA beta GAMMA\n", "alpha beta gamma\n", "alpha beta gamma\n", 2);
+    row("one-of-two", "ALPHA beta GAMMA\n", "alpha beta gamma\n", "ALPHA beta gamma\n", 1);
+    row("other-removed-it-too", "alpha gamma\n", "alpha gamma\n", "alpha gamma\n", 0);
+    row("nothing-done", "alpha beta gamma\n", "alpha beta\n", "alpha beta\n", 0);
+}
+
+void TestCandidates::consequences_lostEdits_areCounted()
+{
+    QFETCH(QByteArray, side);
+    QFETCH(QByteArray, other);
+    QFETCH(QByteArray, result);
+    QFETCH(int, lost);
+    QCOMPARE(
+        lostEdits("alpha beta gamma\n", side.constData(), other.constData(), result.constData()),
+        lost);
+}
+
+void TestCandidates::lineSplice_crlf_keepsIt()
+{
+    // The last line has no end, and another one follows it in the splice.
+    const RegionTexts texts{"one\r\ntwo", "one\r\nTWO", "one\r\ntwo\r\nthree\r\n"};
+    for (const Candidate& candidate : candidatesFor(texts)) {
+        for (std::size_t at = candidate.text.find('\n'); at != std::string::npos;
+             at = candidate.text.find('\n', at + 1)) {
+            QVERIFY2(at > 0 && candidate.text[at - 1] == '\r', candidate.text.c_str());
+        }
+    }
+}
+
+void TestCandidates::earlierText_isOfferedFirst_once()
+{
+    const RegionTexts texts{"b\n", "o\n", "t\n"};
+    const auto candidates = candidatesFor(texts, {}, "written before\n");
+    QCOMPARE(candidates.front().kind, CandidateKind::earlierDecision);
+    QCOMPARE(candidates.front().text, std::string("written before\n"));
+    // Where it is what a side has, it is not told twice.
+    const auto same = candidatesFor(texts, {}, "o\n");
+    QCOMPARE(std::count_if(same.begin(), same.end(), [](const auto& c) { return c.text == "o\n"; }),
+             1);
+    QVERIFY(!candidateText(CandidateKind::earlierDecision, texts).has_value());
+}
+
+void TestCandidates::stop_givesWhatWasFound()
+{
+    std::stop_source stop;
+    stop.request_stop();
+    const RegionTexts texts{"b\n", "o\n", "t\n"};
+    QVERIFY(candidatesFor(texts, {}, {}, stop.get_token()).empty());
+    QCOMPARE(candidatesFor(texts, {}, "kept\n", stop.get_token()).size(), std::size_t{1});
+}
+
+void TestCandidates::kinds_tableIsWhole()
+{
+    std::set<std::string_view> names;
+    for (int i = 0; i <= static_cast<int>(kLastCandidateKind); ++i) {
+        const auto kind = static_cast<CandidateKind>(i);
+        QVERIFY(candidateKindNamed(nameOf(kind)) == kind);
+        const QByteArray label(labelInEnglish(kind));
+        QVERIFY(label.size() > 3 && label.front() >= 'A' && label.front() <= 'Z');
+        names.insert(nameOf(kind));
+    }
+    QCOMPARE(names.size(), static_cast<std::size_t>(kLastCandidateKind) + 1);
+    QVERIFY(!candidateKindNamed("own").has_value());
+    QVERIFY(compositionOf(CandidateKind::wordSplice) == Composition::composed);
+    QVERIFY(compositionOf(CandidateKind::greater) == Composition::oneText);
 }
 
 QTEST_GUILESS_MAIN(TestCandidates)

@@ -26,6 +26,10 @@ private slots:
     void commit_signedMessage_isRead();
     void link_parents_areRead();
     void status_allRecords_areRead();
+    void status_remarks_arePassedOver();
+    void checkedOut_namesGitRefuses_data();
+    void checkedOut_namesGitRefuses();
+    void signature_zone_isKept();
 };
 
 void TestGitParsers::tree_eachKind_isRead()
@@ -130,6 +134,52 @@ void TestGitParsers::status_allRecords_areRead()
     QCOMPARE(files->at(2).path, std::string("clash"));
     QVERIFY(files->at(3).isUntracked);
     QCOMPARE(files->at(3).path, std::string("line\nbreak"));
+}
+
+void TestGitParsers::status_remarks_arePassedOver()
+{
+    const std::string nul(1, '\0');
+    const auto files = parseStatus("# branch.head main" + nul + "# stash 1" + nul + "? new" + nul);
+    QVERIFY(files.has_value());
+    QCOMPARE(files->size(), std::size_t{1});
+    QCOMPARE(files->front().path, std::string("new"));
+}
+
+void TestGitParsers::checkedOut_namesGitRefuses_data()
+{
+    QTest::addColumn<QByteArray>("path");
+    QTest::addColumn<bool>("isCheckedOutByGit");
+    const auto row = [](const QByteArray& path, bool isGood) {
+        QTest::newRow(path.left(30).constData()) << path << isGood;
+    };
+    row("src/main.cpp", true);
+    row(".gitignore", true);
+    row(".github/run", true);
+    row("git~10", true);
+    row("a/.git/config", false);
+    row(".GIT/x", false);
+    row("sub/git~1", false);
+    row("GIT~1", false);
+    row(".git ", false);
+    row(".git. . ", false);
+    row(".git::$INDEX_ALLOCATION", false);
+    row(".git\\config", false);
+    row("x/" + QByteArray(255, 'n'), true);
+    row("x/" + QByteArray(256, 'n'), false);
+}
+
+void TestGitParsers::checkedOut_namesGitRefuses()
+{
+    QFETCH(QByteArray, path);
+    QFETCH(bool, isCheckedOutByGit);
+    QCOMPARE(isCheckedOut(path.toStdString()), isCheckedOutByGit);
+}
+
+void TestGitParsers::signature_zone_isKept()
+{
+    QCOMPARE(parseSignature("Priya <p@slackwater.example> 1700000000 +0530\n")->zone,
+             std::string("+0530"));
+    QCOMPARE(parseSignature("Priya <p@slackwater.example> 1700000000")->zone, std::string("+0000"));
 }
 
 QTEST_GUILESS_MAIN(TestGitParsers)

@@ -6,6 +6,7 @@
 #include "desktop/widgets/rope_chart_layout.h"
 #include "desktop/wording/describe_error.h"
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/obstacles.h"
 #include "desktop/wording/relative_time.h"
 
 #include <QSet>
@@ -61,6 +62,11 @@ private slots:
     void chartLayout_manyCommits_newestKeepKnots();
     void chartLayout_point_findsItsKnot();
     void strip_marks_stayInside();
+    void obstacles_eachHasASentence();
+    void asked_theOldestRemoteCounts();
+    void arrivals_sayWhoSentWhat();
+    void subject_tooLong_isCutBetweenCharacters();
+    void lostDecisions_sayWhy();
 };
 
 void TestWording::describe_everyCode_hasASentence()
@@ -283,6 +289,95 @@ void TestWording::incomingCommits_equalChange_isSaid()
     QCOMPARE(table.model()->index(0, 1).data().toString(),
              QStringLiteral("Mend the sluice · already in ours as ccccccc"));
     QCOMPARE(table.model()->index(1, 1).data().toString(), QStringLiteral("Mend the sluice"));
+}
+
+void TestWording::obstacles_eachHasASentence()
+{
+    Standing standing{"refs/heads/main", "main", *ObjectId::fromHex(std::string(40, 'a')), true};
+    QVERIFY(obstacleToRecording(standing, UnfinishedWork::none).isEmpty());
+    QVERIFY(obstacleToRecording(standing, UnfinishedWork::rebase)
+                .contains(QLatin1String("command line")));
+    Standing bare = standing;
+    bare.hasWorkingTree = false;
+    QVERIFY(obstacleToRecording(bare, UnfinishedWork::none).contains(QLatin1String("bare")));
+    Standing detached = standing;
+    detached.ref.clear();
+    QVERIFY(
+        obstacleToRecording(detached, UnfinishedWork::none).contains(QLatin1String("no branch")));
+    Forecast forecast;
+    forecast.divergence.relation = Relation::diverged;
+    QVERIFY(obstacleToSplicing(forecast).isEmpty());
+    for (const Relation relation :
+         {Relation::same, Relation::oursAhead, Relation::theirsAhead, Relation::unrelated}) {
+        forecast.divergence.relation = relation;
+        QVERIFY(obstacleToSplicing(forecast).endsWith(QLatin1Char('.')));
+    }
+    QVERIFY(obstacleOfUncommitted({{"untracked", true}}).isEmpty());
+    const QString named = obstacleOfUncommitted(
+        {{"a", false}, {"b", false}, {"c", false}, {"d", false}, {"e", false}, {"new", true}});
+    QVERIFY2(named.contains(QLatin1String("a, b, c and 2 more")), qPrintable(named));
+}
+
+void TestWording::asked_theOldestRemoteCounts()
+{
+    SurveyFacts facts;
+    QVERIFY(askedInWords(facts, 1000).startsWith(QLatin1String("no remote")));
+    facts.remotes = {"origin"};
+    QCOMPARE(askedInWords(facts, 1000), QStringLiteral("origin was never asked from here"));
+    facts.lastAsked["origin"] = 100'000;
+    QCOMPARE(askedInWords(facts, 100'010), QStringLiteral("origin last asked just now"));
+    QVERIFY(askedInWords(facts, 107'500).contains(QLatin1String("2 hours ago")));
+    facts.remotes.emplace_back("upstream");
+    QCOMPARE(askedInWords(facts, 107'500), QStringLiteral("upstream was never asked from here"));
+    facts.lastAsked["upstream"] = 107'400;
+    QVERIFY(
+        askedInWords(facts, 107'500).contains(QLatin1String("the remotes last asked 2 hours ago")));
+    QCOMPARE(exactAskedInWords(facts).count(QLatin1Char('\n')), qsizetype{1});
+}
+
+void TestWording::arrivals_sayWhoSentWhat()
+{
+    QCOMPARE(arrivalsInWords({}), QStringLiteral("Nothing new arrived."));
+    QCOMPARE(arrivalsInWords({{"origin/main", 1, {"Priya"}, false, false}}),
+             QStringLiteral("origin/main: 1 commit by Priya."));
+    QCOMPARE(arrivalsInWords({{"origin/main", 3, {"Priya", "Jonas", "Isa"}, false, true}}),
+             QStringLiteral(
+                 "origin/main: 3 commits by Priya, Jonas and Isa, and it was rewritten: commits "
+                 "that you had are gone from it."));
+    const Arrival arrival{"x", 1, {}, true, false};
+    QVERIFY(arrivalsInWords({arrival, arrival, arrival, arrival, arrival})
+                .endsWith(QLatin1String("2 more branches changed.")));
+    QVERIFY(arrivalsInWords({arrival}).startsWith(QLatin1String("x is new")));
+}
+
+void TestWording::subject_tooLong_isCutBetweenCharacters()
+{
+    Commit commit;
+    commit.message = "short\nbody\n";
+    QCOMPARE(shownSubject(commit), QStringLiteral("short"));
+    for (const int length : {399, 400, 401, 402, 403}) {
+        commit.message =
+            std::string(static_cast<std::size_t>(length) - 3, 'x') + "\xe2\x82\xac\xe2\x82\xac\n";
+        const QString subject = shownSubject(commit);
+        QVERIFY(!subject.contains(QChar(QChar::ReplacementCharacter)));
+        QVERIFY(subject.endsWith(QStringLiteral("…")) || subject.endsWith(QChar(0x20ac)));
+    }
+    QCOMPARE(shownPath("a\xc2\x9b"
+                       "b\xe2\x80\xae"
+                       "c\x7f"),
+             QStringLiteral("a\u25c6b\u25c6c\u25c6"));
+}
+
+void TestWording::lostDecisions_sayWhy()
+{
+    QSet<QString> sentences;
+    for (const NoPlace reason :
+         {NoPlace::fileGone, NoPlace::regionGone, NoPlace::answerNotOffered, NoPlace::clashes}) {
+        const QString words = lostInWords({{"plan.txt", "key", {true, "own", "x"}, 0, {}}, reason});
+        QVERIFY(words.startsWith(QLatin1String("plan.txt (by hand): ")));
+        sentences << words;
+    }
+    QCOMPARE(sentences.size(), 4);
 }
 
 QTEST_MAIN(TestWording)
