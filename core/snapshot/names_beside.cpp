@@ -30,14 +30,17 @@ Result<NameBeside> NamesBeside::make(const RepoPath& path, Side side)
     NameBeside made;
     for (int count = 1; made.path.empty(); ++count) {
         const std::string number = count == 1 ? std::string() : "-" + std::to_string(count);
-        const RepoPath name =
-            path.substr(0, extension) + "." + word + number + path.substr(extension);
+        RepoPath name = path.substr(0, extension);
+        name.append(".").append(word).append(number).append(path, extension);
         TRY_ASSIGN(const bool isGood, isFree(name));
         made.path = isGood ? name : RepoPath();
     }
     for (int count = 0; made.gitName.empty(); ++count) {
-        const RepoPath name =
-            path + "~" + word + (count == 0 ? std::string() : "_" + std::to_string(count));
+        RepoPath name = path;
+        name.append("~").append(word);
+        if (count > 0) {
+            name.append("_").append(std::to_string(count));
+        }
         TRY_ASSIGN(const bool isGood, isFree(name));
         made.gitName = isGood ? name : RepoPath();
     }

@@ -91,6 +91,7 @@ private:
     Status readSizes(const std::vector<Loose*>& files)
     {
         std::vector<ObjectId> ids;
+        ids.reserve(files.size());
         for (const Loose* file : files) {
             ids.push_back(file->version.id);
         }
