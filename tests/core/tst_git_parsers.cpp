@@ -154,7 +154,7 @@ void TestGitParsers::checkedOut_namesGitRefuses_data()
     };
     row("src/main.cpp", true);
     row(".gitignore", true);
-    row(".github/run", true);
+    row(".gitting/run", true);
     row("git~10", true);
     row("a/.git/config", false);
     row(".GIT/x", false);
