@@ -107,6 +107,7 @@ private slots:
     void record_hookRefuses_undoesAll_data();
     void record_hookRefuses_undoesAll();
     void record_hookStagesMore_isRecorded();
+    void record_hookStagesAndRefuses_isUnstaged();
     void record_obstacles_changeNothing_data();
     void record_obstacles_changeNothing();
     void record_diskFull_changesNothing();
@@ -274,6 +275,23 @@ void TestRecorder::record_hookStagesMore_isRecorded()
     QVERIFY(bench.record().hasValue());
     QCOMPARE(scratch.git("show HEAD:stamp.txt"), QByteArray("stamp"));
     QVERIFY(isClean(scratch));
+}
+
+void TestRecorder::record_hookStagesAndRefuses_isUnstaged()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    scratch.addHook("pre-merge-commit",
+                    "echo stamp > stamp.txt; echo more >> keep.txt; git add stamp.txt keep.txt; exit 1");
+    const Bench bench = decided(scratch.path());
+    const auto refused = bench.record();
+    QVERIFY(!refused);
+    QCOMPARE(refused.error().reason, Reason::hookRefused);
+    QVERIFY(refused.error().detail.find("keep.txt, stamp.txt") != std::string::npos);
+    // What the hook wrote stays, as no part of the next commit.
+    QCOMPARE(scratch.git("diff --cached --name-only"), QByteArray());
+    QCOMPARE(scratch.git("status --porcelain -- stamp.txt"), QByteArray("?? stamp.txt"));
+    QCOMPARE(scratch.git("diff --name-only"), QByteArray("keep.txt"));
 }
 
 void TestRecorder::record_obstacles_changeNothing_data()

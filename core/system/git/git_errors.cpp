@@ -3,6 +3,15 @@
 #include "core/system/git/git_errors.h"
 
 namespace rope {
+std::string listOf(const std::vector<RepoPath>& paths)
+{
+    std::string names;
+    for (const RepoPath& path : paths) {
+        names += (names.empty() ? "" : ", ") + path;
+    }
+    return names;
+}
+
 std::string withoutLineEnd(std::string text)
 {
     while (text.ends_with('\n')) {

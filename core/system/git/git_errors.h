@@ -2,13 +2,18 @@
 #pragma once
 
 #include "core/base/result.h"
+#include "core/system/types.h"
 
 #include <string>
 #include <string_view>
+#include <vector>
 
 namespace rope {
 /// What git's complaint about writing means, when it says which of a few common things happened.
 [[nodiscard]] Error writingError(std::string subject, std::string detail);
+
+/// The paths an error is about, as its subject: one after another, with commas.
+[[nodiscard]] std::string listOf(const std::vector<RepoPath>& paths);
 
 [[nodiscard]] std::string withoutLineEnd(std::string text);
 

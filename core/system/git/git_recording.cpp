@@ -57,15 +57,6 @@ const char* inWords(GitStep step)
     return "";
 }
 
-std::string listOf(const std::vector<RepoPath>& paths)
-{
-    std::string names;
-    for (const RepoPath& path : paths) {
-        names += (names.empty() ? "" : ", ") + path;
-    }
-    return names;
-}
-
 /// The tree of a commit.
 Result<ObjectId> treeOf(GitPlace& place, const ObjectId& commit)
 {
@@ -358,10 +349,13 @@ private:
     {
         // Going back must not depend on a full disk taking one more note.
         (void)enter(GitStep::undoing);
+        std::vector<RepoPath> unstaged;
         auto undone = [&]() -> Result<std::vector<RepoPath>> {
             TRY_ASSIGN(const Standing standing, m_place.standing());
             TRY_ASSIGN(const ObjectId target, treeOf(m_place, standing.tip));
-            return m_files.goBack(m_state, target, Strangers::setAside);
+            TRY_ASSIGN(auto aside, m_files.goBack(m_state, target, Strangers::setAside));
+            TRY_ASSIGN(unstaged, m_files.unstageOthers(target));
+            return aside;
         }();
         if (!undone) {
             Error left = std::move(undone).error();
@@ -370,6 +364,11 @@ private:
         if (!undone->empty()) {
             error.detail += "\nChanged while hooks ran, and kept in the folder set-aside of "
                             + m_place.gitFolder() + "/rope-splice: " + listOf(*undone);
+        }
+        if (!unstaged.empty()) {
+            error.detail += "\nStaged while hooks ran, and no longer staged; the files stay as they "
+                            "are: "
+                            + listOf(unstaged);
         }
         if (error.reason == Reason::none && error.code == ErrorCode::stale) {
             error.reason = Reason::inTheWay;

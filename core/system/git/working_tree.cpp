@@ -48,15 +48,6 @@ std::string quotedPath(const RepoPath& path)
     return quoted + "\"";
 }
 
-std::string joinedNames(const std::vector<RepoPath>& paths)
-{
-    std::string names;
-    for (const RepoPath& path : paths) {
-        names += (names.empty() ? "" : ", ") + path;
-    }
-    return names;
-}
-
 std::string nulSeparated(const std::vector<RepoPath>& paths)
 {
     std::string list;
@@ -193,18 +184,16 @@ Result<PathsBefore> WorkingTree::lookBefore(const std::vector<FileChange>& chang
     if (!inTheWay.empty()) {
         std::sort(inTheWay.begin(), inTheWay.end());
         inTheWay.erase(std::unique(inTheWay.begin(), inTheWay.end()), inTheWay.end());
-        return Error{ErrorCode::stale, joinedNames(inTheWay), {}, Reason::inTheWay};
+        return Error{ErrorCode::stale, listOf(inTheWay), {}, Reason::inTheWay};
     }
     return before;
 }
 
 Status WorkingTree::bring(const ObjectId& from, const ObjectId& to)
 {
+    TRY(refreshIndex());
     GitRunOptions options;
     options.purpose = RunFor::acting;
-    TRY_ASSIGN(const GitOutput refreshed,
-               m_place.git().run({"update-index", "-q", "--refresh"}, options));
-    (void)refreshed;  // it only says which files differ; read-tree judges these itself
     TRY_ASSIGN(const GitOutput read,
                m_place.git().run({"read-tree", "-m", "-u", from.hex(), to.hex()}, options));
     return read.exitCode == 0 ? ok() : writingError(m_place.root(), read.err);
@@ -403,12 +392,32 @@ WorkingTree::goBack(const RecordingState& state, const ObjectId& target, Strange
     TRY(writeIndex(paths, target));
     TRY(writeFiles(paths, state.before));
     TRY(restoreMarks(state.before));
-    GitRunOptions options;
-    options.purpose = RunFor::acting;
-    TRY_ASSIGN(const GitOutput refreshed,
-               m_place.git().run({"update-index", "-q", "--refresh"}, options));
-    (void)refreshed;  // it only says which files differ
+    TRY(refreshIndex());
     return kept;
+}
+
+Result<std::vector<RepoPath>> WorkingTree::unstageOthers(const ObjectId& target)
+{
+    std::vector<RepoPath> paths;
+    const auto staged = stagedTree();
+    if (!staged) {
+        return paths;  // something else is half-done in the index, and not by us
+    }
+    TRY_ASSIGN(const auto others, treeDifference(m_place, target, *staged));
+    const std::string nobody(target.hex().size(), '0');
+    std::string request;
+    for (const FileChange& change : others) {
+        paths.push_back(change.path);
+        request += change.before ? std::string(modeOf(change.before->kind)) + " "
+                                       + change.before->id.hex()
+                                 : "0 " + nobody;
+        request.append(1, '\t').append(change.path).append(1, '\0');
+    }
+    if (!request.empty()) {
+        TRY(updateIndex(request));
+        TRY(refreshIndex());
+    }
+    return paths;
 }
 
 void WorkingTree::removeEmptyFolders(const RepoPath& above) const
@@ -500,12 +509,30 @@ Status WorkingTree::writeIndex(const TouchedPaths& paths, const ObjectId& target
     if (request.empty()) {
         return ok();
     }
+    return updateIndex(request);
+}
+
+Status WorkingTree::updateIndex(const std::string& request)
+{
+    GitRunOptions options;
     options.input = request;
+    options.purpose = RunFor::acting;
     TRY_ASSIGN(
         const GitOutput updated,
         m_place.git().run({"update-index", "--add", "--remove", "--replace", "-z", "--index-info"},
                           options));
     return updated.exitCode == 0 ? ok() : writingError("update-index", updated.err);
+}
+
+/// Lets git look at the files again. It only says which ones differ, which is no failure.
+Status WorkingTree::refreshIndex()
+{
+    GitRunOptions options;
+    options.purpose = RunFor::acting;
+    TRY_ASSIGN(const GitOutput refreshed,
+               m_place.git().run({"update-index", "-q", "--refresh"}, options));
+    (void)refreshed;
+    return ok();
 }
 
 Status WorkingTree::writeFiles(const TouchedPaths& paths, const PathsBefore& before)

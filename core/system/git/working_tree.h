@@ -39,6 +39,10 @@ public:
     Result<std::vector<RepoPath>>
     goBack(const RecordingState& state, const ObjectId& target, Strangers strangers);
 
+    /// Takes whatever else differs from `target` out of the index again, as after goBack(), and gives
+    /// its paths. Their files stay as they are. REQUIRES: the index held nothing else at first
+    Result<std::vector<RepoPath>> unstageOthers(const ObjectId& target);
+
     /// Removes the lock file of a git that was killed while it wrote our index, if it is certain that
     /// nobody works here: it is no older than `since` and no git process stands in this repository.
     void removeLeftLock(std::int64_t since);
@@ -77,6 +81,8 @@ private:
     Status removeLeftovers(const TouchedPaths& paths, const PathsBefore& before);
     [[nodiscard]] Result<std::map<RepoPath, std::string>> indexEntries() const;
     Status writeIndex(const TouchedPaths& paths, const ObjectId& target);
+    Status updateIndex(const std::string& request);
+    Status refreshIndex();
     Status writeFiles(const TouchedPaths& paths, const PathsBefore& before);
     Status restoreMarks(const PathsBefore& before);
     void removeEmptyFolders(const RepoPath& above) const;
