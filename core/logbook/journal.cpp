@@ -293,6 +293,21 @@ Result<std::optional<JournalEntry>> Journal::splice(const std::string& id)
     return entries.empty() ? std::optional<JournalEntry>{} : std::optional(entries.front());
 }
 
+Status Journal::checkLineIsFree(const std::string& line,
+                                const std::string& lineName,
+                                const std::string& except)
+{
+    for (const SpliceState state : {SpliceState::open, SpliceState::recording}) {
+        TRY_ASSIGN(const auto entries, splices(state));
+        for (const JournalEntry& other : entries) {
+            if (other.plan.oursRef == line && other.plan.id != except) {
+                return Error{ErrorCode::busy, lineName, {}, Reason::spliceOpen};
+            }
+        }
+    }
+    return ok();
+}
+
 Result<std::set<std::string>> Journal::carriedOn()
 {
     QSqlQuery query(QSqlDatabase::database(m_connection));

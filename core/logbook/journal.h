@@ -75,6 +75,11 @@ public:
     Result<std::vector<JournalEntry>> splices(SpliceState state);
     /// Nothing when it is not known.
     Result<std::optional<JournalEntry>> splice(const std::string& id);
+    /// One line of work, one splice at a time. Errors: `busy` (Reason::spliceOpen, subject `lineName`)
+    /// while another than `except` is open or being recorded there.
+    Status checkLineIsFree(const std::string& line,
+                           const std::string& lineName,
+                           const std::string& except = {});
     /// Ids of the splices that another one carries on.
     Result<std::set<std::string>> carriedOn();
     Result<std::vector<JournalLeg>> legs(const std::string& splice);

@@ -58,14 +58,8 @@ int joinInto(Place& place, Journal& journal, const JoinRequest& request)
     if (const QString obstacle = obstacleToRecording(*standing, *unfinished); !obstacle.isEmpty()) {
         return printSentence(obstacle.toStdString());
     }
-    const auto open = journal.splices(SpliceState::open);
-    if (!open) {
-        return printError(open.error());
-    }
-    for (const JournalEntry& entry : *open) {
-        if (entry.plan.oursRef == standing->ref) {
-            return printError({ErrorCode::busy, entry.plan.oursName, {}, Reason::spliceOpen});
-        }
+    if (const auto free = journal.checkLineIsFree(standing->ref, standing->name); !free) {
+        return printError(free.error());
     }
     const auto theirs = place.resolveCommit(request.theirs);
     if (!theirs) {

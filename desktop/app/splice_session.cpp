@@ -177,75 +177,68 @@ void SpliceSession::start(const std::string& theirsRef,
     begin(std::move(entry), survey, follows);
 }
 
-/// One branch, one splice at a time: whatever another window or command has under way here.
-Status SpliceSession::checkNoOtherOpen(const SplicePlan& plan, const std::string& follows)
-{
-    for (const SpliceState state : {SpliceState::open, SpliceState::recording}) {
-        TRY_ASSIGN(const auto entries, m_journal->splices(state));
-        for (const JournalEntry& other : entries) {
-            if (other.plan.oursRef == plan.oursRef && other.plan.id != follows) {
-                return Error{ErrorCode::busy, plan.oursName, {}, Reason::spliceOpen};
-            }
-        }
-    }
-    return ok();
-}
-
 void SpliceSession::begin(JournalEntry entry,
                           const std::shared_ptr<const SurveyForecast>& survey,
                           const std::string& follows)
 {
-    if (const auto free = checkNoOtherOpen(entry.plan, follows); !free) {
+    const SplicePlan& plan = entry.plan;
+    if (const auto free = m_journal->checkLineIsFree(plan.oursRef, plan.oursName, follows); !free) {
         report(free);
         return;
     }
     m_isStarting = true;
     m_work.run([address = m_place.address(),
-                plan = entry.plan](const std::stop_token&) { return prepareSplice(address, plan); },
-               [this, entry, survey, follows](const Status& prepared) mutable {
+                plan](const std::stop_token&) { return prepareSplice(address, plan); },
+               [this, entry, survey, follows](const Status& prepared) {
                    m_isStarting = false;
-                   if (!prepared) {
+                   if (prepared) {
+                       beginPrepared(entry, survey, follows);
+                   } else {
                        report(prepared);
                        m_place.look();
-                       return;
                    }
-                   entry.startedAt = QDateTime::currentSecsSinceEpoch();
-                   entry.holder = m_holder;
-                   entry.follows = follows;
-                   Started started;
-                   std::vector<Decision> earlier;
-                   if (!follows.empty()) {
-                       const auto before = m_journal->splice(follows);
-                       auto decisions = m_journal->decisions(follows);
-                       if (before && *before && decisions) {
-                           entry.round = (*before)->round + 1;
-                           entry.message = (*before)->message;
-                           entry.place = (*before)->place;
-                           earlier = std::move(*decisions);
-                           started.isCarriedOn = true;
-                       }
-                   }
-                   if (const auto begun = m_journal->begin(entry, {legOf(survey->forecast.join)});
-                       !begun) {
-                       report(begun);
-                       return;
-                   }
-                   drop(Ended::elsewhere);
-                   auto splice = std::make_unique<Splice>(
-                       entry.plan, std::shared_ptr<const Forecast>(survey, &survey->forecast));
-                   started.carried = carryOver(earlier, *splice);
-                   splice->put(started.carried.placed);
-                   for (const OfferedText& offered : started.carried.offered) {
-                       splice->offerEarlier(offered.place, offered.text);
-                   }
-                   report(m_journal->storeDecisions(entry.plan.id, splice->decisions()));
-                   if (!follows.empty()) {
-                       report(m_journal->setState(follows, SpliceState::abandoned));
-                   }
-                   started.entry = entry;
-                   takeUp(std::move(splice), entry, survey);
-                   emit this->started(started);
                });
+}
+
+void SpliceSession::beginPrepared(JournalEntry entry,
+                                  const std::shared_ptr<const SurveyForecast>& survey,
+                                  const std::string& follows)
+{
+    entry.startedAt = QDateTime::currentSecsSinceEpoch();
+    entry.holder = m_holder;
+    entry.follows = follows;
+    Started started;
+    std::vector<Decision> earlier;
+    if (!follows.empty()) {
+        const auto before = m_journal->splice(follows);
+        auto decisions = m_journal->decisions(follows);
+        if (before && *before && decisions) {
+            entry.round = (*before)->round + 1;
+            entry.message = (*before)->message;
+            entry.place = (*before)->place;
+            earlier = std::move(*decisions);
+            started.isCarriedOn = true;
+        }
+    }
+    if (const auto begun = m_journal->begin(entry, {legOf(survey->forecast.join)}); !begun) {
+        report(begun);
+        return;
+    }
+    drop(Ended::elsewhere);
+    auto splice = std::make_unique<Splice>(
+        entry.plan, std::shared_ptr<const Forecast>(survey, &survey->forecast));
+    started.carried = carryOver(earlier, *splice);
+    splice->put(started.carried.placed);
+    for (const OfferedText& offered : started.carried.offered) {
+        splice->offerEarlier(offered.place, offered.text);
+    }
+    report(m_journal->storeDecisions(entry.plan.id, splice->decisions()));
+    if (!follows.empty()) {
+        report(m_journal->setState(follows, SpliceState::abandoned));
+    }
+    started.entry = entry;
+    takeUp(std::move(splice), entry, survey);
+    emit this->started(started);
 }
 
 void SpliceSession::carryOn(const JournalEntry& entry)

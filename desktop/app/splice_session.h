@@ -77,10 +77,13 @@ private:
     void onFactsChanged();
     void watchHolder();
     void resume(const JournalEntry& entry);
-    [[nodiscard]] Status checkNoOtherOpen(const SplicePlan& plan, const std::string& follows);
     void begin(JournalEntry entry,
                const std::shared_ptr<const SurveyForecast>& survey,
                const std::string& follows);
+    /// Once the commits are kept alive: journals the splice, with what it carries over.
+    void beginPrepared(JournalEntry entry,
+                       const std::shared_ptr<const SurveyForecast>& survey,
+                       const std::string& follows);
     void takeUp(std::unique_ptr<Splice> splice,
                 const JournalEntry& entry,
                 std::shared_ptr<const SurveyForecast> survey);

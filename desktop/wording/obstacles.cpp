@@ -74,8 +74,7 @@ QString obstacleOfUncommitted(const std::vector<UncommittedFile>& files)
         return {};
     }
     return tr("Not committed yet: %1%2. Commit this work or set it aside before you record, so "
-              "that "
-              "nothing is lost.")
+              "that nothing is lost.")
         .arg(names.join(QStringLiteral(", ")), more > 0 ? tr(" and %1 more").arg(more) : QString());
 }
 

@@ -44,6 +44,7 @@ private slots:
     void open_unreadableFile_isSetAside();
     void open_newerVersion_isLeftAlone();
     void version1_isMigrated();
+    void line_hasOneSpliceAtATime();
     void forget_takesAllWithIt();
     void kill_afterStoring_losesNothing();
 };
@@ -185,6 +186,27 @@ void TestJournal::version1_isMigrated()
     QVERIFY(note.find("\"oursTree\":\"" + std::string(40, 'c')) != std::string::npos);
     QVERIFY(open(folder)->setAsideAs().empty());  // once is enough
     QCOMPARE(open(folder)->splices(SpliceState::open)->size(), std::size_t{1});
+}
+
+void TestJournal::line_hasOneSpliceAtATime()
+{
+    const QTemporaryDir folder;
+    const auto journal = open(folder);
+    const JournalEntry entry = entryAt(42);
+    const std::string& line = entry.plan.oursRef;
+    QVERIFY(journal->checkLineIsFree(line, "main"));
+    QVERIFY(journal->begin(entry));
+    for (const SpliceState state : {SpliceState::open, SpliceState::recording}) {
+        QVERIFY(journal->setState("one", state));
+        const auto taken = journal->checkLineIsFree(line, "main");
+        QVERIFY(!taken);
+        QCOMPARE(taken.error().reason, Reason::spliceOpen);
+        QCOMPARE(taken.error().subject, std::string("main"));
+        QVERIFY(journal->checkLineIsFree(line, "main", "one"));
+        QVERIFY(journal->checkLineIsFree(line + "-other", "other"));
+    }
+    QVERIFY(journal->setState("one", SpliceState::abandoned));
+    QVERIFY(journal->checkLineIsFree(line, "main"));
 }
 
 void TestJournal::forget_takesAllWithIt()

@@ -281,8 +281,9 @@ void TestRecorder::record_hookStagesAndRefuses_isUnstaged()
 {
     ScratchRepository scratch;
     test::makeDiverged(scratch);
-    scratch.addHook("pre-merge-commit",
-                    "echo stamp > stamp.txt; echo more >> keep.txt; git add stamp.txt keep.txt; exit 1");
+    scratch.addHook(
+        "pre-merge-commit",
+        "echo stamp > stamp.txt; echo more >> keep.txt; git add stamp.txt keep.txt; exit 1");
     const Bench bench = decided(scratch.path());
     const auto refused = bench.record();
     QVERIFY(!refused);
@@ -564,16 +565,7 @@ void TestRecorder::recover_branchWentOn_followsIt()
     test::makeDiverged(scratch);
     recordAndDie(scratch, kSteps[1]);
     // Somebody moved the branch from elsewhere meanwhile.
-    const QByteArray tree = scratch.git("rev-parse ours^{tree}");
-    const QByteArray commit = scratch.git(QStringList{QStringLiteral("commit-tree"),
-                                                      QString::fromLatin1(tree),
-                                                      QStringLiteral("-p"),
-                                                      QStringLiteral("ours"),
-                                                      QStringLiteral("-m"),
-                                                      QStringLiteral("later")});
-    scratch.git(QStringList{QStringLiteral("update-ref"),
-                            QStringLiteral("refs/heads/ours"),
-                            QString::fromLatin1(commit)});
+    const QByteArray commit = scratch.commitUpon("ours");
     QVERIFY(recoverIn(scratch.path()).hasValue());
     QVERIFY(isClean(scratch));
     QCOMPARE(scratch.git("rev-parse ours"), commit);

@@ -432,15 +432,7 @@ void TestCommandLine::forecast_namesGitRefuses_areAsked()
         scratch.git({QStringLiteral("mktree")}, "100644 blob " + blob + "\tgit~1\n");
     const QByteArray both = scratch.git("ls-tree theirs") + "\n040000 tree " + tree + "\tsub";
     const QByteArray whole = scratch.git({QStringLiteral("mktree")}, both + "\n");
-    const QByteArray commit = scratch.git(QStringList{QStringLiteral("commit-tree"),
-                                                      QString::fromLatin1(whole),
-                                                      QStringLiteral("-p"),
-                                                      QStringLiteral("theirs"),
-                                                      QStringLiteral("-m"),
-                                                      QStringLiteral("odd")});
-    scratch.git(QStringList{QStringLiteral("update-ref"),
-                            QStringLiteral("refs/heads/theirs"),
-                            QString::fromLatin1(commit)});
+    scratch.commitUpon("theirs", whole);
     const Ran ran = run(words("forecast ours theirs"), scratch.folder());
     QCOMPARE(ran.exitCode, 1);
     QVERIFY2(ran.out.contains("sub/git~1"), ran.out.constData());

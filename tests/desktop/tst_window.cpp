@@ -47,6 +47,12 @@ struct OpenWindow
         driver.press(Qt::Key_Return, Qt::ControlModifier);
         return WindowDriver::waitFor([this] { return driver.isAt("resolveKnot"); });
     }
+    /// The first candidate for the only region, then on to Record.
+    void decideAndGoToRecord()
+    {
+        driver.press(Qt::Key_1, Qt::AltModifier);
+        driver.press(Qt::Key_4, Qt::ControlModifier);
+    }
     [[nodiscard]] bool record()
     {
         driver.press(Qt::Key_4, Qt::ControlModifier);
@@ -157,8 +163,7 @@ void TestWindow::round_nothingChangesBeforeRecord()
     const QByteArray before = scratch.fingerprint();
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
-    open.driver.press(Qt::Key_1, Qt::AltModifier);
-    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    open.decideAndGoToRecord();
     QVERIFY(open.driver.isAt("recordKnot"));
     QCOMPARE(scratch.fingerprint(), before);
 }
@@ -330,8 +335,7 @@ void TestWindow::message_halfWritten_survives()
     {
         OpenWindow open(scratch.folder());
         QVERIFY(open.start());
-        open.driver.press(Qt::Key_1, Qt::AltModifier);
-        open.driver.press(Qt::Key_4, Qt::ControlModifier);
+        open.decideAndGoToRecord();
         open.driver.find<QPlainTextEdit>("messageEdit")
             .setPlainText(QStringLiteral("Half a message"));
         open.window.close();
@@ -350,8 +354,7 @@ void TestWindow::identity_missing_isAskedInPlace()
     scratch.git("config --unset user.email");
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
-    open.driver.press(Qt::Key_1, Qt::AltModifier);
-    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    open.decideAndGoToRecord();
     QVERIFY(!open.driver.find<QPushButton>("recordButton").isEnabled());
     open.driver.find<QLineEdit>("identityName").setText(QStringLiteral("Tao Lindqvist"));
     open.driver.find<QLineEdit>("identityEmail").setText(QStringLiteral("tao@slackwater.example"));
@@ -370,8 +373,7 @@ void TestWindow::hook_refusal_isShown()
     const QByteArray before = scratch.fingerprint();
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
-    open.driver.press(Qt::Key_1, Qt::AltModifier);
-    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    open.decideAndGoToRecord();
     open.driver.click("recordButton");
     QVERIFY(WindowDriver::waitFor(
         [&] { return open.driver.notice().contains(QLatin1String("commit-msg hook refused")); }));
@@ -669,8 +671,7 @@ void TestWindow::keys_actOnlyAtTheirStation()
     makeScene(scratch);
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
-    open.driver.press(Qt::Key_1, Qt::AltModifier);
-    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    open.decideAndGoToRecord();
     const QString decided = open.driver.find<QListWidget>("decisionList").item(0)->text();
     const QString message = open.driver.find<QPlainTextEdit>("messageEdit").toPlainText();
     open.driver.press(Qt::Key_2, Qt::AltModifier);
@@ -694,8 +695,7 @@ void TestWindow::recording_isFrozenAndCanBeStopped()
     const QByteArray before = scratch.fingerprint();
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
-    open.driver.press(Qt::Key_1, Qt::AltModifier);
-    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    open.decideAndGoToRecord();
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(WindowDriver::waitFor([&] { return QFile::exists(scratch.filePath(".git/in-hook")); }));
     // Neither keys nor clicks change what is being recorded, wherever one goes.
@@ -723,8 +723,7 @@ void TestWindow::closing_whileItRecords_waits()
                     "touch .git/in-hook; while [ ! -e .git/go-on ]; do sleep 0.1; done");
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
-    open.driver.press(Qt::Key_1, Qt::AltModifier);
-    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    open.decideAndGoToRecord();
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(WindowDriver::waitFor([&] { return QFile::exists(scratch.filePath(".git/in-hook")); }));
     QVERIFY(!open.window.close());
@@ -746,8 +745,7 @@ void TestWindow::opening_anotherWhileItRecords_isRefused()
                     "touch .git/in-hook; while [ ! -e .git/go-on ]; do sleep 0.1; done");
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
-    open.driver.press(Qt::Key_1, Qt::AltModifier);
-    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    open.decideAndGoToRecord();
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(WindowDriver::waitFor([&] { return QFile::exists(scratch.filePath(".git/in-hook")); }));
     open.window.openRepository(other.folder());
@@ -767,8 +765,7 @@ void TestWindow::uncommitted_allowsDeciding_notRecording()
     scratch.write("keep.txt", "edited and not committed\n");
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
-    open.driver.press(Qt::Key_1, Qt::AltModifier);
-    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    open.decideAndGoToRecord();
     QVERIFY(open.driver.text("recordObstacle").contains(QLatin1String("keep.txt")));
     QVERIFY(!open.driver.find<QPushButton>("recordButton").isEnabled());
     scratch.commit("committed elsewhere");
@@ -791,16 +788,7 @@ void TestWindow::arrivals_areNoticed()
     // Somebody fetches on the command line: theirs goes on.
     scratch.git("switch -q theirs");
     scratch.git("switch -q ours");
-    const QByteArray tree = scratch.git("rev-parse theirs^{tree}");
-    const QByteArray commit = scratch.git(QStringList{QStringLiteral("commit-tree"),
-                                                      QString::fromLatin1(tree),
-                                                      QStringLiteral("-p"),
-                                                      QStringLiteral("theirs"),
-                                                      QStringLiteral("-m"),
-                                                      QStringLiteral("later")});
-    scratch.git(QStringList{QStringLiteral("update-ref"),
-                            QStringLiteral("refs/heads/theirs"),
-                            QString::fromLatin1(commit)});
+    const QByteArray commit = scratch.commitUpon("theirs");
     QVERIFY(WindowDriver::waitFor(
         [&] { return open.driver.notice().contains(QLatin1String("Commits arrived on theirs")); }));
     open.driver.click("noticeActionButton");
@@ -869,9 +857,8 @@ void TestWindow::startingAnew_asksAboutEarlierDecisions()
         // Another window's start page tells of it.
         Window other;
         const auto* recent = other.findChild<QListWidget*>(QStringLiteral("recentList"));
-        QVERIFY(WindowDriver::waitFor([&] {
-            return recent->item(0)->text().endsWith(QLatin1String("1 splice put away"));
-        }));
+        QVERIFY(WindowDriver::waitFor(
+            [&] { return recent->item(0)->text().endsWith(QLatin1String("1 splice put away")); }));
     }
     open.driver.click("noticeSecondButton");  // start clean
     QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("resolveKnot"); }));

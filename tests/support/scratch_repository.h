@@ -104,6 +104,20 @@ public:
              QString::fromUtf8(message)});
         return git("rev-parse HEAD");
     }
+    /// Adds a commit to a branch as somebody else would, index and files untouched: with the branch's
+    /// own tree, unless one is given. Gives the commit's id.
+    QByteArray commitUpon(const char* branch, QByteArray tree = {})
+    {
+        const QByteArray name(branch);
+        if (tree.isEmpty()) {
+            tree = name + "^{tree}";
+        }
+        const QByteArray commitTree = "commit-tree " + tree + " -p " + name + " -m later";
+        const QByteArray id = git(commitTree.constData());
+        const QByteArray updateRef = "update-ref refs/heads/" + name + " " + id;
+        git(updateRef.constData());
+        return id;
+    }
     void addHook(const char* name, const QByteArray& script) const
     {
         const QByteArray path = QByteArray(".git/hooks/") + name;

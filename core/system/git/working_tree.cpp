@@ -408,9 +408,9 @@ Result<std::vector<RepoPath>> WorkingTree::unstageOthers(const ObjectId& target)
     std::string request;
     for (const FileChange& change : others) {
         paths.push_back(change.path);
-        request += change.before ? std::string(modeOf(change.before->kind)) + " "
-                                       + change.before->id.hex()
-                                 : "0 " + nobody;
+        request += change.before
+                       ? std::string(modeOf(change.before->kind)) + " " + change.before->id.hex()
+                       : "0 " + nobody;
         request.append(1, '\t').append(change.path).append(1, '\0');
     }
     if (!request.empty()) {
@@ -428,6 +428,25 @@ void WorkingTree::removeEmptyFolders(const RepoPath& above) const
         }
     }
 }
+
+namespace {
+
+/// Removes the folder and those below it, as far as they are empty.
+void removeEmptyTree(const std::string& top)
+{
+    std::vector<std::string> folders = {top};
+    std::error_code error;
+    for (const auto& entry : fs::recursive_directory_iterator(top, error)) {
+        if (entry.is_directory(error) && !entry.is_symlink(error)) {
+            folders.push_back(entry.path().string());
+        }
+    }
+    for (auto folder = folders.rbegin(); folder != folders.rend(); ++folder) {
+        (void)::rmdir(folder->c_str());  // refused while anything is in it: that is meant
+    }
+}
+
+}  // namespace
 
 Status WorkingTree::removeLeftovers(const TouchedPaths& paths, const PathsBefore& before)
 {
@@ -447,18 +466,7 @@ Status WorkingTree::removeLeftovers(const TouchedPaths& paths, const PathsBefore
         const bool isLeftFolder = path.present.shape == Shape::folder
                                   && (!path.target || path.target->kind != EntryKind::submodule);
         if (isLeftFolder) {
-            std::error_code error;
-            for (bool isEmpty = true; isEmpty;) {
-                isEmpty = false;
-                for (const auto& entry :
-                     fs::recursive_directory_iterator(fullPath(path.path), error)) {
-                    if (entry.is_directory(error) && fs::is_empty(entry.path(), error)) {
-                        isEmpty = fs::remove(entry.path(), error);
-                        break;
-                    }
-                }
-            }
-            (void)::rmdir(fullPath(path.path).c_str());
+            removeEmptyTree(fullPath(path.path));
         }
     }
     return ok();
@@ -491,7 +499,7 @@ Status WorkingTree::writeIndex(const TouchedPaths& paths, const ObjectId& target
         }
         return ok();
     }
-    const std::string nobody(target.hex().size(), '0');
+    const std::string removal = "0 " + std::string(target.hex().size(), '0');
     std::string gone;
     std::string there;
     for (const Touched& path : paths) {
@@ -502,8 +510,8 @@ Status WorkingTree::writeIndex(const TouchedPaths& paths, const ObjectId& target
         if (present == entries.end() ? wanted.empty() : present->second == wanted + " 0") {
             continue;
         }
-        const std::string name = "\t" + path.path + std::string(1, '\0');
-        (path.target ? there : gone) += (path.target ? wanted : "0 " + nobody) + name;
+        std::string& lines = path.target ? there : gone;
+        lines.append(path.target ? wanted : removal).append("\t").append(path.path).push_back('\0');
     }
     const std::string request = gone + there;  // what is gone makes room for what is there
     if (request.empty()) {
