@@ -41,30 +41,6 @@ Snapshot snapshotOf(const Commit& commit)
     return {commit.tree, commit.id.brief(), commit.author};
 }
 
-/// The base to join over, and what is special about it.
-struct Base
-{
-    Snapshot snapshot;
-    std::vector<TwinPaths> twins;
-};
-
-Result<Base> baseOf(Place& place,
-                    Overlay& snapshots,
-                    CommitGraph& graph,
-                    const std::vector<ObjectId>& bases,
-                    const std::optional<Commit>& newest,
-                    const std::shared_ptr<MergeRules>& rules,
-                    const ProgressSink& progress,
-                    const std::stop_token& stop)
-{
-    if (bases.size() > 1) {
-        TRY_ASSIGN(VirtualBase base,
-                   joinBases(place, snapshots, graph, bases, rules, progress, stop));
-        return Base{{base.tree, std::to_string(bases.size()) + " common ancestors", {}},
-                    std::move(base.twins)};
-    }
-    return newest ? Base{snapshotOf(*newest), {}} : Base{};
-}
 }  // namespace
 
 Result<Forecast> forecastJoin(Place& place,
@@ -107,12 +83,16 @@ Result<Forecast> forecastJoin(Place& place,
     }
     const auto rules = std::make_shared<MergeRules>();
     Overlay snapshots(place);
-    TRY_ASSIGN(Base base,
-               baseOf(place, snapshots, graph, bases, forecast.base, rules, progress, stop));
-    JoinInputs inputs{std::move(base.snapshot),
+    JoinInputs inputs{forecast.base ? snapshotOf(*forecast.base) : Snapshot{},
                       snapshotOf(forecast.ours),
                       snapshotOf(forecast.theirs),
-                      {true, true, std::move(base.twins), rules}};
+                      {true, true, {}, rules}};
+    if (bases.size() > 1) {
+        TRY_ASSIGN(VirtualBase base,
+                   joinBases(place, snapshots, graph, bases, rules, progress, stop));
+        inputs.base = {base.tree, std::to_string(bases.size()) + " common ancestors", {}};
+        inputs.options.twins = std::move(base.twins);
+    }
     TRY_ASSIGN(forecast.join, joinSnapshots(snapshots, std::move(inputs), progress, stop));
     TRY(settleSubmodules(place, forecast.join, stop));
     return forecast;

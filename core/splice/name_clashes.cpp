@@ -48,6 +48,7 @@ nameClashes(Snapshots& repository, const TreeJoin& join, const ObjectId& oursTre
     std::vector<Arrivals> level{std::move(root)};
     while (!level.empty()) {
         std::vector<ObjectId> ids;
+        ids.reserve(level.size());
         for (const Arrivals& folder : level) {
             ids.push_back(folder.tree);
         }

@@ -24,7 +24,7 @@ std::size_t SpliceFile::decidedCount() const
     return outcome->regionCount() + (outcome->question ? 1 : 0) - openCount();
 }
 
-Splice::Splice(SplicePlan plan, std::shared_ptr<const Forecast> forecast)
+Splice::Splice(SplicePlan plan, const std::shared_ptr<const Forecast>& forecast)
     : Splice(std::move(plan), forecast, {Leg(forecast, &forecast->join)})
 {
 }

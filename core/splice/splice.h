@@ -71,7 +71,7 @@ public:
     using DecisionSink = std::function<void(const std::vector<Decision>&)>;
 
     /// The splice of a forecast: one leg.
-    Splice(SplicePlan plan, std::shared_ptr<const Forecast> forecast);
+    Splice(SplicePlan plan, const std::shared_ptr<const Forecast>& forecast);
     /// REQUIRES: at least one leg
     Splice(SplicePlan plan, std::shared_ptr<const Forecast> forecast, std::vector<Leg> legs);
 

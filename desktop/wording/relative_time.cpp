@@ -10,7 +10,6 @@ namespace rope {
 namespace {
 constexpr std::int64_t kMinute = 60;
 constexpr std::int64_t kHour = 60 * kMinute;
-constexpr std::int64_t kDay = 24 * kHour;
 
 QString counted(const char* one, const char* many, std::int64_t count)
 {

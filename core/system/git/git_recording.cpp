@@ -366,9 +366,10 @@ private:
                             + m_place.gitFolder() + "/rope-splice: " + listOf(*undone);
         }
         if (!unstaged.empty()) {
-            error.detail += "\nStaged while hooks ran, and no longer staged; the files stay as they "
-                            "are: "
-                            + listOf(unstaged);
+            error.detail +=
+                "\nStaged while hooks ran, and no longer staged; the files stay as they "
+                "are: "
+                + listOf(unstaged);
         }
         if (error.reason == Reason::none && error.code == ErrorCode::stale) {
             error.reason = Reason::inTheWay;

@@ -34,7 +34,8 @@ QJsonArray inJson(const std::vector<RepoPath>& paths)
 std::vector<RepoPath> pathsFrom(const QJsonValue& value)
 {
     std::vector<RepoPath> paths;
-    for (const QJsonValue& path : value.toArray()) {
+    const QJsonArray array = value.toArray();
+    for (const QJsonValue path : array) {
         paths.push_back(fromJson(path));
     }
     return paths;
