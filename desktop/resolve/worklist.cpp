@@ -12,6 +12,8 @@
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace rope {
 namespace {
 class WorklistDelegate final : public QStyledItemDelegate
@@ -90,6 +92,16 @@ private:
 
 void WorklistModel::setRows(std::vector<WorklistRow> rows)
 {
+    const auto isSameThing = [](const WorklistRow& a, const WorklistRow& b) {
+        return a.kind == b.kind && a.place == b.place;
+    };
+    if (!rows.empty()
+        && std::equal(rows.begin(), rows.end(), m_rows.begin(), m_rows.end(), isSameThing)) {
+        // Only states differ: the view need not be laid out anew, which is slow for thousands.
+        m_rows = std::move(rows);
+        emit dataChanged(index(0), index(rowCount() - 1));
+        return;
+    }
     beginResetModel();
     m_rows = std::move(rows);
     endResetModel();

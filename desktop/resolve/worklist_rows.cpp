@@ -110,7 +110,7 @@ QString regionLabel(const RegionTexts& texts)
 {
     for (const std::string_view side : {texts.theirs, texts.ours, texts.base}) {
         for (const std::string_view line : splitLines(side)) {
-            const QString words = shown(line).simplified();
+            QString words = shown(line).simplified();
             if (words.size() > 2) {
                 return words;
             }

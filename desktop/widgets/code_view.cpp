@@ -11,6 +11,7 @@
 #include "desktop/wording/merge_words.h"
 
 #include <QHelpEvent>
+#include <QScrollBar>
 #include <QToolTip>
 #include <QVBoxLayout>
 #include <Qsci/qscicommand.h>
@@ -37,6 +38,29 @@ constexpr int kContextLines = 5;
 constexpr int kMostFollowedEdits = 32;  // before headings are laid anew as a whole
 constexpr std::size_t kHeadingPadding =
     240;  // blanks after a heading, so that its band spans the view
+
+/// While it lives, a scroll bar tells nobody of a new range; then once. Each heading that comes or goes
+/// changes it, and each telling lays the view out anew.
+class RangeHold
+{
+public:
+    explicit RangeHold(QScrollBar& bar)
+        : m_bar(bar)
+        , m_wasBlocked(bar.blockSignals(true))
+    {
+    }
+    ~RangeHold()
+    {
+        m_bar.blockSignals(m_wasBlocked);
+        emit m_bar.rangeChanged(m_bar.minimum(), m_bar.maximum());
+    }
+    RangeHold(const RangeHold&) = delete;
+    RangeHold& operator=(const RangeHold&) = delete;
+
+private:
+    QScrollBar& m_bar;
+    bool m_wasBlocked;
+};
 
 unsigned int strandMask()
 {
@@ -88,6 +112,10 @@ CodeView::CodeView(QWidget* parent)
         }
     }
     (void)send(QsciScintillaBase::SCI_ANNOTATIONSETVISIBLE, QsciScintillaBase::ANNOTATION_STANDARD);
+    // Told of text only: telling of thousands of marks and headings takes longer than setting them.
+    (void)send(QsciScintillaBase::SCI_SETMODEVENTMASK,
+               static_cast<unsigned long>(QsciScintillaBase::SC_MOD_INSERTTEXT
+                                          | QsciScintillaBase::SC_MOD_DELETETEXT));
     defineMarkers();
     m_editor->viewport()->installEventFilter(this);
     connect(m_editor,
@@ -167,8 +195,9 @@ void CodeView::setLineEnd(std::string_view bytes)
 void CodeView::setText(std::string_view bytes, const QString& fileName)
 {
     m_isSyncing = true;
+    const RangeHold hold(*m_editor->verticalScrollBar());
     (void)send(QsciScintillaBase::SCI_SETREADONLY, 0);
-    m_editor->clearAnnotations();
+    (void)send(QsciScintillaBase::SCI_ANNOTATIONCLEARALL);
     m_editor->markerDeleteAll();
     QsciLexer* const previous = m_editor->lexer();
     m_editor->setLexer(nullptr);
@@ -326,6 +355,7 @@ void CodeView::defineHeadingStyles()
 void CodeView::setHeadings(const std::vector<Heading>& headings)
 {
     m_isSyncing = true;
+    const RangeHold hold(*m_editor->verticalScrollBar());
     // A heading hangs below the line before it; several at one place share that line.
     std::map<int, std::pair<std::string, std::string>> byLine;  // text, and one style per byte
     for (const Heading& heading : headings) {
@@ -343,7 +373,7 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
         return text;
     };
     if (m_editsSinceHeadings > kMostFollowedEdits) {
-        m_editor->clearAnnotations();
+        (void)send(QsciScintillaBase::SCI_ANNOTATIONCLEARALL);
     }
     m_editsSinceHeadings = 0;
     for (const int line : m_headingLines) {

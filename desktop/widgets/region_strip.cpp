@@ -7,6 +7,7 @@
 #include <QPainter>
 
 #include <algorithm>
+#include <map>
 
 namespace rope {
 namespace {
@@ -43,14 +44,28 @@ void RegionStrip::paintEvent(QPaintEvent* event)
     painter.fillRect(rect(), theme().panel);
     painter.setPen(theme().rules);
     painter.drawLine(0, 0, 0, height());
+    // What is open is never hidden by what is decided beside it.
+    paintMarks(painter, event->rect(), false);
+    paintMarks(painter, event->rect(), true);
+}
+
+void RegionStrip::paintMarks(QPainter& painter, const QRect& part, bool areOpen) const
+{
+    std::map<Strand, QRect> last;  // of thousands of marks most fall on the place of the one before
     for (const StripMark& mark : m_marks) {
+        if ((mark.strand == Strand::open) != areOpen) {
+            continue;
+        }
         const QRect place = stripMarkRect(mark, m_lineCount, size());
-        if (place.intersects(event->rect())) {
-            paintStrand(painter, place, mark.strand);
-            if (mark.strand == Strand::open) {
-                painter.setPen(theme().openInk);
-                painter.drawRect(place.adjusted(0, 0, -1, -1));
-            }
+        QRect& before = last[mark.strand];
+        if (place == before || !place.intersects(part)) {
+            continue;
+        }
+        before = place;
+        paintStrand(painter, place, mark.strand);
+        if (areOpen) {
+            painter.setPen(theme().openInk);
+            painter.drawRect(place.adjusted(0, 0, -1, -1));
         }
     }
 }

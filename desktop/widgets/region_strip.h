@@ -36,6 +36,8 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
 
 private:
+    void paintMarks(QPainter& painter, const QRect& part, bool areOpen) const;
+
     std::vector<StripMark> m_marks;
     int m_lineCount = 1;
 };
