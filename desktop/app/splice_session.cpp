@@ -174,10 +174,10 @@ void SpliceSession::start(const std::string& theirsRef,
                   theirs->name,
                   survey->forecast.ours.id,
                   survey->forecast.theirs.id};
-    begin(std::move(entry), survey, follows);
+    begin(entry, survey, follows);
 }
 
-void SpliceSession::begin(JournalEntry entry,
+void SpliceSession::begin(const JournalEntry& entry,
                           const std::shared_ptr<const SurveyForecast>& survey,
                           const std::string& follows)
 {

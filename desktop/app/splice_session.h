@@ -77,7 +77,7 @@ private:
     void onFactsChanged();
     void watchHolder();
     void resume(const JournalEntry& entry);
-    void begin(JournalEntry entry,
+    void begin(const JournalEntry& entry,
                const std::shared_ptr<const SurveyForecast>& survey,
                const std::string& follows);
     /// Once the commits are kept alive: journals the splice, with what it carries over.

@@ -2,6 +2,7 @@
 // Tested by tst_window.cpp.
 #include "desktop/app/window.h"
 
+#include "desktop/app/notices.h"
 #include "desktop/app/start_page.h"
 #include "desktop/record/record_station.h"
 #include "desktop/resolve/resolve_station.h"
@@ -89,6 +90,7 @@ Window::Window(QWidget* parent)
     connectPlace();
     connectSplice();
     connectStations();
+    m_notices = new Notices(*m_notice, *m_place, *m_splice, this);
     const QSettings settings;
     restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
     m_resolve->splitter()->restoreState(
@@ -104,23 +106,16 @@ Window::Window(QWidget* parent)
 
 void Window::connectPlace()
 {
-    const auto showError = [this](const Error& error) {
-        m_isNoticeOfSplice = false;
-        m_notice->showError(error);
-    };
     connect(m_place, &PlaceSession::opened, this, &Window::onOpened);
-    connect(m_place, &PlaceSession::openFailed, this, showError);
-    connect(m_place, &PlaceSession::failed, this, showError);
     connect(m_place, &PlaceSession::factsChanged, this, &Window::onFactsChanged);
     connect(m_place, &PlaceSession::identityKnown, m_record, &RecordStation::setIdentity);
-    connect(m_place, &PlaceSession::fetched, this, &Window::onFetched);
     connect(m_place,
             &PlaceSession::forecastReady,
             this,
             [this](const std::string& ref, const auto& forecast) {
                 m_survey->setForecast(ref, forecast);
                 if (ref == m_survey->theirsRef()) {
-                    tellOfPrograms(forecast->programsLeftOut);
+                    m_notices->tellOfPrograms(forecast->programsLeftOut);
                 }
                 showStatus();
             });
@@ -142,10 +137,6 @@ void Window::connectSplice()
     connect(m_splice, &SpliceSession::started, this, &Window::onSpliceStarted);
     connect(m_splice, &SpliceSession::ending, this, &Window::onSpliceEnding);
     connect(m_splice, &SpliceSession::ended, this, &Window::onSpliceEnded);
-    connect(m_splice, &SpliceSession::fellBehind, this, &Window::onFellBehind);
-    connect(m_splice, &SpliceSession::failed, this, [this](const Error& error) {
-        m_notice->showError(error);
-    });
     connect(m_splice,
             &SpliceSession::fileFactsReady,
             this,
@@ -160,13 +151,6 @@ void Window::connectSplice()
     connect(m_splice, &SpliceSession::recordingFailed, this, [this](const Error& error) {
         if (error.code == ErrorCode::noIdentity) {
             m_record->setIdentity(std::nullopt);
-        }
-        if (error.code == ErrorCode::cancelled) {
-            tellOfSplice(tr("Recording was stopped. Everything is as before, your decisions are "
-                            "kept."));
-        } else {
-            m_notice->showError(error);
-            m_isNoticeOfSplice = true;
         }
     });
 }
@@ -204,10 +188,10 @@ void Window::connectStations()
 void Window::openRepository(const QString& folder)
 {
     if (m_splice->isRecording()) {
-        m_notice->showMessage(tr("Recording is under way here. Open another repository after it."));
+        m_notices->say(tr("Recording is under way here. Open another repository after it."));
         return;
     }
-    m_notice->dismiss();
+    m_notices->dismiss();
     m_recentLooks.supersede();
     m_place->open(QDir(folder).absolutePath());
 }
@@ -251,66 +235,18 @@ void Window::chooseFolder()
 void Window::onOpened(const FoundPlace& found)
 {
     rememberFolder(m_place->folder());
-    m_toldPrograms.clear();
-    m_isNoticeOfSplice = false;
     m_course->show();
     m_survey->showFacts(found.facts, found.facts->proposedTheirs());
     m_record->setUncommitted(found.facts->uncommitted);
     goTo(Station::survey);
-    if (found.trouble) {
-        m_notice->showError(*found.trouble);
-        m_notice->offerAction(tr("Try again"), [this] { openRepository(m_place->folder()); });
-        if (found.trouble->reason == Reason::recordingElsewhere) {
-            // It will be done soon; what it leaves is looked at then.
-            QTimer::singleShot(kTryAgainMs, this, [this, folder = m_place->folder()] {
-                if (m_place->folder() == folder && m_splice->splice() == nullptr) {
-                    openRepository(folder);
-                }
-            });
-        }
-    } else if (found.recovery) {
-        const QString branch = shown(found.recovery->plan.oursName);
-        m_notice->showMessage(
-            found.recovery->isFinished
-                ? tr("A recording on %1 had been interrupted after its commit %2 was made. It is "
-                     "finished now.")
-                      .arg(branch, shown(found.recovery->commit.brief()))
-                : tr("A recording on %1 had been interrupted. It was undone: everything is as "
-                     "before, your decisions are kept.")
-                      .arg(branch));
-    } else if (!found.journalSetAsideAs.empty()) {
-        m_notice->showMessage(
-            tr("The journal of splices could not be read. It is kept as %1, and a "
-               "new one was begun. Your branches and files are not concerned.")
-                .arg(shownPath(found.journalSetAsideAs)));
-    } else if (!found.facts->ledTo.empty()) {
-        m_notice->showMessage(
-            tr("The configuration of %1 says that its working tree is %2. Recording would change "
-               "the files there, as git itself would.")
-                .arg(m_place->folder(), shownPath(found.facts->ledTo)));
-    } else {
-        tellOfPrograms(found.facts->programsLeftOut);
+    if (found.trouble && found.trouble->reason == Reason::recordingElsewhere) {
+        // It will be done soon; what it leaves is looked at then.
+        QTimer::singleShot(kTryAgainMs, this, [this, folder = m_place->folder()] {
+            if (m_place->folder() == folder && m_splice->splice() == nullptr) {
+                openRepository(folder);
+            }
+        });
     }
-}
-
-void Window::tellOfPrograms(const std::vector<std::string>& programs)
-{
-    std::vector<std::string> untold;
-    QStringList commands;
-    for (const std::string& program : programs) {
-        if (m_toldPrograms.insert(program).second) {
-            untold.push_back(program);
-            commands << shownPath(program);
-        }
-    }
-    if (untold.empty()) {
-        return;
-    }
-    m_notice->showMessage(
-        tr("This repository's own configuration names a program for comparing or joining files. It "
-           "was not run: %1")
-            .arg(commands.join(QStringLiteral(" · "))));
-    m_notice->offerAction(tr("Allow it here"), [this, untold] { m_place->allowPrograms(untold); });
 }
 
 void Window::onFactsChanged(const FactsChange& change)
@@ -326,44 +262,13 @@ void Window::onFactsChanged(const FactsChange& change)
     showStatus();
 }
 
-void Window::onFetched(const Fetched& fetched)
-{
-    if (m_splice->splice() == nullptr || !fetched.arrivals.empty()) {
-        m_notice->showMessage(arrivalsInWords(fetched.arrivals));
-    }
-}
-
 void Window::startSplice()
 {
     const std::string theirs = m_survey->theirsRef();
-    const auto forecast = m_survey->forecast();
-    const auto earlier = m_splice->earlierOf(theirs);
-    if (!earlier) {
-        m_splice->start(theirs, forecast, {});
-        return;
-    }
-    m_notice->showMessage(tr("A splice of %1 into %2 was put away with decisions in it.")
-                              .arg(shown(earlier->plan.theirsName), shown(earlier->plan.oursName)));
-    m_notice->offerAction(tr("Carry its decisions over"), [this, theirs, forecast, earlier] {
-        m_splice->start(theirs, forecast, earlier->plan.id);
-    });
-    m_notice->offerAction(tr("Start clean"),
-                          [this, theirs, forecast] { m_splice->start(theirs, forecast, {}); });
-}
-
-void Window::tellOfSplice(const QString& text, const QString& details)
-{
-    m_notice->showMessage(text, details);
-    m_isNoticeOfSplice = true;
-}
-
-void Window::onFellBehind(const JournalEntry& entry, const QString& why)
-{
-    tellOfSplice(
-        tr("%1 Nothing is lost: it can be carried on from where both stand now.").arg(why));
-    if (m_place->facts()->standing.ref == entry.plan.oursRef) {
-        m_notice->offerAction(tr("Carry on from there"),
-                              [this, entry] { m_splice->carryOn(entry); });
+    if (const auto earlier = m_splice->earlierOf(theirs)) {
+        m_notices->askAboutEarlier(*earlier, theirs, m_survey->forecast());
+    } else {
+        m_splice->start(theirs, m_survey->forecast(), {});
     }
 }
 
@@ -378,30 +283,6 @@ void Window::onSpliceStarted(const Started& started)
     goTo(entry.station == "record"   ? Station::record
          : entry.station == "survey" ? Station::survey
                                      : Station::resolve);
-    if (!started.heldBy.empty()) {
-        tellOfSplice(tr("Another window has this splice open (process %1). It is shown here as it "
-                        "was, and cannot be changed.")
-                         .arg(shown(started.heldBy)));
-        m_notice->offerAction(tr("Take it over"), [this] { m_splice->takeOver(); });
-    } else if (started.isCarriedOn) {
-        tellOfCarriedOver(started.carried);
-    }
-}
-
-void Window::tellOfCarriedOver(const CarriedOver& carried)
-{
-    const std::size_t placed = carried.placed.size();
-    const std::size_t lost = carried.lost.size();
-    QString text = placed == 1 ? tr("1 decision was carried over.")
-                               : tr("%1 decisions were carried over.").arg(placed);
-    if (lost > 0) {
-        text += lost == 1 ? tr(" 1 found no place.") : tr(" %1 found no place.").arg(lost);
-    }
-    QStringList details;
-    for (const LostDecision& decision : carried.lost) {
-        details << lostInWords(decision);
-    }
-    tellOfSplice(text, details.join(QLatin1Char('\n')));
 }
 
 void Window::onSpliceEnding()
@@ -410,10 +291,6 @@ void Window::onSpliceEnding()
     m_survey->setSpliceUnderWay({});
     m_resolve->setSplice(nullptr);
     m_record->forgetSplice();
-    if (m_isNoticeOfSplice) {
-        m_isNoticeOfSplice = false;
-        m_notice->dismiss();
-    }
 }
 
 void Window::onSpliceEnded(Ended how)
@@ -423,12 +300,6 @@ void Window::onSpliceEnded(Ended how)
     if (how != Ended::recorded) {
         m_record->setSplice(nullptr, {});
         goTo(Station::survey);
-    }
-    if (how == Ended::putAway) {
-        const std::string id = m_splice->entry().plan.id;
-        m_notice->showMessage(
-            tr("The splice is put away. Nothing was changed, and its decisions are kept."));
-        m_notice->offerAction(tr("Bring it back"), [this, id] { m_splice->bringBack(id); });
     }
     enableActions();
     showFactsOfCourse();
@@ -470,7 +341,7 @@ void Window::goTo(Station station)
         m_place->look();
     }
     if (station != Station::survey && m_splice->splice() == nullptr) {
-        m_notice->showMessage(tr("No splice is under way yet. Start one here."));
+        m_notices->say(tr("No splice is under way yet. Start one here."));
         station = Station::survey;
     }
     m_resolve->flush();
@@ -630,9 +501,7 @@ void Window::closeEvent(QCloseEvent* event)
 {
     if (m_splice->isRecording()) {
         m_closesWhenRecorded = true;
-        tellOfSplice(tr("Recording is under way. The window closes as soon as it has an answer."));
-        m_notice->offerAction(tr("Stop it and go back"), [this] { m_splice->stopRecording(); });
-        m_notice->offerAction(tr("Stay"), [this] { m_closesWhenRecorded = false; });
+        m_notices->tellOfClosing([this] { m_closesWhenRecorded = false; });
         event->ignore();
         return;
     }

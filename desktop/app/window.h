@@ -7,8 +7,6 @@
 #include <QMainWindow>
 #include <QTimer>
 
-#include <set>
-
 class QMenu;
 class QPushButton;
 class QStackedWidget;
@@ -16,6 +14,7 @@ class QStackedWidget;
 namespace rope {
 class KeyHints;
 class NoticeBar;
+class Notices;
 class RecordStation;
 class ResolveStation;
 class StartPage;
@@ -50,18 +49,12 @@ private:
     void lookIntoRecent();
     void onOpened(const FoundPlace& found);
     void onFactsChanged(const FactsChange& change);
-    void onFetched(const Fetched& fetched);
     void onSpliceStarted(const Started& started);
     void onSpliceEnding();
     void onSpliceEnded(Ended how);
-    void onFellBehind(const JournalEntry& entry, const QString& why);
     void onRecordingStep(const QString& step);
     void onChanged();
     void startSplice();
-    void tellOfPrograms(const std::vector<std::string>& programs);
-    void tellOfCarriedOver(const CarriedOver& carried);
-    /// A notice about the splice under way, which goes with it.
-    void tellOfSplice(const QString& text, const QString& details = {});
     void enableActions();
     void showFactsOfCourse();
     void showStatus();
@@ -73,6 +66,7 @@ private:
     SpliceSession* m_splice;
     CourseBar* m_course;
     NoticeBar* m_notice;
+    Notices* m_notices = nullptr;
     QStackedWidget* m_stations;
     StartPage* m_startPage;
     SurveyStation* m_survey;
@@ -84,12 +78,10 @@ private:
     QList<QAction*> m_allActions;
     QList<QAction*> m_spliceActions;  ///< Enabled while a splice is under way.
     Station m_station = Station::survey;
-    QTimer m_messageTimer;  ///< A half-written message is stored when typing pauses.
+    QTimer m_messageTimer;           ///< A half-written message is stored when typing pauses.
     BackgroundRunner m_recentLooks;  ///< What was left in the recent repositories.
-    QTimer m_clock;         ///< "last asked 5 minutes ago" grows old by itself.
+    QTimer m_clock;                  ///< "last asked 5 minutes ago" grows old by itself.
     QString m_progress;
-    std::set<std::string> m_toldPrograms;  ///< Asked about already.
-    bool m_isNoticeOfSplice = false;       ///< What the notice tells goes with the splice.
     bool m_closesWhenRecorded = false;
 };
 }  // namespace rope

@@ -7,6 +7,8 @@
 
 #include <CLI/CLI.hpp>
 
+// Only a fault in the table of options below could throw; it is to end the program.
+// NOLINTNEXTLINE(bugprone-exception-escape)
 int main(int argc, char** argv)
 {
     CLI::App commandLine("The window of Rope Splice; started by rope-splice.",

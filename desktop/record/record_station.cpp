@@ -34,88 +34,8 @@ RecordStation::RecordStation(QWidget* parent)
     , m_doneDetails(makeLabel({}, TextRole::muted, this))
     , m_hookOutput(new QPlainTextEdit(this))
 {
-    m_message->setObjectName(QStringLiteral("messageEdit"));
-    m_message->setAccessibleName(tr("Commit message"));
-    m_message->setProperty("role", QStringLiteral("field"));
-    m_message->setFont(codeFont());
-    m_message->setTabChangesFocus(true);
-    m_obstacle->setObjectName(QStringLiteral("recordObstacle"));
-    m_name->setObjectName(QStringLiteral("identityName"));
-    m_email->setObjectName(QStringLiteral("identityEmail"));
-    m_decisions->setObjectName(QStringLiteral("decisionList"));
-    layOnPanel(*m_decisions);
-    m_decisions->setWordWrap(true);
-    m_decisions->setSelectionMode(QAbstractItemView::NoSelection);
-    m_decisions->setFocusPolicy(Qt::TabFocus);
-
-    auto* form = new QFormLayout(m_identityForm);
-    form->setContentsMargins(0, 0, 0, 0);
-    form->addRow(makeLabel(tr("git does not know who you are. Your name and address go into the "
-                              "commit and are kept for this repository."),
-                           TextRole::normal,
-                           m_identityForm));
-    form->addRow(tr("Name"), m_name);
-    form->addRow(tr("E-mail"), m_email);
-
-    auto* left = new QWidget(this);
-    left->setAutoFillBackground(true);
-    left->setBackgroundRole(QPalette::Base);
-    auto* leftColumn = new QVBoxLayout(left);
-    leftColumn->setContentsMargins(18, 14, 18, 14);
-    leftColumn->setSpacing(8);
-    leftColumn->addWidget(makeLabel(tr("Commit message"), TextRole::heading, left));
-    leftColumn->addWidget(m_message, 1);
-    leftColumn->addWidget(m_identity);
-    leftColumn->addWidget(m_identityForm);
-    leftColumn->addWidget(m_obstacle);
-    auto* buttons = new QHBoxLayout;
-    buttons->addWidget(m_record);
-    buttons->addWidget(m_stop);
-    buttons->addStretch();
-    m_stop->hide();
-    leftColumn->addLayout(buttons);
-
-    auto* right = new QWidget(this);
-    auto* rightColumn = new QVBoxLayout(right);
-    rightColumn->setContentsMargins(18, 14, 18, 14);
-    rightColumn->setSpacing(8);
-    rightColumn->addWidget(makeLabel(tr("What will be recorded"), TextRole::heading, right));
-    rightColumn->addWidget(m_what);
-    rightColumn->addSpacing(8);
-    rightColumn->addWidget(makeLabel(tr("Decided"), TextRole::heading, right));
-    rightColumn->addWidget(m_decisions, 1);
-    right->setFixedWidth(430);
-
-    auto* editPage = new QWidget(this);
-    auto* row = new QHBoxLayout(editPage);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(0);
-    row->addWidget(left, 1);
-    row->addWidget(makeRule(Qt::Vertical, this));
-    row->addWidget(right);
-
-    auto* donePage = new QWidget(this);
-    donePage->setAutoFillBackground(true);
-    donePage->setBackgroundRole(QPalette::Base);
-    auto* done = new QVBoxLayout(donePage);
-    done->setContentsMargins(18, 18, 18, 14);
-    done->setSpacing(8);
-    m_doneTitle->setObjectName(QStringLiteral("recordedTitle"));
-    m_doneDetails->setObjectName(QStringLiteral("recordedDetails"));
-    m_hookOutput->setReadOnly(true);
-    m_hookOutput->setFont(codeFont());
-    m_hookOutput->setObjectName(QStringLiteral("hookOutput"));
-    done->addWidget(m_doneTitle);
-    done->addWidget(m_doneDetails);
-    done->addWidget(m_hookOutput);
-    auto* back = makeButton(tr("Back to Survey"), "backToSurveyButton", ButtonRole::primary, this);
-    auto* doneButtons = new QHBoxLayout;
-    doneButtons->addWidget(back);
-    doneButtons->addStretch();
-    done->addLayout(doneButtons);
-    done->addStretch();
-    m_pages->addWidget(editPage);
-    m_pages->addWidget(donePage);
+    m_pages->addWidget(makeWritingPage());
+    m_pages->addWidget(makeRecordedPage());
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(m_pages);
@@ -131,9 +51,109 @@ RecordStation::RecordStation(QWidget* parent)
     connect(m_email, &QLineEdit::textChanged, this, &RecordStation::showObstacle);
     connect(m_record, &QPushButton::clicked, this, &RecordStation::record);
     connect(m_stop, &QPushButton::clicked, this, &RecordStation::stopRequested);
-    connect(back, &QPushButton::clicked, this, &RecordStation::surveyRequested);
     setFocusProxy(m_message);
     setIdentity({});
+}
+
+QWidget* RecordStation::makeWritingPage()
+{
+    auto* page = new QWidget(this);
+    auto* row = new QHBoxLayout(page);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(0);
+    row->addWidget(makeMessageSide(), 1);
+    row->addWidget(makeRule(Qt::Vertical, this));
+    row->addWidget(makeContentsSide());
+    return page;
+}
+
+/// The message and who it is by, with what stands in the way and the button.
+QWidget* RecordStation::makeMessageSide()
+{
+    m_message->setObjectName(QStringLiteral("messageEdit"));
+    m_message->setAccessibleName(tr("Commit message"));
+    m_message->setProperty("role", QStringLiteral("field"));
+    m_message->setFont(codeFont());
+    m_message->setTabChangesFocus(true);
+    m_obstacle->setObjectName(QStringLiteral("recordObstacle"));
+    m_name->setObjectName(QStringLiteral("identityName"));
+    m_email->setObjectName(QStringLiteral("identityEmail"));
+
+    auto* form = new QFormLayout(m_identityForm);
+    form->setContentsMargins(0, 0, 0, 0);
+    form->addRow(makeLabel(tr("git does not know who you are. Your name and address go into the "
+                              "commit and are kept for this repository."),
+                           TextRole::normal,
+                           m_identityForm));
+    form->addRow(tr("Name"), m_name);
+    form->addRow(tr("E-mail"), m_email);
+
+    auto* side = new QWidget(this);
+    side->setAutoFillBackground(true);
+    side->setBackgroundRole(QPalette::Base);
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(18, 14, 18, 14);
+    column->setSpacing(8);
+    column->addWidget(makeLabel(tr("Commit message"), TextRole::heading, side));
+    column->addWidget(m_message, 1);
+    column->addWidget(m_identity);
+    column->addWidget(m_identityForm);
+    column->addWidget(m_obstacle);
+    auto* buttons = new QHBoxLayout;
+    buttons->addWidget(m_record);
+    buttons->addWidget(m_stop);
+    buttons->addStretch();
+    m_stop->hide();
+    column->addLayout(buttons);
+    return side;
+}
+
+/// What the commit will hold, and every decision in it.
+QWidget* RecordStation::makeContentsSide()
+{
+    m_decisions->setObjectName(QStringLiteral("decisionList"));
+    layOnPanel(*m_decisions);
+    m_decisions->setWordWrap(true);
+    m_decisions->setSelectionMode(QAbstractItemView::NoSelection);
+    m_decisions->setFocusPolicy(Qt::TabFocus);
+
+    auto* side = new QWidget(this);
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(18, 14, 18, 14);
+    column->setSpacing(8);
+    column->addWidget(makeLabel(tr("What will be recorded"), TextRole::heading, side));
+    column->addWidget(m_what);
+    column->addSpacing(8);
+    column->addWidget(makeLabel(tr("Decided"), TextRole::heading, side));
+    column->addWidget(m_decisions, 1);
+    side->setFixedWidth(430);
+    return side;
+}
+
+QWidget* RecordStation::makeRecordedPage()
+{
+    auto* page = new QWidget(this);
+    page->setAutoFillBackground(true);
+    page->setBackgroundRole(QPalette::Base);
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(18, 18, 18, 14);
+    column->setSpacing(8);
+    m_doneTitle->setObjectName(QStringLiteral("recordedTitle"));
+    m_doneDetails->setObjectName(QStringLiteral("recordedDetails"));
+    m_hookOutput->setReadOnly(true);
+    m_hookOutput->setFont(codeFont());
+    m_hookOutput->setObjectName(QStringLiteral("hookOutput"));
+    column->addWidget(m_doneTitle);
+    column->addWidget(m_doneDetails);
+    column->addWidget(m_hookOutput);
+    auto* back = makeButton(tr("Back to Survey"), "backToSurveyButton", ButtonRole::primary, this);
+    connect(back, &QPushButton::clicked, this, &RecordStation::surveyRequested);
+    auto* buttons = new QHBoxLayout;
+    buttons->addWidget(back);
+    buttons->addStretch();
+    column->addLayout(buttons);
+    column->addStretch();
+    return page;
 }
 
 void RecordStation::setSplice(const Splice* splice, const QString& message)

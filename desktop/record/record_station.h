@@ -50,6 +50,10 @@ signals:
     void stopRequested();
 
 private:
+    QWidget* makeWritingPage();
+    QWidget* makeMessageSide();
+    QWidget* makeContentsSide();
+    QWidget* makeRecordedPage();
     void showObstacle();
     QStackedWidget* m_pages;
     QPlainTextEdit* m_message;

@@ -180,7 +180,7 @@ RopeChartModel chartModel(const SurveyForecast& survey,
 
 QString startObstacle(const SurveyFacts& facts, const Forecast* forecast)
 {
-    const QString obstacle = obstacleToRecording(facts.standing, facts.unfinished);
+    QString obstacle = obstacleToRecording(facts.standing, facts.unfinished);
     if (!obstacle.isEmpty()) {
         return obstacle;
     }

@@ -13,7 +13,9 @@ QString tr(const char* text)
     return QCoreApplication::translate("describe", text);
 }
 
-/// The sentence and the next step of a reason; empty for Reason::none.
+/// The sentence and the next step of a reason; empty for Reason::none. A table: as long as there are
+/// reasons.
+// NOLINTNEXTLINE(readability-function-size)
 ErrorText describeReason(const Error& error, const QString& subject)
 {
     switch (error.reason) {
@@ -76,8 +78,7 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 {}};
     case Reason::hookRefused:
         return {tr("The repository's %1 hook refused, so nothing was recorded.").arg(subject),
-                tr("Read what it says under Details, mend that, and record again. Your decisions "
-                   "are kept."),
+                tr("Read what it said, mend that, and record again. Everything is as before."),
                 {}};
     case Reason::hookChangedResult:
         return {subject.isEmpty()
@@ -86,8 +87,7 @@ ErrorText describeReason(const Error& error, const QString& subject)
                     : tr("While hooks ran, what was joined in %1 was changed, so nothing was "
                          "recorded.")
                           .arg(subject),
-                tr("Everything is as before, your decisions are kept. Look at what the hook does, "
-                   "then record again."),
+                tr("Everything is as before. Look at what the hook does, then record again."),
                 {}};
     case Reason::signingFailed:
         return {tr("The commit could not be signed, so nothing was recorded."),
@@ -97,7 +97,7 @@ ErrorText describeReason(const Error& error, const QString& subject)
         return {tr("Nothing was recorded, but not everything could be brought back yet: %1.")
                     .arg(subject),
                 tr("The details say why. Mend that and open the repository again, then it goes "
-                   "back. Your decisions are kept."),
+                   "back. Nothing that was decided is lost."),
                 {}};
     case Reason::recordingElsewhere:
         return {subject.isEmpty()
@@ -179,7 +179,7 @@ ErrorText describe(const Error& error)
                 details};
     case ErrorCode::refused:
         return {tr("%1 refused, so nothing was recorded.").arg(subject),
-                tr("Your decisions are kept."),
+                tr("Everything is as before."),
                 details};
     case ErrorCode::noIdentity:
         return {tr("git does not know who you are."),

@@ -428,7 +428,7 @@ QString lostInWords(const LostDecision& lost)
 {
     const QString path = shownPath(lost.decision.path);
     const QString choice = labelOfChoice(lost.decision.state.choice);
-    const QString what = choice.isEmpty() ? path : tr("%1 (%2)").arg(path, choice);
+    QString what = choice.isEmpty() ? path : tr("%1 (%2)").arg(path, choice);
     switch (lost.reason) {
     case NoPlace::fileGone:
         return tr("%1: the join no longer asks about this file.").arg(what);

@@ -1,0 +1,188 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_window.cpp.
+#include "desktop/app/notices.h"
+
+#include "desktop/widgets/notice_bar.h"
+#include "desktop/wording/merge_words.h"
+
+namespace rope {
+Notices::Notices(NoticeBar& bar, PlaceSession& place, SpliceSession& splice, QObject* parent)
+    : QObject(parent)
+    , m_bar(bar)
+    , m_place(place)
+    , m_splice(splice)
+{
+    connect(&m_place, &PlaceSession::opened, this, &Notices::onOpened);
+    connect(&m_place, &PlaceSession::openFailed, this, &Notices::showError);
+    connect(&m_place, &PlaceSession::failed, this, &Notices::showError);
+    connect(&m_place, &PlaceSession::fetched, this, [this](const Fetched& fetched) {
+        if (m_splice.splice() == nullptr || !fetched.arrivals.empty()) {
+            m_bar.showMessage(arrivalsInWords(fetched.arrivals));
+        }
+    });
+    connect(&m_splice, &SpliceSession::failed, &m_bar, &NoticeBar::showError);
+    connect(&m_splice, &SpliceSession::started, this, &Notices::onStarted);
+    connect(&m_splice, &SpliceSession::fellBehind, this, &Notices::onFellBehind);
+    connect(&m_splice, &SpliceSession::recordingFailed, this, &Notices::onRecordingFailed);
+    connect(&m_splice, &SpliceSession::ended, this, &Notices::onEnded);
+    connect(&m_splice, &SpliceSession::ending, this, [this] {
+        if (m_isOfSplice) {
+            dismiss();
+        }
+    });
+}
+
+void Notices::say(const QString& text)
+{
+    m_bar.showMessage(text);
+}
+
+void Notices::dismiss()
+{
+    m_isOfSplice = false;
+    m_bar.dismiss();
+}
+
+void Notices::showError(const Error& error)
+{
+    m_isOfSplice = false;
+    m_bar.showError(error);
+}
+
+void Notices::sayOfSplice(const QString& text, const QString& details)
+{
+    m_bar.showMessage(text, details);
+    m_isOfSplice = true;
+}
+
+void Notices::onOpened(const FoundPlace& found)
+{
+    m_toldPrograms.clear();
+    m_isOfSplice = false;
+    if (found.trouble) {
+        m_bar.showError(*found.trouble);
+        m_bar.offerAction(tr("Try again"), [this] { m_place.open(m_place.folder()); });
+    } else if (found.recovery) {
+        tellOfRecovery(*found.recovery);
+    } else if (!found.journalSetAsideAs.empty()) {
+        m_bar.showMessage(tr("The journal of splices could not be read. It is kept as %1, and a "
+                             "new one was begun. Your branches and files are not concerned.")
+                              .arg(shownPath(found.journalSetAsideAs)));
+    } else if (!found.facts->ledTo.empty()) {
+        m_bar.showMessage(
+            tr("The configuration of %1 says that its working tree is %2. Recording would change "
+               "the files there, as git itself would.")
+                .arg(m_place.folder(), shownPath(found.facts->ledTo)));
+    } else {
+        tellOfPrograms(found.facts->programsLeftOut);
+    }
+}
+
+void Notices::tellOfRecovery(const Recovery& recovery)
+{
+    const QString branch = shown(recovery.plan.oursName);
+    m_bar.showMessage(recovery.isFinished
+                          ? tr("A recording on %1 had been interrupted after its commit %2 was "
+                               "made. It is finished now.")
+                                .arg(branch, shown(recovery.commit.brief()))
+                          : tr("A recording on %1 had been interrupted. It was undone: everything "
+                               "is as before, your decisions are kept.")
+                                .arg(branch));
+}
+
+void Notices::tellOfPrograms(const std::vector<std::string>& programs)
+{
+    std::vector<std::string> untold;
+    QStringList commands;
+    for (const std::string& program : programs) {
+        if (m_toldPrograms.insert(program).second) {
+            untold.push_back(program);
+            commands << shownPath(program);
+        }
+    }
+    if (untold.empty()) {
+        return;
+    }
+    m_bar.showMessage(
+        tr("This repository's own configuration names a program for comparing or joining files. It "
+           "was not run: %1")
+            .arg(commands.join(QStringLiteral(" · "))));
+    m_bar.offerAction(tr("Allow it here"), [this, untold] { m_place.allowPrograms(untold); });
+}
+
+void Notices::askAboutEarlier(const JournalEntry& earlier,
+                              const std::string& theirsRef,
+                              const std::shared_ptr<const SurveyForecast>& survey)
+{
+    m_bar.showMessage(tr("A splice of %1 into %2 was put away with decisions in it.")
+                          .arg(shown(earlier.plan.theirsName), shown(earlier.plan.oursName)));
+    m_bar.offerAction(tr("Carry its decisions over"), [this, theirsRef, survey, earlier] {
+        m_splice.start(theirsRef, survey, earlier.plan.id);
+    });
+    m_bar.offerAction(tr("Start clean"),
+                      [this, theirsRef, survey] { m_splice.start(theirsRef, survey, {}); });
+}
+
+void Notices::onStarted(const Started& started)
+{
+    if (!started.heldBy.empty()) {
+        sayOfSplice(tr("Another window has this splice open (process %1). It is shown here as it "
+                       "was, and cannot be changed.")
+                        .arg(shown(started.heldBy)));
+        m_bar.offerAction(tr("Take it over"), [this] { m_splice.takeOver(); });
+    } else if (started.isCarriedOn) {
+        tellOfCarriedOver(started.carried);
+    }
+}
+
+void Notices::tellOfCarriedOver(const CarriedOver& carried)
+{
+    const std::size_t placed = carried.placed.size();
+    const std::size_t lost = carried.lost.size();
+    QString text = placed == 1 ? tr("1 decision was carried over.")
+                               : tr("%1 decisions were carried over.").arg(placed);
+    if (lost > 0) {
+        text += lost == 1 ? tr(" 1 found no place.") : tr(" %1 found no place.").arg(lost);
+    }
+    QStringList details;
+    for (const LostDecision& decision : carried.lost) {
+        details << lostInWords(decision);
+    }
+    sayOfSplice(text, details.join(QLatin1Char('\n')));
+}
+
+void Notices::onFellBehind(const JournalEntry& entry, const QString& why)
+{
+    sayOfSplice(tr("%1 Nothing is lost: it can be carried on from where both stand now.").arg(why));
+    if (m_place.facts()->standing.ref == entry.plan.oursRef) {
+        m_bar.offerAction(tr("Carry on from there"), [this, entry] { m_splice.carryOn(entry); });
+    }
+}
+
+void Notices::onRecordingFailed(const Error& error)
+{
+    if (error.code == ErrorCode::cancelled) {
+        sayOfSplice(tr("Recording was stopped. Everything is as before, your decisions are kept."));
+    } else {
+        m_bar.showError(error);
+        m_isOfSplice = true;
+    }
+}
+
+void Notices::onEnded(Ended how)
+{
+    if (how == Ended::putAway) {
+        m_bar.showMessage(
+            tr("The splice is put away. Nothing was changed, and its decisions are kept."));
+        m_bar.offerAction(tr("Bring it back"),
+                          [this, id = m_splice.entry().plan.id] { m_splice.bringBack(id); });
+    }
+}
+
+void Notices::tellOfClosing(std::function<void()> stay)
+{
+    sayOfSplice(tr("Recording is under way. The window closes as soon as it has an answer."));
+    m_bar.offerAction(tr("Stop it and go back"), [this] { m_splice.stopRecording(); });
+    m_bar.offerAction(tr("Stay"), std::move(stay));
+}
+}  // namespace rope

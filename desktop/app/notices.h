@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "desktop/app/splice_session.h"
+
+#include <set>
+
+namespace rope {
+class NoticeBar;
+
+/// What the window tells above its stations, one notice at a time: failures, what was found when a
+/// place was opened, where a splice stands; and the next step, where there is one. Listens to the open
+/// place and to the splice under way. To be made after what else listens to them, so that a notice
+/// comes when the stations show what it speaks of.
+class Notices final : public QObject
+{
+    Q_OBJECT
+public:
+    Notices(NoticeBar& bar, PlaceSession& place, SpliceSession& splice, QObject* parent);
+
+    void say(const QString& text);
+    void dismiss();
+    /// Programs of the repository's own configuration that were not run; each is told once.
+    void tellOfPrograms(const std::vector<std::string>& programs);
+    /// A splice of the same branches was put away with decisions: asks what to start with, and starts.
+    void askAboutEarlier(const JournalEntry& earlier,
+                         const std::string& theirsRef,
+                         const std::shared_ptr<const SurveyForecast>& survey);
+    /// The window is to be closed while a recording is under way. `stay` undoes the wish.
+    void tellOfClosing(std::function<void()> stay);
+
+private:
+    void onOpened(const FoundPlace& found);
+    void onStarted(const Started& started);
+    void onFellBehind(const JournalEntry& entry, const QString& why);
+    void onRecordingFailed(const Error& error);
+    void onEnded(Ended how);
+    void tellOfRecovery(const Recovery& recovery);
+    void tellOfCarriedOver(const CarriedOver& carried);
+    void showError(const Error& error);
+    /// A notice about the splice under way, which goes with it.
+    void sayOfSplice(const QString& text, const QString& details = {});
+
+    NoticeBar& m_bar;
+    PlaceSession& m_place;
+    SpliceSession& m_splice;
+    std::set<std::string> m_toldPrograms;  ///< Asked about already, in the open place.
+    bool m_isOfSplice = false;             ///< What is told goes with the splice.
+};
+}  // namespace rope
