@@ -82,16 +82,23 @@ long long numberIn(std::string_view word)
     return value;
 }
 
-/// The side with the greater number, where the two differ in numbers alone and the first of these
-/// decides: so 2.10 is later than 2.9, and a later date is greater whatever follows.
-std::optional<std::string> greaterText(const RegionTexts& texts)
+/// Where the sides differ in numbers alone: the first two of these, which decide. So 2.10 is later than
+/// 2.9, and a later date is greater whatever follows.
+struct DecidingNumbers
+{
+    std::string_view ours;
+    std::string_view theirs;
+    [[nodiscard]] bool isOursGreater() const { return numberIn(ours) > numberIn(theirs); }
+};
+
+std::optional<DecidingNumbers> decidingNumbers(const RegionTexts& texts)
 {
     const auto ours = splitWords(texts.ours);
     const auto theirs = splitWords(texts.theirs);
-    if (ours.size() != theirs.size() || ours.empty()) {
+    if (ours.size() != theirs.size()) {
         return std::nullopt;
     }
-    std::optional<bool> oursIsGreater;
+    std::optional<DecidingNumbers> deciding;
     for (std::size_t i = 0; i < ours.size(); ++i) {
         if (ours[i] == theirs[i]) {
             continue;
@@ -99,14 +106,20 @@ std::optional<std::string> greaterText(const RegionTexts& texts)
         if (!isNumber(ours[i]) || !isNumber(theirs[i])) {
             return std::nullopt;
         }
-        if (!oursIsGreater) {
-            oursIsGreater = numberIn(ours[i]) > numberIn(theirs[i]);
+        if (!deciding) {
+            deciding = {ours[i], theirs[i]};
         }
     }
-    if (!oursIsGreater) {
+    return deciding;
+}
+
+std::optional<std::string> greaterText(const RegionTexts& texts)
+{
+    const auto deciding = decidingNumbers(texts);
+    if (!deciding) {
         return std::nullopt;
     }
-    return std::string(*oursIsGreater ? texts.ours : texts.theirs);
+    return std::string(deciding->isOursGreater() ? texts.ours : texts.theirs);
 }
 
 /// Theirs' items and ours as one list: where all lines but the last of each end in a comma, so must
@@ -144,7 +157,7 @@ consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& t
     const int theirsEdits = countEdits(texts.base, texts.theirs);
     const auto drop = [&](ConsequenceKind what, int edits) {
         if (edits > 0) {
-            signs.push_back({what, edits});
+            signs.push_back({what, edits, {}});
         }
     };
     switch (kind) {
@@ -167,7 +180,7 @@ consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& t
         drop(ConsequenceKind::dropsOurs, lostEdits(texts.base, texts.ours, texts.theirs, result));
         drop(ConsequenceKind::dropsTheirs, lostEdits(texts.base, texts.theirs, texts.ours, result));
         if (signs.empty()) {
-            signs.push_back({ConsequenceKind::keepsBothEdits, 0});
+            signs.push_back({ConsequenceKind::keepsBothEdits, 0, {}});
         }
         break;
     }
@@ -259,6 +272,14 @@ std::vector<CandidateKind> rankedKinds(const RegionTexts& texts)
     return startingWith({greater, rewrite, wordSplice, lineSplice, theirs, ours});
 }
 }  // namespace
+
+std::string decidingNumber(const RegionTexts& texts)
+{
+    const auto deciding = decidingNumbers(texts);
+    return !deciding                   ? std::string()
+           : deciding->isOursGreater() ? std::string(deciding->ours)
+                                       : std::string(deciding->theirs);
+}
 
 std::optional<std::string>
 candidateText(CandidateKind kind, const RegionTexts& texts, const Rewrites& rewrites)

@@ -34,6 +34,10 @@ struct Candidate
                                                    const std::optional<std::string>& earlier = {},
                                                    const std::stop_token& stop = {});
 
+/// The number by which `greater` chose: the one of the side it took, where the sides first differ; empty
+/// where that kind does not apply.
+[[nodiscard]] std::string decidingNumber(const RegionTexts& texts);
+
 /// Returns the text one kind of candidate gives, or nothing where that kind does not apply or its text
 /// comes from elsewhere (earlierDecision).
 [[nodiscard]] std::optional<std::string>

@@ -2,10 +2,12 @@
 // Tested by tst_candidates.cpp.
 #include "core/merge/consequences.h"
 
+#include "core/diff/marked_lines.h"
 #include "core/diff/word_diff.h"
 #include "core/text/words.h"
 
 #include <algorithm>
+#include <map>
 #include <unordered_map>
 
 namespace rope {
@@ -19,56 +21,77 @@ std::string_view trimmed(std::string_view line)
                : line.substr(begin, line.find_last_not_of(kBlanks) - begin + 1);
 }
 
-constexpr double kSameLine =
-    0.6;  // share of words in common from which two lines are versions of one
-constexpr std::size_t kMostLines =
-    200;  // longer regions are not searched for repeats, line by line
-
-/// The lines that say something (have a name in them), as names, indentation and signs aside.
-std::vector<std::vector<std::string_view>> tellingLines(std::string_view text)
+/// How often each line that says something (has a name in it) stands in a text, indent aside.
+std::map<std::string_view, int> countLines(std::string_view text)
 {
-    std::vector<std::vector<std::string_view>> lines;
+    std::map<std::string_view, int> counts;
     for (const std::string_view line : splitLines(text)) {
-        auto words = splitWords(trimmed(line));
-        std::erase_if(words, [](std::string_view word) { return word == " " || word == "\t"; });
+        const std::string_view content = trimmed(line);
+        const auto words = splitWords(content);
         if (std::any_of(words.begin(), words.end(), isName)) {
-            lines.push_back(std::move(words));
+            ++counts[content];
         }
     }
-    return lines;
+    return counts;
 }
 
-bool areVersionsOfOne(const std::vector<std::string_view>& a,
-                      const std::vector<std::string_view>& b)
+bool opensBlock(std::string_view line)
 {
-    std::unordered_map<std::string_view, int> counts;
-    for (const std::string_view word : a) {
-        ++counts[word];
-    }
-    std::size_t common = 0;
-    for (const std::string_view word : b) {
-        common += counts[word]-- > 0 ? 1U : 0U;
-    }
-    return static_cast<double>(2 * common) >= kSameLine * static_cast<double>(a.size() + b.size());
+    return line.ends_with(':') || line.ends_with('{');
 }
 
-/// How many lines of a text have another version of themselves further down in it.
-int repeatsIn(std::string_view text, bool& opensBlock)
+int countIn(const std::map<std::string_view, int>& counts, std::string_view line)
 {
-    const auto lines = tellingLines(text);
-    int repeats = 0;
-    for (std::size_t i = 0; i < lines.size() && lines.size() <= kMostLines; ++i) {
-        const auto again =
-            std::find_if(lines.begin() + static_cast<std::ptrdiff_t>(i) + 1,
-                         lines.end(),
-                         [&](const auto& other) { return areVersionsOfOne(lines[i], other); });
-        if (again != lines.end()) {
-            ++repeats;
-            opensBlock = opensBlock || lines[i].back() == ":" || lines[i].back() == "{";
+    const auto found = counts.find(line);
+    return found == counts.end() ? 0 : found->second;
+}
+
+std::size_t indentOf(std::string_view line)
+{
+    return std::min(line.find_first_not_of(" \t"), line.size());
+}
+
+/// Whether a line begins something else, so that what stands below it is of another block.
+bool beginsBlock(std::string_view content)
+{
+    return content.empty() || opensBlock(content)
+           || (content.starts_with('[') && content.ends_with(']'));
+}
+
+/// Whether a line stands twice within one block of a text: nothing between them is empty, begins a block
+/// or is indented less.
+bool standsTwiceInABlock(const std::vector<std::string_view>& lines, std::string_view wanted)
+{
+    const bool isHead = opensBlock(wanted);
+    const std::string_view* last = nullptr;
+    for (const std::string_view& line : lines) {
+        const std::string_view content = trimmed(line);
+        if (content == wanted) {
+            if (last != nullptr && (!isHead || indentOf(*last) == indentOf(line))) {
+                return true;
+            }
+            last = &line;
+        } else if (last != nullptr && !isHead
+                   && (beginsBlock(content) || indentOf(line) < indentOf(*last))) {
+            last = nullptr;
         }
     }
-    return repeats;
+    return false;
 }
+
+/// For each line of the base that a side edited: what it made of it.
+std::map<LineNumber, std::string_view> editedLines(std::string_view base, std::string_view side)
+{
+    const auto lines = splitLines(side);
+    std::map<LineNumber, std::string_view> edited;
+    for (const MarkedLine& marked : markLines(base, side)) {
+        if (marked.kind == MarkedLine::Kind::edited || marked.kind == MarkedLine::Kind::kept) {
+            edited[marked.other] = trimmed(lines[marked.line]);
+        }
+    }
+    return edited;
+}
+}  // namespace
 
 int netBrackets(std::string_view text)
 {
@@ -80,23 +103,57 @@ int netBrackets(std::string_view text)
     return net;
 }
 
+namespace {
+constexpr std::size_t kMostBytes = 200'000;  // of a longer text nobody reads the lines
+
 bool hasOddQuotes(std::string_view text)
 {
     return std::count(text.begin(), text.end(), '"') % 2 != 0;
 }
 
 void appendRepeats(std::string_view result,
+                   const std::map<std::string_view, int>& inResult,
                    const RegionTexts& texts,
                    std::vector<Consequence>& signs)
 {
-    bool opensBlock = false;
-    bool ignored = false;
-    const int repeated = repeatsIn(result, opensBlock) - repeatsIn(texts.ours, ignored)
-                         - repeatsIn(texts.theirs, ignored);
+    const auto inOurs = countLines(texts.ours);
+    const auto inTheirs = countLines(texts.theirs);
+    const auto lines = splitLines(result);
+    int repeated = 0;
+    bool isBlock = false;
+    for (const auto& [line, count] : inResult) {
+        if (count == 2 && countIn(inOurs, line) == 1 && countIn(inTheirs, line) == 1
+            && standsTwiceInABlock(lines, line)) {
+            ++repeated;
+            isBlock = isBlock || opensBlock(line);
+        }
+    }
     if (repeated > 0) {
-        signs.push_back(
-            {opensBlock ? ConsequenceKind::opensBlockTwice : ConsequenceKind::repeatsLines,
-             repeated});
+        signs.push_back({isBlock ? ConsequenceKind::opensBlockTwice : ConsequenceKind::repeatsLines,
+                         repeated,
+                         {}});
+    }
+}
+
+void appendVersions(const std::map<std::string_view, int>& inResult,
+                    const RegionTexts& texts,
+                    std::vector<Consequence>& signs)
+{
+    const auto ours = editedLines(texts.base, texts.ours);
+    int versions = 0;
+    bool isBlock = false;
+    for (const auto& [number, theirs] : editedLines(texts.base, texts.theirs)) {
+        const auto own = ours.find(number);
+        if (own != ours.end() && own->second != theirs && countIn(inResult, own->second) > 0
+            && countIn(inResult, theirs) > 0) {
+            ++versions;
+            isBlock = isBlock || opensBlock(theirs);
+        }
+    }
+    if (versions > 0) {
+        signs.push_back({isBlock ? ConsequenceKind::opensBlockTwice : ConsequenceKind::twoVersions,
+                         versions,
+                         {}});
     }
 }
 }  // namespace
@@ -105,6 +162,9 @@ bool Consequence::isWarning() const
 {
     switch (kind) {
     case ConsequenceKind::repeatsLines:
+    case ConsequenceKind::twoVersions:
+    case ConsequenceKind::usesNameOursRemoved:
+    case ConsequenceKind::usesNameTheirsRemoved:
     case ConsequenceKind::opensBlockTwice:
     case ConsequenceKind::bracketsLeftOpen:
     case ConsequenceKind::bracketsExtra:
@@ -180,20 +240,27 @@ int lostEdits(std::string_view base,
 std::vector<Consequence> textConsequences(std::string_view result, const RegionTexts& texts)
 {
     std::vector<Consequence> signs;
-    appendRepeats(result, texts, signs);
+    if (result.size() <= kMostBytes) {
+        const auto inResult = countLines(result);
+        appendRepeats(result, inResult, texts, signs);
+        if (std::none_of(
+                signs.begin(), signs.end(), [](const Consequence& c) { return c.isWarning(); })) {
+            appendVersions(inResult, texts, signs);
+        }
+    }
     const int ours = netBrackets(texts.ours);
     const int own = netBrackets(result);
     if (ours == netBrackets(texts.theirs)) {
         if (own > ours) {
-            signs.push_back({ConsequenceKind::bracketsLeftOpen, own - ours});
+            signs.push_back({ConsequenceKind::bracketsLeftOpen, own - ours, {}});
         } else if (own < ours) {
-            signs.push_back({ConsequenceKind::bracketsExtra, ours - own});
+            signs.push_back({ConsequenceKind::bracketsExtra, ours - own, {}});
         } else if (result.find_first_of("()[]{}") != std::string_view::npos) {
-            signs.push_back({ConsequenceKind::bracketsBalance, 0});
+            signs.push_back({ConsequenceKind::bracketsBalance, 0, {}});
         }
     }
     if (hasOddQuotes(result) && !hasOddQuotes(texts.ours) && !hasOddQuotes(texts.theirs)) {
-        signs.push_back({ConsequenceKind::quotesUnbalanced, 0});
+        signs.push_back({ConsequenceKind::quotesUnbalanced, 0, {}});
     }
     return signs;
 }

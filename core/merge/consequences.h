@@ -3,17 +3,21 @@
 
 #include "core/merge/text_join.h"
 
+#include <string>
 #include <string_view>
 #include <vector>
 
 namespace rope {
 /// A sign of what taking a text for a region would mean.
 enum class ConsequenceKind {
-    keepsBothEdits,    ///< Nothing either side did is lost.
-    dropsOurs,         ///< `count` edits of ours would be lost.
-    dropsTheirs,       ///< `count` edits of theirs would be lost.
-    repeatsLines,      ///< `count` lines would stand there more often than on either side.
-    opensBlockTwice,   ///< A repeated line is one that opens a block.
+    keepsBothEdits,  ///< Nothing either side did is lost.
+    dropsOurs,       ///< `count` edits of ours would be lost.
+    dropsTheirs,     ///< `count` edits of theirs would be lost.
+    repeatsLines,    ///< `count` lines would stand there twice that stood once on each side.
+    twoVersions,  ///< `count` lines of the base would stand there in ours' and in theirs' version.
+    opensBlockTwice,        ///< Such a line is one that opens a block.
+    usesNameOursRemoved,    ///< `name` is used, which ours removed here and elsewhere in the file.
+    usesNameTheirsRemoved,  ///< The same of theirs.
     bracketsLeftOpen,  ///< `count` brackets opened and not closed, though both sides balance alike.
     bracketsExtra,     ///< `count` closing brackets too many.
     quotesUnbalanced,  ///< A quotation mark without its partner, though both sides have pairs.
@@ -24,6 +28,7 @@ struct Consequence
 {
     ConsequenceKind kind = ConsequenceKind::keepsBothEdits;
     int count = 0;
+    std::string name;
     /// Whether it deserves a warning rather than a remark.
     [[nodiscard]] bool isWarning() const;
     friend bool operator==(const Consequence&, const Consequence&) = default;
@@ -36,8 +41,11 @@ struct Consequence
                             std::string_view other,
                             std::string_view result);
 
+/// Opening brackets less closing ones.
+[[nodiscard]] int netBrackets(std::string_view text);
+
 /// Returns the signs that can be read off a text composed of both sides: lines that would stand there
-/// twice, perhaps in two versions; brackets; quotes.
+/// twice, lines of the base that would stand there in two versions; brackets; quotes.
 [[nodiscard]] std::vector<Consequence> textConsequences(std::string_view result,
                                                         const RegionTexts& texts);
 }  // namespace rope

@@ -21,7 +21,6 @@
 #include <QMenu>
 #include <QScreen>
 #include <QSettings>
-#include <QSplitter>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
@@ -93,8 +92,7 @@ Window::Window(QWidget* parent)
     m_notices = new Notices(*m_notice, *m_place, *m_splice, this);
     const QSettings settings;
     restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
-    m_resolve->splitter()->restoreState(
-        settings.value(QStringLiteral("window/resolveSplitter")).toByteArray());
+    m_resolve->setShares(settings.value(QStringLiteral("window/resolveShares")).toMap());
     m_startPage->setRecent(recentFolders());
     lookIntoRecent();
     rememberFolder({});
@@ -512,7 +510,7 @@ void Window::closeEvent(QCloseEvent* event)
     }
     QSettings settings;
     settings.setValue(QStringLiteral("window/geometry"), saveGeometry());
-    settings.setValue(QStringLiteral("window/resolveSplitter"), m_resolve->splitter()->saveState());
+    settings.setValue(QStringLiteral("window/resolveShares"), m_resolve->shares());
     event->accept();
 }
 }  // namespace rope

@@ -19,6 +19,7 @@ void CandidateFinder::clear()
     m_runner.supersede();
     m_searched.reset();
     m_found.clear();
+    m_contexts.clear();
 }
 
 const std::vector<Candidate>* CandidateFinder::candidatesOf(const SpliceFile& file, SlotPlace place)
@@ -32,25 +33,41 @@ const std::vector<Candidate>* CandidateFinder::candidatesOf(const SpliceFile& fi
     }
     m_runner.supersede();
     m_searched.reset();
-    const std::shared_ptr<const TextJoin> join = file.outcome->text;
-    const std::size_t region = file.text->regionOf(place.slot);
-    const auto earlier = file.text->earlierText(place.slot);
-    const RegionTexts texts = join->regionTexts(region);
-    const std::size_t fileBytes = join->ours().bytes().size() + join->theirs().bytes().size();
+    Search search{file.outcome->text,
+                  file.text->regionOf(place.slot),
+                  file.text->earlierText(place.slot),
+                  m_contexts[place.file]};
+    const RegionTexts texts = search.join->regionTexts(search.region);
+    const std::size_t fileBytes =
+        search.join->ours().bytes().size() + search.join->theirs().bytes().size();
     if (texts.base.size() + texts.ours.size() + texts.theirs.size() <= kMostBytesAtOnce
-        && (file.text->hasRewrites() || fileBytes <= 100 * kMostBytesAtOnce)) {
-        return &(m_found[key] = candidatesFor(texts, file.text->rewrites(), earlier));
+        && (search.context || fileBytes <= 100 * kMostBytesAtOnce)) {
+        Found found = find(std::move(search), {});
+        m_contexts[place.file] = std::move(found.context);
+        return &(m_found[key] = std::move(found.candidates));
     }
     m_searched = key;
-    m_runner.run(
-        [join, region, earlier](const std::stop_token& stop) {
-            return candidatesFor(join->regionTexts(region), theirsRewrites(*join), earlier, stop);
-        },
-        [this, key, place](std::vector<Candidate> candidates) {
-            m_searched.reset();
-            m_found[key] = std::move(candidates);
-            emit found(place);
-        });
+    m_runner.run([search](const std::stop_token& stop) { return find(search, stop); },
+                 [this, key, place](Found answer) {
+                     m_searched.reset();
+                     m_contexts[place.file] = std::move(answer.context);
+                     m_found[key] = std::move(answer.candidates);
+                     emit found(place);
+                 });
     return nullptr;
+}
+
+CandidateFinder::Found CandidateFinder::find(Search search, const std::stop_token& stop)
+{
+    if (!search.context) {
+        search.context = std::make_shared<const FileContext>(
+            FileContext{theirsRewrites(*search.join), signsOf(*search.join)});
+    }
+    Found found;
+    found.candidates = candidatesFor(
+        search.join->regionTexts(search.region), search.context->rewrites, search.earlier, stop);
+    addFileConsequences(found.candidates, *search.join, search.region, search.context->signs);
+    found.context = std::move(search.context);
+    return found;
 }
 }  // namespace rope

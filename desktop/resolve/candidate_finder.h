@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/merge/file_signs.h"
 #include "core/splice/splice.h"
 #include "desktop/background/background_runner.h"
 
@@ -27,6 +28,27 @@ signals:
 
 private:
     using Key = std::pair<std::size_t, std::size_t>;  ///< File and slot.
+    /// What is found once for a file.
+    struct FileContext
+    {
+        Rewrites rewrites;
+        FileSigns signs;
+    };
+    struct Search
+    {
+        std::shared_ptr<const TextJoin> join;
+        std::size_t region = 0;
+        std::optional<std::string> earlier;
+        std::shared_ptr<const FileContext> context;  ///< Null: not found yet.
+    };
+    struct Found
+    {
+        std::vector<Candidate> candidates;
+        std::shared_ptr<const FileContext> context;
+    };
+    static Found find(Search search, const std::stop_token& stop);
+
+    std::map<std::size_t, std::shared_ptr<const FileContext>> m_contexts;  ///< By file.
     std::map<Key, std::vector<Candidate>> m_found;
     std::optional<Key> m_searched;
     BackgroundRunner m_runner;

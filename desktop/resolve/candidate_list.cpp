@@ -45,6 +45,10 @@ private:
 };
 
 namespace {
+constexpr int kRowsInView = 5;
+constexpr int kLeastRowsInView = 3;
+constexpr int kRowPadding = 7;
+
 class ChoiceDelegate final : public QStyledItemDelegate
 {
 public:
@@ -57,7 +61,7 @@ public:
 
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex&) const override
     {
-        return {100, option.fontMetrics.height() + 7};
+        return {100, option.fontMetrics.height() + kRowPadding};
     }
 
     void paint(QPainter* painter,
@@ -109,7 +113,7 @@ CandidateList::CandidateList(QWidget* parent)
         [this](int row) -> const ChoiceRow& { return m_model->row(row); }, this));
     setFrameShape(QFrame::NoFrame);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
     connect(this, &QListView::activated, this, [this](const QModelIndex& index) {
         emit taken(index.row());
     });
@@ -134,7 +138,21 @@ void CandidateList::lookAt(int row)
 
 QSize CandidateList::sizeHint() const
 {
-    return {240, std::max(1, std::min(rowCount(), 9)) * (fontMetrics().height() + 7) + 2};
+    return {240, kRowsInView * (fontMetrics().height() + kRowPadding) + 2};
+}
+
+QSize CandidateList::minimumSizeHint() const
+{
+    return {120, kLeastRowsInView * (fontMetrics().height() + kRowPadding) + 2};
+}
+
+void CandidateList::resizeEvent(QResizeEvent* event)
+{
+    // Whole rows only: half a line of text at the foot would look cut.
+    const int row = fontMetrics().height() + kRowPadding;
+    const int spare = event->size().height() + viewportMargins().bottom();
+    setViewportMargins(0, 0, 0, spare > row ? spare % row : 0);
+    QListView::resizeEvent(event);
 }
 
 void CandidateList::currentChanged(const QModelIndex& current, const QModelIndex& previous)

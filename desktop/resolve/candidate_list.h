@@ -28,13 +28,14 @@ public:
     void lookAt(int row);
     [[nodiscard]] int lookedAt() const { return currentIndex().row(); }
     [[nodiscard]] QSize sizeHint() const override;
-    [[nodiscard]] QSize minimumSizeHint() const override { return {120, sizeHint().height()}; }
+    [[nodiscard]] QSize minimumSizeHint() const override;
 
 signals:
     void lookedAtChanged(int row);
     void taken(int row);
 
 protected:
+    void resizeEvent(QResizeEvent* event) override;
     void currentChanged(const QModelIndex& current, const QModelIndex& previous) override;
 
 private:

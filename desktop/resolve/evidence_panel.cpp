@@ -4,27 +4,35 @@
 
 #include "desktop/resolve/candidate_list.h"
 #include "desktop/widgets/evidence_card.h"
+#include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
 
 #include <QHBoxLayout>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QSignalBlocker>
 #include <QVBoxLayout>
+
+#include <algorithm>
 
 namespace rope {
 namespace {
-void showSide(EvidenceCard& card,
-              std::string_view base,
+constexpr int kPreviewLines = 5;
+constexpr int kLeastBaseLinesFolded = 4;  // a shorter base is shown whole
+
+void showSide(SideText& text,
               std::string_view side,
-              WordText::Side which)
+              const SideReading& reading,
+              bool isUnchanged,
+              Strand against)
 {
-    if (side.empty() && base.empty()) {
-        card.text().showRemark(EvidencePanel::tr("nothing here"));
-    } else if (side == base) {
-        card.text().showRemark(EvidencePanel::tr("left as in the base"));
+    if (isUnchanged && side.empty()) {
+        text.showRemark(EvidencePanel::tr("nothing here"));
+    } else if (isUnchanged) {
+        text.showRemark(EvidencePanel::tr("left as in the base"));
     } else {
-        card.text().showEdit(base, side, which);
+        text.showSide(side, reading, against);
     }
 }
 }  // namespace
@@ -32,71 +40,28 @@ void showSide(EvidenceCard& card,
 EvidencePanel::EvidencePanel(QWidget* parent)
     : QWidget(parent)
     , m_number(makeLabel({}, TextRole::muted, this))
+    , m_againstBase(makeButton(tr("against base"), "againstBaseButton", ButtonRole::segment, this))
+    , m_againstEachOther(
+          makeButton(tr("against each other"), "againstEachOtherButton", ButtonRole::segment, this))
+    , m_here(makeButton(tr("show it here"), "previewHereButton", ButtonRole::link, this))
+    , m_splitter(new PaneSplitter(
+          Qt::Vertical, {70, 30}, tr("Line between evidence and candidates"), this))
+    , m_previewFrame(new QFrame(this))
     , m_list(new CandidateList(this))
-    , m_preview(new WordText(this))
+    , m_preview(new SideText(Strand::base, m_previewFrame))
     , m_take(makeButton({}, "takeCandidateButton", ButtonRole::primary, this))
     , m_writeOwn(makeButton(tr("Write my own"), "writeOwnButton", ButtonRole::plain, this))
     , m_leaveOpen(makeButton(tr("Leave open"), "leaveOpenButton", ButtonRole::plain, this))
 {
-    auto* cards = new QWidget(this);
-    m_theirs = new EvidenceCard(Strand::theirs, tr("Theirs"), cards);
-    m_base = new EvidenceCard(Strand::base, tr("Base"), cards);
-    m_ours = new EvidenceCard(Strand::ours, tr("Ours"), cards);
-    m_theirs->setObjectName(QStringLiteral("theirsCard"));
-    m_base->setObjectName(QStringLiteral("baseCard"));
-    m_ours->setObjectName(QStringLiteral("oursCard"));
-    auto* cardColumn = new QVBoxLayout(cards);
-    cardColumn->setContentsMargins(12, 8, 12, 8);
-    cardColumn->setSpacing(8);
-    for (EvidenceCard* card : {m_theirs, m_base, m_ours}) {
-        cardColumn->addWidget(card);
-    }
-    cardColumn->addStretch();
-    auto* scroll = new QScrollArea(this);
-    scroll->setWidget(cards);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-
-    m_number->setWordWrap(false);
-    m_number->setObjectName(QStringLiteral("regionNumber"));
-    auto* head = new QHBoxLayout;
-    head->setContentsMargins(12, 8, 12, 8);
-    head->addWidget(makeLabel(tr("Evidence"), TextRole::heading, this), 1);
-    head->addWidget(m_number);
-
-    auto* previewFrame = new QFrame(this);
-    previewFrame->setObjectName(QStringLiteral("previewFrame"));
-    previewFrame->setStyleSheet(
-        QStringLiteral("#previewFrame { border: 1px dashed %1; border-radius: 3px; }")
-            .arg(theme().muted.name()));
-    m_preview->setObjectName(QStringLiteral("candidatePreview"));
-    auto* previewLayout = new QVBoxLayout(previewFrame);
-    previewLayout->setContentsMargins(4, 2, 4, 2);
-    previewLayout->addWidget(m_preview);
-
-    auto* buttons = new QHBoxLayout;
-    buttons->addWidget(m_take);
-    buttons->addWidget(m_writeOwn);
-    buttons->addStretch();
-    buttons->addWidget(m_leaveOpen);
-
-    auto* lower = new QVBoxLayout;
-    lower->setContentsMargins(12, 8, 12, 12);
-    lower->setSpacing(6);
-    lower->addWidget(makeLabel(tr("Candidates"), TextRole::heading, this));
-    lower->addWidget(m_list);
-    lower->addWidget(previewFrame);
-    lower->addLayout(buttons);
-
+    m_splitter->setObjectName(QStringLiteral("evidenceSplitter"));
+    m_splitter->addWidget(makeCards());
+    m_splitter->addWidget(makeChoices());
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
-    column->addLayout(head);
+    column->addWidget(makeHead());
     column->addWidget(makeRule(Qt::Horizontal, this));
-    column->addWidget(scroll, 1);
-    column->addWidget(makeRule(Qt::Horizontal, this));
-    column->addLayout(lower);
+    column->addWidget(m_splitter, 1);
 
     setFocusProxy(m_list);
     connect(m_list, &CandidateList::lookedAtChanged, this, &EvidencePanel::lookAt);
@@ -105,6 +70,102 @@ EvidencePanel::EvidencePanel(QWidget* parent)
         m_take, &QPushButton::clicked, this, [this] { emit candidateTaken(m_list->lookedAt()); });
     connect(m_writeOwn, &QPushButton::clicked, this, &EvidencePanel::writeOwnRequested);
     connect(m_leaveOpen, &QPushButton::clicked, this, &EvidencePanel::leaveOpenRequested);
+    connect(m_base, &EvidenceCard::foldRequested, this, [this] {
+        m_isBaseUnfolded = !m_isBaseUnfolded;
+        showBase();
+    });
+    connect(m_here, &QPushButton::toggled, this, [this](bool isHere) {
+        m_previewFrame->setVisible(isHere);
+        emit lookedAtChanged(m_list->lookedAt());
+    });
+}
+
+QWidget* EvidencePanel::makeHead()
+{
+    auto* head = new QWidget(this);
+    m_number->setWordWrap(false);
+    m_number->setObjectName(QStringLiteral("regionNumber"));
+    auto* row = new QHBoxLayout(head);
+    row->setContentsMargins(12, 6, 12, 6);
+    row->setSpacing(0);
+    row->addWidget(makeLabel(tr("Evidence"), TextRole::heading, head));
+    row->addSpacing(10);
+    row->addWidget(m_number);
+    row->addStretch();
+    for (QPushButton* button : {m_againstBase, m_againstEachOther}) {
+        row->addWidget(button);
+        connect(button, &QPushButton::toggled, this, [this](bool isOn) {
+            if (isOn) {
+                showSides();
+            }
+        });
+    }
+    m_againstBase->setToolTip(tr("Mark what each side did to the base (Ctrl+T)"));
+    m_againstEachOther->setToolTip(tr("Mark where theirs and ours differ (Ctrl+T)"));
+    return head;
+}
+
+QWidget* EvidencePanel::makeCards()
+{
+    auto* cards = new QWidget(this);
+    m_theirs = new EvidenceCard(Strand::theirs, tr("Theirs"), cards);
+    m_base = new EvidenceCard(Strand::base, tr("Base"), cards);
+    m_ours = new EvidenceCard(Strand::ours, tr("Ours"), cards);
+    m_theirs->setObjectName(QStringLiteral("theirsCard"));
+    m_base->setObjectName(QStringLiteral("baseCard"));
+    m_ours->setObjectName(QStringLiteral("oursCard"));
+    auto* column = new QVBoxLayout(cards);
+    column->setContentsMargins(12, 8, 12, 8);
+    column->setSpacing(8);
+    for (EvidenceCard* card : {m_theirs, m_base, m_ours}) {
+        column->addWidget(card);
+    }
+    column->addStretch();
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidget(cards);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    return scroll;
+}
+
+QWidget* EvidencePanel::makeChoices()
+{
+    m_previewFrame->setObjectName(QStringLiteral("previewFrame"));
+    m_previewFrame->setStyleSheet(
+        QStringLiteral("#previewFrame { border: 1px dashed %1; border-radius: 3px; }")
+            .arg(theme().muted.name()));
+    m_preview->setObjectName(QStringLiteral("candidatePreview"));
+    m_preview->setAccessibleName(tr("Preview of the candidate"));
+    // The list must not move under the pointer when another candidate is longer.
+    m_preview->setFixedHeight(kPreviewLines * QFontMetrics(m_preview->font()).lineSpacing() + 4);
+    auto* previewLayout = new QVBoxLayout(m_previewFrame);
+    previewLayout->setContentsMargins(2, 2, 2, 2);
+    previewLayout->addWidget(m_preview);
+    m_previewFrame->hide();
+    m_here->setCheckable(true);
+    m_here->setToolTip(tr("Show the candidate below the list, and leave the result alone"));
+
+    auto* choices = new QWidget(this);
+    auto* head = new QHBoxLayout;
+    head->addWidget(makeLabel(tr("Candidates"), TextRole::heading, choices));
+    head->addStretch();
+    head->addWidget(m_here);
+    auto* buttons = new QHBoxLayout;
+    buttons->setSpacing(8);
+    buttons->addWidget(m_take);
+    buttons->addWidget(m_writeOwn);
+    buttons->addStretch();
+    buttons->addWidget(m_leaveOpen);
+    auto* column = new QVBoxLayout(choices);
+    column->setContentsMargins(12, 4, 12, 12);
+    column->setSpacing(6);
+    column->addLayout(head);
+    column->addWidget(m_list, 1);
+    column->addWidget(m_previewFrame);
+    column->addLayout(buttons);
+    return choices;
 }
 
 void EvidencePanel::showRegion(const RegionView& region,
@@ -124,16 +185,76 @@ void EvidencePanel::showRegion(const RegionView& region,
             : tr("lines %1–%2").arg(region.firstBaseLine + 1).arg(region.firstBaseLine + baseLines);
     m_base->setAuthorship(place, {}, {});
     setFacts({});
-    showSide(*m_theirs, m_texts.base, m_texts.theirs, WordText::Side::theirs);
-    showSide(*m_ours, m_texts.base, m_texts.ours, WordText::Side::ours);
-    if (m_texts.base.empty()) {
-        m_base->text().showRemark(tr("nothing stood here"));
-    } else {
-        m_base->text().showPlain(m_texts.base);
-    }
+    m_isBaseUnfolded = false;
+    const bool eachOther = areBetterReadAgainstEachOther(m_texts);
+    const QSignalBlocker quietBase(m_againstBase);
+    const QSignalBlocker quietOther(m_againstEachOther);
+    (eachOther ? m_againstEachOther : m_againstBase)->setChecked(true);
+    showSides();
     m_state = *region.state;
     m_isEditedByHand = region.isEditedByHand;
     setCandidates(region.candidates != nullptr ? *region.candidates : std::vector<Candidate>{});
+}
+
+void EvidencePanel::showSides()
+{
+    const bool eachOther = m_againstEachOther->isChecked();
+    m_reading = eachOther ? readAgainstEachOther(m_texts) : readAgainstBase(m_texts);
+    const auto isUnchanged = [&](std::string_view side) {
+        return !eachOther && side == m_texts.base;
+    };
+    showSide(m_theirs->text(),
+             m_texts.theirs,
+             m_reading.theirs,
+             isUnchanged(m_texts.theirs),
+             eachOther ? Strand::ours : Strand::base);
+    showSide(m_ours->text(),
+             m_texts.ours,
+             m_reading.ours,
+             isUnchanged(m_texts.ours),
+             eachOther ? Strand::theirs : Strand::base);
+    showBase();
+}
+
+void EvidencePanel::showBase()
+{
+    const bool eachOther = m_againstEachOther->isChecked();
+    const auto lines = static_cast<int>(m_reading.base.size());
+    const auto differing = static_cast<int>(
+        std::count_if(m_reading.base.begin(), m_reading.base.end(), [](const BaseLine& l) {
+            return !l.isKept();
+        }));
+    const bool isFoldable = lines >= kLeastBaseLinesFolded && differing < lines;
+    const bool isFolded = isFoldable && !m_isBaseUnfolded;
+    m_base->setFoldButton(!isFoldable ? QString()
+                          : isFolded  ? tr("show all %1").arg(lines)
+                                      : tr("only what differs"));
+    m_base->text().setVisible(!eachOther || lines > 0);
+    m_base->text().showBase(m_texts.base, m_reading.base, isFolded);
+}
+
+void EvidencePanel::toggleReading()
+{
+    (m_againstBase->isChecked() ? m_againstEachOther : m_againstBase)->setChecked(true);
+}
+
+void EvidencePanel::setBlanksShown(bool areShown)
+{
+    for (EvidenceCard* card : {m_theirs, m_base, m_ours}) {
+        card->text().setBlanksShown(areShown);
+    }
+    m_preview->setBlanksShown(areShown);
+    showSides();
+}
+
+bool EvidencePanel::isPreviewHere() const
+{
+    return m_here->isChecked();
+}
+
+void EvidencePanel::setPreviewHere(bool isHere)
+{
+    m_here->setChecked(isHere);
 }
 
 void EvidencePanel::setCandidates(const std::vector<Candidate>& candidates)
@@ -178,7 +299,7 @@ void EvidencePanel::fillList()
         if (isTaken) {
             taken = static_cast<int>(rows.size());
         }
-        rows.push_back({labelOf(candidate.kind),
+        rows.push_back({labelOf(candidate, m_texts),
                         consequencesInWords(candidate.consequences),
                         hasWarning(candidate.consequences),
                         isTaken});
@@ -188,6 +309,7 @@ void EvidencePanel::fillList()
     if (m_candidates.empty()) {
         m_take->setText(tr("Use"));
         m_preview->showRemark(tr("Looking for candidates: this region is a long one."));
+        emit lookedAtChanged(-1);
     } else {
         m_list->lookAt(std::max(taken, 0));
         lookAt(std::max(taken, 0));
@@ -202,10 +324,7 @@ void EvidencePanel::lookAt(int row)
     }
     const Candidate& candidate = m_candidates[static_cast<std::size_t>(row)];
     m_take->setText(tr("Use candidate %1").arg(row + 1));
-    if (candidate.text.empty()) {
-        m_preview->showRemark(tr("nothing stands here"));
-    } else {
-        m_preview->showOutcome(candidate.text, m_texts);
-    }
+    m_preview->showOutcome(candidate.text, candidate.origins);
+    emit lookedAtChanged(row);
 }
 }  // namespace rope

@@ -2,21 +2,26 @@
 #pragma once
 
 #include "core/merge/candidates.h"
+#include "core/merge/region_reading.h"
 #include "core/splice/decision.h"
 #include "desktop/resolve/side_facts.h"
 #include "desktop/wording/merge_words.h"
 
 #include <QWidget>
 
+class QFrame;
 class QLabel;
 class QPushButton;
+class QScrollArea;
 
 namespace rope {
 class CandidateList;
 class EvidenceCard;
-class WordText;
+class PaneSplitter;
+class SideText;
 
-/// What a region's three sides have to say, who said it, and the outcomes on offer.
+/// What a region's three sides have to say, who said it, and the outcomes on offer. The cards share the
+/// height, so that all three are in view; a drag line parts them from the candidates.
 class EvidencePanel final : public QWidget
 {
     Q_OBJECT
@@ -45,27 +50,48 @@ public:
     void setState(const SlotState& state, bool isEditedByHand);
     [[nodiscard]] const std::vector<Candidate>& candidates() const { return m_candidates; }
     [[nodiscard]] int lookedAt() const;
+    /// Reads the sides against the base or against each other.
+    void toggleReading();
+    void setBlanksShown(bool areShown);
+    /// Whether the candidate that is looked at is shown below the list, not in the result.
+    [[nodiscard]] bool isPreviewHere() const;
+    void setPreviewHere(bool isHere);
+    [[nodiscard]] PaneSplitter* splitter() const { return m_splitter; }
 
 signals:
+    /// Another candidate is looked at, or where it is shown has changed; -1 for none.
+    void lookedAtChanged(int row);
     void candidateTaken(int index);
     void writeOwnRequested();
     void leaveOpenRequested();
 
 private:
+    QWidget* makeHead();
+    QWidget* makeCards();
+    QWidget* makeChoices();
     void lookAt(int row);
     void fillList();
+    void showSides();
+    void showBase();
 
     QLabel* m_number;
+    QPushButton* m_againstBase;
+    QPushButton* m_againstEachOther;
+    QPushButton* m_here;
+    PaneSplitter* m_splitter;
+    QFrame* m_previewFrame;
     EvidenceCard* m_theirs;
     EvidenceCard* m_base;
     EvidenceCard* m_ours;
     CandidateList* m_list;
-    WordText* m_preview;
+    SideText* m_preview;
     QPushButton* m_take;
     QPushButton* m_writeOwn;
     QPushButton* m_leaveOpen;
     bool m_isEditable = true;
     RegionTexts m_texts;
+    RegionReading m_reading;
+    bool m_isBaseUnfolded = false;
     std::vector<Candidate> m_candidates;
     SlotState m_state;
     bool m_isEditedByHand = false;

@@ -2,6 +2,7 @@
 // What can be done at Resolve by key or menu. The station enables it: only where it is current, and the
 // splice may be changed.
 // Tested by tst_window.cpp.
+#include "desktop/resolve/evidence_panel.h"
 #include "desktop/resolve/resolve_station.h"
 
 #include <QAction>
@@ -34,6 +35,13 @@ void ResolveStation::addActions()
     add(tr("Write my own"), "writeOwnAction", tr("Ctrl+E"), [this] { writeOwn(); });
     add(tr("Leave open, or reopen"), "reopenAction", tr("Ctrl+Backspace"), [this] {
         reopenOrSkip();
+    });
+    add(tr("Read against base or each other"), "readingAction", tr("Ctrl+T"), [this] {
+        m_evidence->toggleReading();
+    });
+    add(tr("Show blanks and line ends"), "blanksAction", tr("Ctrl+."), [this] {
+        m_areBlanksShown = !m_areBlanksShown;
+        m_evidence->setBlanksShown(m_areBlanksShown);
     });
     addSeparator();
     add(tr("All open in this file: ours"), "allOursAction", tr("Ctrl+Alt+O"), [this] {

@@ -8,11 +8,11 @@
 #include "desktop/resolve/result_view.h"
 #include "desktop/resolve/versions_view.h"
 #include "desktop/resolve/worklist.h"
+#include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
 
-#include <QSplitter>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
@@ -44,7 +44,7 @@ ResolveStation::ResolveStation(QWidget* parent)
     , m_evidence(new EvidencePanel(this))
     , m_question(new QuestionPanel(this))
     , m_finder(new CandidateFinder(this))
-    , m_splitter(new QSplitter(Qt::Horizontal, this))
+    , m_splitter(new PaneSplitter(Qt::Horizontal, {17, 39, 44}, tr("Line between panes"), this))
 {
     auto* notePage = new QWidget(this);
     m_centreNote = makeLabel({}, TextRole::muted, notePage);
@@ -64,15 +64,13 @@ ResolveStation::ResolveStation(QWidget* parent)
     m_side->setBackgroundRole(QPalette::Base);
     m_centre->setAutoFillBackground(true);
     m_centre->setBackgroundRole(QPalette::Base);
+    // Pages that are not shown must not keep a pane wider than its share.
+    m_worklist->setMinimumWidth(150);
+    m_centre->setMinimumWidth(300);
+    m_side->setMinimumWidth(320);
     m_splitter->addWidget(m_worklist);
     m_splitter->addWidget(m_centre);
     m_splitter->addWidget(m_side);
-    m_splitter->setHandleWidth(1);
-    m_splitter->setChildrenCollapsible(false);
-    m_splitter->setStretchFactor(0, 0);
-    m_splitter->setStretchFactor(1, 1);
-    m_splitter->setStretchFactor(2, 0);
-    m_splitter->setSizes({232, 592, 456});
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(m_splitter);
@@ -93,6 +91,7 @@ ResolveStation::ResolveStation(QWidget* parent)
         emit changed();
     });
     connect(m_evidence, &EvidencePanel::candidateTaken, this, &ResolveStation::takeCandidate);
+    connect(m_evidence, &EvidencePanel::lookedAtChanged, this, &ResolveStation::previewCandidate);
     connect(m_evidence, &EvidencePanel::writeOwnRequested, this, &ResolveStation::writeOwn);
     connect(m_evidence, &EvidencePanel::leaveOpenRequested, this, &ResolveStation::reopenOrSkip);
     connect(m_finder, &CandidateFinder::found, this, [this](SlotPlace place) {
@@ -146,6 +145,18 @@ void ResolveStation::setSplice(Splice* splice, const std::string& place)
         m_at = places.front();
     }
     showPlace();
+}
+
+QVariantMap ResolveStation::shares() const
+{
+    return {{QStringLiteral("panes"), m_splitter->shares()},
+            {QStringLiteral("evidence"), m_evidence->splitter()->shares()}};
+}
+
+void ResolveStation::setShares(const QVariantMap& shares)
+{
+    m_splitter->setShares(shares[QStringLiteral("panes")].toList());
+    m_evidence->splitter()->setShares(shares[QStringLiteral("evidence")].toList());
 }
 
 void ResolveStation::setEditable(bool isEditable)
@@ -206,7 +217,7 @@ void ResolveStation::showPlace()
         m_centre->setCurrentIndex(1);
         m_centreNote->setText(
             tr("Nothing here needs you: everything joined by itself.\n"
-               "“Show joined” in the worklist lists the files. Record comes next."));
+               "“joined too” below the worklist lists the files. Record comes next."));
         return;
     }
     const SpliceFile& file = m_splice->files()[m_at.file];
@@ -245,6 +256,7 @@ void ResolveStation::showPlace()
         m_side->setCurrentWidget(m_evidence);
         if (m_result->shows(m_at.file)) {
             m_result->selectRegion(m_at.slot);
+            previewCandidate(m_evidence->lookedAt());
         }
     } else {
         m_side->setCurrentIndex(2);
@@ -318,6 +330,22 @@ void ResolveStation::takeCandidate(int index)
     } else if (file.text->isRegion(m_at.slot) && row < m_evidence->candidates().size()) {
         m_splice->takeCandidate(m_at, m_evidence->candidates()[row]);
         afterChange({m_at});
+    }
+}
+
+/// The candidate that is looked at stands in the result while the region is open.
+void ResolveStation::previewCandidate(int row)
+{
+    if (!hasPlace() || isQuestion() || !m_result->shows(m_at.file)) {
+        return;
+    }
+    const auto& candidates = m_evidence->candidates();
+    if (row < 0 || static_cast<std::size_t>(row) >= candidates.size() || m_evidence->isPreviewHere()
+        || m_splice->state(m_at).isDecided || m_side->currentWidget() != m_evidence) {
+        m_result->hideCandidate();
+    } else {
+        m_result->showCandidate(
+            m_at.slot, candidates[static_cast<std::size_t>(row)], tr("candidate %1").arg(row + 1));
     }
 }
 

@@ -5,18 +5,19 @@
 #include "desktop/resolve/side_facts.h"
 
 #include <QList>
+#include <QVariantMap>
 #include <QWidget>
 
 #include <map>
 
 class QAction;
 class QLabel;
-class QSplitter;
 class QStackedWidget;
 
 namespace rope {
 class CandidateFinder;
 class EvidencePanel;
+class PaneSplitter;
 class QuestionPanel;
 class ResultView;
 class VersionsView;
@@ -64,7 +65,9 @@ public:
                   PlaceFacts whole,
                   FileVersions versions);
 
-    [[nodiscard]] QSplitter* splitter() const { return m_splitter; }
+    /// Where the drag lines are, to be kept; what does not fit is ignored.
+    [[nodiscard]] QVariantMap shares() const;
+    void setShares(const QVariantMap& shares);
 
 signals:
     /// Nothing is open any more, and the person wants to go on.
@@ -86,6 +89,7 @@ private:
     [[nodiscard]] bool isQuestion() const { return m_at.slot == SlotPlace::kQuestion; }
     [[nodiscard]] bool hasPlace() const;
     void showFacts();
+    void previewCandidate(int row);
 
     Worklist* m_worklist;
     ResultView* m_result;
@@ -96,12 +100,13 @@ private:
     EvidencePanel* m_evidence;
     QuestionPanel* m_question;
     CandidateFinder* m_finder;
-    QSplitter* m_splitter;
+    PaneSplitter* m_splitter;
     Splice* m_splice = nullptr;
     SlotPlace m_at;
     QList<QAction*> m_actions;
     bool m_isCurrent = false;
     bool m_isEditable = true;
+    bool m_areBlanksShown = false;
     struct FileFacts
     {
         std::vector<PlaceFacts> regions;

@@ -81,6 +81,7 @@ ResultView::ResultView(QWidget* parent)
 
 void ResultView::clear()
 {
+    m_shown.reset();
     m_splice = nullptr;
     m_typedSlots.clear();
     m_staleStrands.clear();
@@ -102,15 +103,19 @@ QString formInWords(const TextJoin& join, std::string_view whole)
 void ResultView::showFile(Splice& splice, std::size_t file)
 {
     flushTyping();
+    if (!shows(file)) {
+        m_shown.reset();
+    }
     m_splice = &splice;
     m_file = file;
     m_selectedSlot = ~std::size_t{0};
     m_staleStrands.clear();
     const FileOutcome& outcome = *splice.files()[file].outcome;
-    const std::string whole = text().wholeText();
+    std::string whole;
     m_lengths.clear();
     for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
-        m_lengths.push_back(text().text(slot).size());
+        m_lengths.push_back(shownText(slot).size());
+        whole += shownText(slot);
     }
     m_begins.clear();
     m_code->setText(whole, shownPath(outcome.path));
@@ -132,6 +137,60 @@ void ResultView::showFile(Splice& splice, std::size_t file)
 void ResultView::setReadOnly(bool isReadOnly)
 {
     m_code->setReadOnly(isReadOnly);
+}
+
+std::string_view ResultView::shownText(std::size_t slot) const
+{
+    return m_shown && m_shown->slot == slot ? std::string_view(m_shown->text) : text().text(slot);
+}
+
+void ResultView::showCandidate(std::size_t slot, const Candidate& candidate, const QString& name)
+{
+    if (m_splice == nullptr || !text().isOpen(slot) || !m_typedSlots.empty()) {
+        return;
+    }
+    if (m_shown && m_shown->slot != slot) {
+        const std::size_t previous = m_shown->slot;
+        m_shown.reset();
+        layText(previous);
+    }
+    m_shown = {slot, candidate.text, candidate.origins, name};
+    layText(slot);
+    clearLastLine();
+    paintHeadings();
+    paintStrip();
+}
+
+void ResultView::hideCandidate()
+{
+    if (m_splice == nullptr || !m_shown) {
+        return;
+    }
+    const std::size_t slot = m_shown->slot;
+    m_shown.reset();
+    layText(slot);
+    clearLastLine();
+    paintHeadings();
+    paintStrip();
+}
+
+/// Puts into the editor what is to be shown of a slot, and paints it and its neighbours.
+void ResultView::layText(std::size_t slot)
+{
+    const std::string_view bytes = shownText(slot);
+    const std::size_t begin = beginOf(slot);
+    if (m_code->bytes(begin, m_lengths[slot]) != bytes) {
+        m_code->replaceBytes(begin, m_lengths[slot], bytes);
+        setLength(slot, bytes.size());
+    }
+    // Replacing lines leaves marks of the old ones on the line that follows.
+    for (std::size_t near = slot; near < m_lengths.size(); ++near) {
+        paintStrands(near);
+        paintRegion(near);
+        if (near > slot && m_lengths[near] > 0) {
+            break;
+        }
+    }
 }
 
 std::size_t ResultView::beginOf(std::size_t slot) const
@@ -233,6 +292,9 @@ void ResultView::flushTyping()
     }
     const std::set<std::size_t> typedSlots = std::move(m_typedSlots);
     m_typedSlots.clear();
+    if (m_shown && typedSlots.contains(m_shown->slot)) {
+        m_shown.reset();  // it is the person's own text now
+    }
     m_splice->change(std::move(changes), true);
     m_strandTimer.start();
     if (decidesRegion) {
@@ -246,6 +308,9 @@ void ResultView::flushTyping()
 
 void ResultView::refreshSlots(const std::vector<std::size_t>& changed)
 {
+    if (m_shown && !text().isOpen(m_shown->slot)) {
+        m_shown.reset();
+    }
     if (changed.size() > kMostPatchedSlots) {
         const int top = m_code->firstVisibleLine();
         const std::size_t selected = m_selectedSlot;
@@ -255,7 +320,7 @@ void ResultView::refreshSlots(const std::vector<std::size_t>& changed)
         return;
     }
     for (const std::size_t slot : changed) {
-        const std::string_view bytes = text().text(slot);
+        const std::string_view bytes = shownText(slot);
         const std::size_t begin = beginOf(slot);
         if (m_code->bytes(begin, m_lengths[slot]) != bytes) {
             m_code->replaceBytes(begin, m_lengths[slot], bytes);
@@ -294,15 +359,21 @@ void ResultView::clearLastLine()
 void ResultView::paintStrands(std::size_t slot)
 {
     std::vector<Strand> strands;
-    if (text().isOpen(slot)) {
+    if (m_shown && m_shown->slot == slot) {
+        std::transform(m_shown->origins.begin(),
+                       m_shown->origins.end(),
+                       std::back_inserter(strands),
+                       strandOf);
+    } else if (text().isOpen(slot)) {
         strands.assign(static_cast<std::size_t>(lineCountOf(slot)), Strand::open);
     } else {
         for (const LineOrigin origin : text().origins(slot)) {
             strands.push_back(strandOf(origin));
         }
     }
-    m_firstStrands[slot] =
-        strands.empty() ? (text().isOpen(slot) ? Strand::open : Strand::hand) : strands.front();
+    m_firstStrands[slot] = text().isOpen(slot) ? Strand::open
+                           : strands.empty()   ? Strand::hand
+                                               : strands.front();
     m_code->setStrands(firstLineOf(slot), strands);
 }
 
@@ -325,6 +396,9 @@ QString ResultView::headingOf(std::size_t slot) const
     const QString number =
         tr("Region %1 of %2").arg(text().regionOf(slot) + 1).arg(text().join().regionCount());
     const SlotState& state = text().state(slot);
+    if (!state.isDecided && m_shown && m_shown->slot == slot) {
+        return tr("◇ %1 · open · shows %2, not taken yet").arg(number, m_shown->name);
+    }
     if (!state.isDecided) {
         const bool isEmpty = text().text(slot).empty();
         return isEmpty ? tr("◇ %1 · open · nothing stands here in the base").arg(number)
@@ -367,6 +441,9 @@ void ResultView::paintStrip()
 
 void ResultView::selectRegion(std::size_t slot)
 {
+    if (m_shown && m_shown->slot != slot) {
+        hideCandidate();
+    }
     const std::size_t previous = m_selectedSlot;
     m_selectedSlot = slot;
     if (previous < m_lengths.size()) {

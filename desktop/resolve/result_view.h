@@ -35,6 +35,10 @@ public:
 
     /// Marks a region as the one at hand and brings it into view.
     void selectRegion(std::size_t slot);
+    /// Shows an outcome in an open region, in its place, without taking it: until it is typed into,
+    /// the region is decided, another region is selected, or hideCandidate().
+    void showCandidate(std::size_t slot, const Candidate& candidate, const QString& name);
+    void hideCandidate();
     /// Takes over what changed in the splice elsewhere.
     void refreshSlots(const std::vector<std::size_t>& changed);
     /// Puts the caret into a region, ready to write.
@@ -50,6 +54,9 @@ signals:
 
 private:
     [[nodiscard]] const SplicedText& text() const { return *m_splice->files()[m_file].text; }
+    /// What is shown of a slot: its text, or a candidate in its place.
+    [[nodiscard]] std::string_view shownText(std::size_t slot) const;
+    void layText(std::size_t slot);
     [[nodiscard]] std::size_t beginOf(std::size_t slot) const;
     void setLength(std::size_t slot, std::size_t length);
     [[nodiscard]] std::size_t slotAt(std::size_t position) const;
@@ -69,6 +76,14 @@ private:
     Splice* m_splice = nullptr;
     std::size_t m_file = 0;
     std::size_t m_selectedSlot = 0;
+    struct ShownCandidate
+    {
+        std::size_t slot = 0;
+        std::string text;
+        std::vector<LineOrigin> origins;
+        QString name;
+    };
+    std::optional<ShownCandidate> m_shown;
     std::vector<std::size_t> m_lengths;  ///< Bytes of each slot in the editor.
     mutable std::vector<std::size_t>
         m_begins;  ///< Sums of m_lengths, as long as they hold; see beginOf().

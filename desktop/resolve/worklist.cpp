@@ -6,6 +6,7 @@
 #include "desktop/wording/merge_words.h"
 
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QLineEdit>
 #include <QListView>
 #include <QPainter>
@@ -16,6 +17,24 @@
 
 namespace rope {
 namespace {
+/// A path that fits: its folders are shortened first, its name never before them.
+QString elidedPath(const QString& path, const QFontMetrics& metrics, int width)
+{
+    if (metrics.horizontalAdvance(path) <= width) {
+        return path;
+    }
+    const qsizetype slash = path.lastIndexOf(QLatin1Char('/'));
+    const QString name = path.mid(slash + 1);
+    const QString ellipsis = QStringLiteral("…/");
+    const int room = width - metrics.horizontalAdvance(ellipsis + name);
+    if (slash < 0 || room < 0) {
+        return metrics.elidedText(name, Qt::ElideMiddle, width);
+    }
+    return metrics.elidedText(
+               path.first(slash), Qt::ElideRight, room + metrics.horizontalAdvance(QChar(u'…')))
+           + QLatin1Char('/') + name;
+}
+
 class WorklistDelegate final : public QStyledItemDelegate
 {
 public:
@@ -27,8 +46,7 @@ public:
 
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override
     {
-        const bool isFile = m_model.row(index.row()).kind == WorklistRow::Kind::file;
-        return {100, option.fontMetrics.height() + (isFile ? 14 : 9)};
+        return {100, option.fontMetrics.height() + (isHeading(m_model.row(index.row())) ? 14 : 9)};
     }
 
     void paint(QPainter* painter,
@@ -37,7 +55,7 @@ public:
     {
         const WorklistRow& row = m_model.row(index.row());
         const QRect rect = option.rect;
-        if ((option.state & QStyle::State_Selected) != 0 && row.kind != WorklistRow::Kind::file) {
+        if ((option.state & QStyle::State_Selected) != 0 && !isHeading(row)) {
             painter->fillRect(rect, theme().selection);
             painter->fillRect(QRect(rect.left(), rect.top(), 3, rect.height()), theme().ink);
         }
@@ -49,17 +67,20 @@ public:
     }
 
 private:
+    static bool isHeading(const WorklistRow& row)
+    {
+        return row.kind == WorklistRow::Kind::file || row.kind == WorklistRow::Kind::group;
+    }
+
     static void
     paintFile(QPainter& painter, const QStyleOptionViewItem& option, const WorklistRow& row)
     {
         QFont font = option.font;
-        font.setWeight(row.kind == WorklistRow::Kind::file ? QFont::DemiBold : QFont::Normal);
+        font.setWeight(isHeading(row) ? QFont::DemiBold : QFont::Normal);
         const QFontMetrics metrics(font);
-        const QRect rect =
-            option.rect.adjusted(12, row.kind == WorklistRow::Kind::file ? 6 : 0, -12, 0);
+        const QRect rect = option.rect.adjusted(12, isHeading(row) ? 6 : 0, -12, 0);
         const int remarkWidth = option.fontMetrics.horizontalAdvance(row.remark);
-        const QString name =
-            metrics.elidedText(row.label, Qt::ElideMiddle, rect.width() - remarkWidth - 8);
+        const QString name = elidedPath(row.label, metrics, rect.width() - remarkWidth - 8);
         painter.setFont(font);
         painter.setPen(theme().ink);
         painter.drawText(rect, Qt::AlignVCenter, name);
@@ -75,7 +96,9 @@ private:
     {
         const QRect rect = option.rect.adjusted(12, 0, -12, 0);
         paintKnot(painter, QRect(rect.left(), rect.top(), 16, rect.height()), row.knot);
-        const QString line = row.line > 0 ? QString::number(row.line) : QString();
+        // Of a decided place one wants to know what for, of an open one where it is.
+        QString line = row.line > 0 && row.isOpen ? QString::number(row.line) : row.decided;
+        line = option.fontMetrics.elidedText(line, Qt::ElideRight, rect.width() / 2);
         const int lineWidth = option.fontMetrics.horizontalAdvance(line);
         painter.setPen(theme().muted);
         painter.drawText(rect, Qt::AlignRight | Qt::AlignVCenter, line);
@@ -127,7 +150,7 @@ QVariant WorklistModel::data(const QModelIndex& index, int role) const
     const WorklistRow& row = m_rows[static_cast<std::size_t>(index.row())];
     const QString state = row.kind != WorklistRow::Kind::item ? QString()
                           : row.isOpen                        ? tr("open")
-                                                              : tr("decided");
+                                                              : tr("decided: %1").arg(row.decided);
     switch (role) {
     case Qt::DisplayRole:
         return row.label;
@@ -150,18 +173,15 @@ Worklist::Worklist(QWidget* parent)
     : QWidget(parent)
     , m_model(new WorklistModel(this))
     , m_summary(makeLabel({}, TextRole::muted, this))
-    , m_filter(makeFilter(tr("Filter by path"), "worklistFilter", this))
+    , m_filter(makeFilter(tr("Filter by path or text"), "worklistFilter", this))
     , m_list(new QListView(this))
-    , m_onlyOpen(makeButton(tr("Open only"), "onlyOpenButton", ButtonRole::plain, this))
-    , m_showJoined(makeButton(tr("Show joined"), "showJoinedButton", ButtonRole::plain, this))
 {
     m_list->setObjectName(QStringLiteral("worklist"));
     m_list->setAccessibleName(tr("Worklist"));
     m_list->setModel(m_model);
     m_list->setItemDelegate(new WorklistDelegate(*m_model, this));
     layOnPanel(*m_list);
-    m_onlyOpen->setCheckable(true);
-    m_showJoined->setCheckable(true);
+    m_filter->installEventFilter(this);
     m_summary->setObjectName(QStringLiteral("worklistSummary"));
 
     auto* head = new QVBoxLayout;
@@ -170,12 +190,6 @@ Worklist::Worklist(QWidget* parent)
     head->addWidget(makeLabel(tr("Worklist"), TextRole::heading, this));
     head->addWidget(m_summary);
     head->addWidget(m_filter);
-    auto* foot = new QHBoxLayout;
-    foot->setSpacing(8);
-    foot->setContentsMargins(12, 8, 12, 8);
-    foot->addWidget(m_onlyOpen);
-    foot->addWidget(m_showJoined);
-    foot->addStretch();
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
@@ -183,11 +197,9 @@ Worklist::Worklist(QWidget* parent)
     column->addWidget(makeRule(Qt::Horizontal, this));
     column->addWidget(m_list, 1);
     column->addWidget(makeRule(Qt::Horizontal, this));
-    column->addLayout(foot);
+    column->addWidget(makeSwitch());
 
     connect(m_filter, &QLineEdit::textChanged, this, &Worklist::rebuild);
-    connect(m_onlyOpen, &QPushButton::toggled, this, &Worklist::rebuild);
-    connect(m_showJoined, &QPushButton::toggled, this, &Worklist::rebuild);
     const auto choose = [this](const QModelIndex& index) {
         if (index.isValid() && m_model->row(index.row()).place.file != SlotPlace::kQuestion) {
             emit placeChosen(m_model->row(index.row()).place);
@@ -195,6 +207,54 @@ Worklist::Worklist(QWidget* parent)
     };
     connect(m_list, &QListView::clicked, this, choose);
     connect(m_list, &QListView::activated, this, choose);
+}
+
+QWidget* Worklist::makeSwitch()
+{
+    auto* foot = new QWidget(this);
+    auto* row = new QHBoxLayout(foot);
+    row->setContentsMargins(12, 8, 12, 8);
+    row->setSpacing(0);
+    auto* word = makeLabel(tr("Show"), TextRole::muted, foot);
+    word->setWordWrap(false);
+    row->addWidget(word);
+    row->addSpacing(8);
+    const auto add = [&](const QString& text, const char* name, WorklistFilter::Show show) {
+        QPushButton* button = makeButton(text, name, ButtonRole::segment, foot);
+        button->setChecked(show == m_show);
+        row->addWidget(button);
+        connect(button, &QPushButton::toggled, this, [this, show](bool isOn) {
+            if (isOn) {
+                m_show = show;
+                rebuild();
+            }
+        });
+    };
+    add(tr("open"), "showOpenButton", WorklistFilter::Show::open);
+    add(tr("all"), "showAllButton", WorklistFilter::Show::all);
+    add(tr("joined too"), "showJoinedButton", WorklistFilter::Show::joinedToo);
+    row->addStretch();
+    return foot;
+}
+
+bool Worklist::eventFilter(QObject* watched, QEvent* event)
+{
+    if (event->type() == QEvent::KeyPress) {
+        const int key = static_cast<QKeyEvent*>(event)->key();
+        if (key == Qt::Key_Down || key == Qt::Key_Return || key == Qt::Key_Enter) {
+            m_list->setFocus();
+            if (key != Qt::Key_Down && m_model->rowCount() > 1) {
+                emit placeChosen(m_model->row(1).place);  // the first thing below a heading
+            }
+            return true;
+        }
+        if (key == Qt::Key_Escape) {
+            m_filter->clear();
+            m_list->setFocus();
+            return true;
+        }
+    }
+    return QWidget::eventFilter(watched, event);
 }
 
 void Worklist::show(const Splice* splice)
@@ -208,6 +268,11 @@ void Worklist::select(SlotPlace place)
     m_selected = place;
     const int row = m_model->rowOf(place);
     if (row >= 0) {
+        int heading = row;
+        while (heading > 0 && m_model->row(heading).kind == WorklistRow::Kind::item) {
+            --heading;
+        }
+        m_list->scrollTo(m_model->index(heading));
         m_list->setCurrentIndex(m_model->index(row));
         m_list->scrollTo(m_model->index(row));
     } else {
@@ -222,16 +287,21 @@ void Worklist::rebuild()
         m_summary->clear();
         return;
     }
-    m_model->setRows(worklistRows(
-        *m_splice, {m_filter->text(), m_onlyOpen->isChecked(), m_showJoined->isChecked()}));
+    m_model->setRows(worklistRows(*m_splice, {m_filter->text(), m_show}));
     std::size_t joined = m_splice->forecast().join.theirsEdits.size();
     for (const FileOutcome& outcome : m_splice->forecast().join.files) {
         joined += outcome.needsDecision() ? 0U : 1U;
     }
-    m_summary->setText(tr("%1 open · %2 decided · %3 joined cleanly")
-                           .arg(m_splice->openCount())
-                           .arg(m_splice->decidedCount())
-                           .arg(countOf(joined, "file", "files")));
+    QString summary = tr("%1 open · %2 decided · %3 joined")
+                          .arg(m_splice->openCount())
+                          .arg(m_splice->decidedCount())
+                          .arg(joined);
+    const bool isHidden =
+        m_model->rowOf(m_selected) < 0 && m_splice->openCount() + m_splice->decidedCount() > 0;
+    if (isHidden && (!m_filter->text().isEmpty() || m_show == WorklistFilter::Show::open)) {
+        summary += tr("\nWhat you look at is filtered out");
+    }
+    m_summary->setText(summary);
     select(m_selected);
 }
 }  // namespace rope

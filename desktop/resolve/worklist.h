@@ -9,7 +9,6 @@
 class QLabel;
 class QLineEdit;
 class QListView;
-class QPushButton;
 
 namespace rope {
 /// The rows as a Qt model; each row also speaks through its accessible text.
@@ -45,15 +44,19 @@ public:
 signals:
     void placeChosen(SlotPlace place);
 
+protected:
+    /// Down or Enter in the filter goes into the list, Escape there empties it.
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
 private:
     void rebuild();
+    [[nodiscard]] QWidget* makeSwitch();
     const Splice* m_splice = nullptr;
     SlotPlace m_selected;
     WorklistModel* m_model;
     QLabel* m_summary;
     QLineEdit* m_filter;
     QListView* m_list;
-    QPushButton* m_onlyOpen;
-    QPushButton* m_showJoined;
+    WorklistFilter::Show m_show = WorklistFilter::Show::all;
 };
 }  // namespace rope

@@ -7,6 +7,7 @@
 #include <QCoreApplication>
 
 #include <algorithm>
+#include <iterator>
 
 namespace rope {
 namespace {
@@ -20,14 +21,6 @@ int lineBreaksIn(std::string_view text)
     return static_cast<int>(std::count(text.begin(), text.end(), '\n'));
 }
 
-Knot knotOf(const SlotState& state, const std::string_view own)
-{
-    if (!state.isDecided) {
-        return Knot::open;
-    }
-    return state.choice == own ? Knot::decidedByHand : Knot::decided;
-}
-
 QString fileRemark(const SpliceFile& file)
 {
     if (file.outcome->question) {
@@ -36,72 +29,113 @@ QString fileRemark(const SpliceFile& file)
     return countOf(file.outcome->regionCount(), "region", "regions");
 }
 
+QString decidedInShort(const SplicedText* text, std::size_t slot, const SlotState& state)
+{
+    if (!state.isDecided) {
+        return {};
+    }
+    if (state.choice == kOwnText) {
+        return tr("by hand");
+    }
+    const bool isBoth = state.choice == nameOf(CandidateKind::oursTheirs)
+                        || state.choice == nameOf(CandidateKind::theirsOurs);
+    const QString choice = isBoth ? tr("both") : labelOfChoice(state.choice).toLower();
+    return text != nullptr && text->isEditedByHand(slot) ? tr("%1, by hand").arg(choice) : choice;
+}
+
+/// The rows of a file's question and regions.
+std::vector<WorklistRow> itemsOf(const SpliceFile& file, std::size_t index)
+{
+    std::vector<WorklistRow> items;
+    const auto append =
+        [&](std::size_t slot, const QString& label, int line, const SlotState& state) {
+            WorklistRow row;
+            row.kind = WorklistRow::Kind::item;
+            row.place = {index, slot};
+            row.label = label;
+            row.line = line;
+            row.isOpen = !state.isDecided;
+            row.decided = decidedInShort(
+                slot == SlotPlace::kQuestion ? nullptr : file.text.get(), slot, state);
+            row.knot = row.isOpen                            ? Knot::open
+                       : row.decided.endsWith(tr("by hand")) ? Knot::decidedByHand
+                                                             : Knot::decided;
+            items.push_back(std::move(row));
+        };
+    if (file.outcome->question) {
+        append(SlotPlace::kQuestion, questionInShort(*file.outcome->question), 0, file.answer);
+    }
+    int line = 0;
+    for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
+        if (file.text->isRegion(slot)) {
+            const RegionTexts texts = file.text->join().regionTexts(file.text->regionOf(slot));
+            append(slot, regionLabel(texts), line + 1, file.text->state(slot));
+        }
+        line += lineBreaksIn(file.text->text(slot));
+    }
+    return items;
+}
+
 void appendFile(const Splice& splice,
                 std::size_t index,
                 const WorklistFilter& filter,
                 std::vector<WorklistRow>& rows)
 {
     const SpliceFile& file = splice.files()[index];
-    if (filter.onlyOpen && file.openCount() == 0) {
+    std::vector<WorklistRow> items = itemsOf(file, index);
+    const QString path = shownPath(file.outcome->path);
+    const bool isPathWanted = path.contains(filter.text, Qt::CaseInsensitive);
+    std::erase_if(items, [&](const WorklistRow& row) {
+        return (filter.show == WorklistFilter::Show::open && !row.isOpen)
+               || (!isPathWanted && !row.label.contains(filter.text, Qt::CaseInsensitive));
+    });
+    if (items.empty()) {
         return;
     }
     WorklistRow heading;
     heading.place.file = index;
     heading.place.slot =
         file.outcome->question || !file.text ? SlotPlace::kQuestion : file.text->slotOfRegion(0);
-    heading.label = shownPath(file.outcome->path);
+    heading.label = path;
     heading.remark = fileRemark(file);
     heading.isOpen = file.openCount() > 0;
-    rows.push_back(heading);
-    const auto appendItem = [&](WorklistRow row, const SlotState& state) {
-        row.kind = WorklistRow::Kind::item;
-        row.isOpen = !state.isDecided;
-        row.knot = knotOf(state, kOwnText);
-        if (row.isOpen || !filter.onlyOpen) {
-            rows.push_back(std::move(row));
-        }
-    };
-    if (file.outcome->question) {
-        appendItem({{},
-                    {index, SlotPlace::kQuestion},
-                    questionInShort(*file.outcome->question),
-                    {},
-                    0,
-                    {},
-                    false},
-                   file.answer);
-    }
-    int line = 0;
-    for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
-        if (file.text->isRegion(slot)) {
-            const RegionTexts texts = file.text->join().regionTexts(file.text->regionOf(slot));
-            appendItem({{}, {index, slot}, regionLabel(texts), {}, line + 1, {}, false},
-                       file.text->state(slot));
-        }
-        line += lineBreaksIn(file.text->text(slot));
-    }
+    rows.push_back(std::move(heading));
+    std::move(items.begin(), items.end(), std::back_inserter(rows));
 }
 
 void appendJoined(const Splice& splice,
                   const WorklistFilter& filter,
                   std::vector<WorklistRow>& rows)
 {
-    const auto appendRow = [&](const QString& path, std::size_t file, const QString& remark) {
-        if (filter.text.isEmpty() || path.contains(filter.text, Qt::CaseInsensitive)) {
-            rows.push_back(
-                {WorklistRow::Kind::joinedFile, {file, 0}, path, remark, 0, Knot::decided, false});
+    const std::size_t headingAt = rows.size();
+    const auto appendRow = [&](const RepoPath& path, std::size_t file, const QString& remark) {
+        WorklistRow row;
+        row.kind = WorklistRow::Kind::joinedFile;
+        row.place = {file, 0};
+        row.label = shownPath(path);
+        row.remark = remark;
+        if (row.label.contains(filter.text, Qt::CaseInsensitive)) {
+            rows.push_back(std::move(row));
         }
     };
     for (std::size_t i = 0; i < splice.files().size(); ++i) {
         const FileOutcome& outcome = *splice.files()[i].outcome;
         if (!outcome.needsDecision()) {
-            appendRow(shownPath(outcome.path), i, tr("joined from both"));
+            appendRow(outcome.path, i, tr("joined from both"));
         }
     }
     for (const TreeEdit& edit : splice.forecast().join.theirsEdits) {
-        appendRow(shownPath(edit.path),
+        appendRow(edit.path,
                   SlotPlace::kQuestion,
                   edit.version ? tr("from theirs") : tr("deleted by theirs"));
+    }
+    if (rows.size() > headingAt) {
+        WorklistRow heading;
+        heading.kind = WorklistRow::Kind::group;
+        heading.place.file = SlotPlace::kQuestion;
+        heading.label = tr("Joined by itself");
+        heading.remark = countOf(rows.size() - headingAt, "file", "files");
+        rows.insert(rows.begin() + static_cast<std::ptrdiff_t>(headingAt), std::move(heading));
     }
 }
 }  // namespace
@@ -132,14 +166,11 @@ std::vector<WorklistRow> worklistRows(const Splice& splice, const WorklistFilter
 {
     std::vector<WorklistRow> rows;
     for (std::size_t i = 0; i < splice.files().size(); ++i) {
-        const FileOutcome& outcome = *splice.files()[i].outcome;
-        const bool isWanted = filter.text.isEmpty()
-                              || shownPath(outcome.path).contains(filter.text, Qt::CaseInsensitive);
-        if (outcome.needsDecision() && isWanted) {
+        if (splice.files()[i].outcome->needsDecision()) {
             appendFile(splice, i, filter, rows);
         }
     }
-    if (filter.showsJoined) {
+    if (filter.show == WorklistFilter::Show::joinedToo) {
         appendJoined(splice, filter, rows);
     }
     return rows;

@@ -12,12 +12,13 @@ namespace rope {
 /// One row of the worklist.
 struct WorklistRow
 {
-    enum class Kind { file, item, joinedFile };
+    enum class Kind { file, item, group, joinedFile };
     Kind kind = Kind::file;
     SlotPlace place;  ///< For items; `place.file` for all but joined files taken from theirs.
     QString label;
-    QString remark;  ///< After a file's name: "3 regions", "binary".
-    int line = 0;    ///< From 1, in the result; 0 for none.
+    QString remark;   ///< After a file's name: "3 regions", "binary".
+    int line = 0;     ///< From 1, in the result; 0 for none.
+    QString decided;  ///< What it was decided for, in short; empty while it is open.
     Knot knot = Knot::open;
     bool isOpen = false;
 };
@@ -25,9 +26,9 @@ struct WorklistRow
 /// What the worklist leaves out.
 struct WorklistFilter
 {
-    QString text;  ///< Part of a path; empty: all.
-    bool onlyOpen = false;
-    bool showsJoined = false;
+    enum class Show { open, all, joinedToo };
+    QString text;  ///< Part of a path or of a row's words; empty: all.
+    Show show = Show::all;
 };
 
 /// Returns the worklist's rows: each file with something to decide, its regions and questions below

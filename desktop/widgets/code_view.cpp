@@ -240,6 +240,9 @@ void CodeView::replaceBytes(std::size_t position, std::size_t length, std::strin
     m_editor->SendScintilla(QsciScintillaBase::SCI_REPLACETARGET, bytes.size(), bytes.data());
     if (before >= position + length) {
         (void)send(QsciScintillaBase::SCI_SETEMPTYSELECTION, before - length + bytes.size());
+    } else if (before > position) {
+        (void)send(QsciScintillaBase::SCI_SETEMPTYSELECTION,
+                   std::min(before, position + bytes.size()));
     }
     (void)send(QsciScintillaBase::SCI_SETREADONLY, isReadOnly ? 1 : 0);
     m_isSyncing = false;

@@ -24,11 +24,14 @@ const SideColours& coloursOf(Strand side)
 EvidenceCard::EvidenceCard(Strand side, const QString& title, QWidget* parent)
     : QFrame(parent)
     , m_side(side)
+    , m_title(title)
     , m_header(new QWidget(this))
-    , m_branch(new ElidedLabel(TextRole::normal, m_header))
+    , m_branch(makeLabel({}, TextRole::normal, m_header))
     , m_who(makeLabel({}, TextRole::muted, m_header))
-    , m_commit(new ElidedLabel(TextRole::muted, m_header))
-    , m_text(new WordText(this))
+    , m_commitBeside(new ElidedLabel(TextRole::muted, m_header))
+    , m_commitBelow(new ElidedLabel(TextRole::muted, m_header))
+    , m_fold(makeButton({}, "foldButton", ButtonRole::link, m_header))
+    , m_text(new SideText(side, this))
 {
     auto* swatch = new QLabel(m_header);
     swatch->setPixmap(strandPixmap(side, {kSwatch, kSwatch}, devicePixelRatioF()));
@@ -37,36 +40,44 @@ EvidenceCard::EvidenceCard(Strand side, const QString& title, QWidget* parent)
     titleLabel->setWordWrap(false);
     m_who->setWordWrap(false);
     m_who->setObjectName(QStringLiteral("evidenceWho"));
-    m_commit->setObjectName(QStringLiteral("evidenceCommit"));
+    m_branch->setWordWrap(false);
+    m_fold->hide();
+    connect(m_fold, &QPushButton::clicked, this, &EvidenceCard::foldRequested);
+    connect(m_text, &SideText::foldClicked, this, &EvidenceCard::foldRequested);
+    m_commitBeside->setObjectName(QStringLiteral("evidenceCommit"));
     auto* first = new QHBoxLayout;
     first->setSpacing(6);
     first->addWidget(swatch);
     first->addWidget(titleLabel);
-    first->addWidget(m_branch, 1);
+    first->addWidget(m_branch);
+    first->addWidget(m_commitBeside, 1);
+    first->addStretch(0);
     first->addWidget(m_who);
+    first->addWidget(m_fold);
     auto* header = new QVBoxLayout(m_header);
-    header->setContentsMargins(8, 5, 8, 5);
-    header->setSpacing(3);
+    header->setContentsMargins(8, 4, 8, 4);
+    header->setSpacing(2);
     header->addLayout(first);
     auto* second = new QHBoxLayout;
     second->setContentsMargins(kSwatch + 6, 0, 0, 0);
-    second->addWidget(m_commit);
+    second->addWidget(m_commitBelow);
     header->addLayout(second);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(1, 1, 1, 1);
     column->setSpacing(0);
     column->addWidget(m_header);
     auto* body = new QHBoxLayout;
-    body->setContentsMargins(8, 2, 4, 2);
+    body->setContentsMargins(0, 3, 2, 3);
     body->addWidget(m_text);
     column->addLayout(body);
-    m_commit->hide();
-    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    m_commitBelow->hide();
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
 }
 
 void EvidenceCard::setBranch(const QString& name)
 {
-    m_branch->setFullText(name);
+    m_branch->setText(name);
+    m_text->setAccessibleName(tr("Text of %1, %2").arg(m_title, name));
 }
 
 void EvidenceCard::setAuthorship(const QString& who,
@@ -75,13 +86,33 @@ void EvidenceCard::setAuthorship(const QString& who,
 {
     m_who->setText(who);
     m_who->setToolTip(plainToolTip(exactTime));
-    m_commit->setFullText(commit);
-    m_commit->setVisible(!commit.isEmpty());
+    m_commitText = commit;
+    m_commitBeside->setFullText(commit);
+    m_commitBelow->setFullText(commit);
+    placeCommit();
 }
 
-QString EvidenceCard::commitLine() const
+void EvidenceCard::setFoldButton(const QString& words)
 {
-    return m_commit->isHidden() ? QString() : m_commit->fullText();
+    m_fold->setText(words);
+    m_fold->setVisible(!words.isEmpty());
+}
+
+/// The commit stands in the heading's first line if at least half of it can be read there.
+void EvidenceCard::placeCommit()
+{
+    const int taken =
+        m_header->fontMetrics().horizontalAdvance(m_title + m_branch->text() + m_who->text());
+    const int room = width() - taken - 100;
+    const bool isBeside = 2 * room >= m_header->fontMetrics().horizontalAdvance(m_commitText);
+    m_commitBeside->setVisible(isBeside);
+    m_commitBelow->setVisible(!isBeside && !m_commitText.isEmpty());
+}
+
+void EvidenceCard::resizeEvent(QResizeEvent* event)
+{
+    QFrame::resizeEvent(event);
+    placeCommit();
 }
 
 int EvidenceCard::headerHeight() const

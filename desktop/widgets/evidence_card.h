@@ -1,12 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "desktop/widgets/side_text.h"
 #include "desktop/widgets/strand_pattern.h"
-#include "desktop/widgets/word_text.h"
 
 #include <QFrame>
 
 class QLabel;
+class QPushButton;
 
 namespace rope {
 class ElidedLabel;
@@ -22,19 +23,30 @@ public:
     void setBranch(const QString& name);
     /// "I. Falk · 3 days ago", with the exact time as tooltip; and the commit's subject below.
     void setAuthorship(const QString& who, const QString& exactTime, const QString& commit);
-    [[nodiscard]] WordText& text() { return *m_text; }
-    [[nodiscard]] QString commitLine() const;
+    [[nodiscard]] SideText& text() { return *m_text; }
+    [[nodiscard]] QString commitLine() const { return m_commitText; }
+    /// Words of a button in the heading that opens or closes what is folded; empty: no button.
+    void setFoldButton(const QString& words);
+
+signals:
+    void foldRequested();
 
 protected:
     void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     [[nodiscard]] int headerHeight() const;
+    void placeCommit();
     Strand m_side;
+    QString m_title;
     QWidget* m_header;
-    ElidedLabel* m_branch;
+    QLabel* m_branch;
     QLabel* m_who;
-    ElidedLabel* m_commit;
-    WordText* m_text;
+    ElidedLabel* m_commitBeside;  ///< In the first line of the heading, where that is wide enough.
+    ElidedLabel* m_commitBelow;
+    QPushButton* m_fold;
+    SideText* m_text;
+    QString m_commitText;
 };
 }  // namespace rope

@@ -93,8 +93,20 @@ makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget
 {
     auto* button = new QPushButton(text, parent);
     button->setObjectName(QLatin1String(objectName));
-    if (role == ButtonRole::primary) {
+    switch (role) {
+    case ButtonRole::plain:
+        break;
+    case ButtonRole::primary:
         button->setProperty("role", QStringLiteral("primary"));
+        break;
+    case ButtonRole::segment:
+        button->setProperty("role", QStringLiteral("segment"));
+        button->setCheckable(true);
+        button->setAutoExclusive(true);
+        break;
+    case ButtonRole::link:
+        button->setProperty("role", QStringLiteral("link"));
+        break;
     }
     return button;
 }

@@ -34,7 +34,12 @@ private:
     QString m_full;
 };
 
-enum class ButtonRole { plain, primary };
+enum class ButtonRole {
+    plain,
+    primary,  ///< The station's main action.
+    segment,  ///< One of a few that stand side by side and exclude each other.
+    link,     ///< A quiet one, as words in a heading.
+};
 [[nodiscard]] QPushButton*
 makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget* parent);
 

@@ -113,6 +113,10 @@ QPushButton:disabled { color: %5; background: %4; }
 QPushButton[role="primary"] { background: %6; color: %7; border-color: %6; }
 QPushButton[role="primary"]:disabled { background: %1; color: %5; border-color: %1; }
 QPushButton[role="primary"]:focus { border: 2px solid %8; padding: 4px 11px; }
+QPushButton[role="segment"] { border-radius: 0; padding: 3px 8px; margin-left: -1px; }
+QPushButton[role="segment"]:checked { border-bottom: 2px solid %3; padding-bottom: 2px; background: %4; }
+QPushButton[role="link"] { border: 0; border-bottom: 1px dotted %5; border-radius: 0; padding: 0 1px; background: transparent; }
+QPushButton[role="link"]:focus, QPushButton[role="link"]:checked { border-bottom: 1px solid %3; }
 QLineEdit, QPlainTextEdit[role="field"] { border: 1px solid %1; border-radius: 4px; padding: 4px; background: %2; color: %3; }
 QLineEdit:focus, QPlainTextEdit[role="field"]:focus { border-color: %8; }
 QSplitter::handle { background: %1; }

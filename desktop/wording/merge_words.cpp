@@ -35,6 +35,13 @@ QString consequenceInWords(const Consequence& c)
         return tr("drops %1 of theirs").arg(countOf(n, "edit", "edits"));
     case ConsequenceKind::repeatsLines:
         return tr("repeats %1").arg(countOf(n, "line", "lines"));
+    case ConsequenceKind::twoVersions:
+        return n == 1 ? tr("one line stands in two versions")
+                      : tr("%1 lines stand in two versions").arg(n);
+    case ConsequenceKind::usesNameOursRemoved:
+        return tr("uses %1, which ours removed").arg(shownPath(c.name));
+    case ConsequenceKind::usesNameTheirsRemoved:
+        return tr("uses %1, which theirs removed").arg(shownPath(c.name));
     case ConsequenceKind::opensBlockTwice:
         return tr("opens a block twice");
     case ConsequenceKind::bracketsLeftOpen:
@@ -81,6 +88,13 @@ QString countOf(std::size_t count, const char* one, const char* many)
 QString labelOf(CandidateKind kind)
 {
     return tr(labelInEnglish(kind));
+}
+
+QString labelOf(const Candidate& candidate, const RegionTexts& texts)
+{
+    return candidate.kind == CandidateKind::greater
+               ? tr("The later of the two: %1").arg(shown(decidingNumber(texts)))
+               : labelOf(candidate.kind);
 }
 
 QString labelOfChoice(const std::string& choice)

@@ -22,6 +22,8 @@ namespace rope {
 [[nodiscard]] QString countOf(std::size_t count, const char* one, const char* many);
 
 [[nodiscard]] QString labelOf(CandidateKind kind);
+/// With what it came out at, where that is known: "The later of the two: 43".
+[[nodiscard]] QString labelOf(const Candidate& candidate, const RegionTexts& texts);
 /// What a stored choice is called: a candidate's name, an answer's, or text of one's own.
 [[nodiscard]] QString labelOfChoice(const std::string& choice);
 /// "keeps both edits · brackets balance"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/merge/candidates.h"
+#include "core/merge/file_signs.h"
 #include "core/merge/line_splice.h"
 #include "core/merge/word_splice.h"
 #include "tests/support/random_texts.h"
@@ -46,6 +47,11 @@ private slots:
     void lineSplice_randomTexts_keepEveryUntouchedLine();
     void consequences_bothOfAnEditedLine_warnOfRepeat();
     void consequences_blockTwice_isNamed();
+    void consequences_repeats_areOfEqualLinesInOneBlock_data();
+    void consequences_repeats_areOfEqualLinesInOneBlock();
+    void consequences_removedName_isNamedWhereItIsGoneElsewhere();
+    void consequences_brackets_areThoseOfTheFile();
+    void greater_namesTheNumber();
     void consequences_sideTaken_countsDroppedEdits();
     void consequences_lostEdits_areCounted_data();
     void consequences_lostEdits_areCounted();
@@ -274,7 +280,7 @@ void TestCandidates::consequences_bothOfAnEditedLine_warnOfRepeat()
         {"total = fee(boat, 20)\n", "total = fee(boat, 20) + tax\n", "total = fee(boat, 30)\n"});
     const Candidate* both = find(candidates, CandidateKind::theirsOurs);
     QVERIFY(both != nullptr);
-    QVERIFY(has(*both, ConsequenceKind::repeatsLines));
+    QVERIFY(has(*both, ConsequenceKind::twoVersions));
     QVERIFY(both->consequences.back().isWarning());
 }
 
@@ -285,13 +291,81 @@ void TestCandidates::consequences_blockTwice_isNamed()
     QVERIFY(has(*find(candidates, CandidateKind::oursTheirs), ConsequenceKind::opensBlockTwice));
 }
 
+void TestCandidates::consequences_repeats_areOfEqualLinesInOneBlock_data()
+{
+    QTest::addColumn<QByteArray>("ours");
+    QTest::addColumn<QByteArray>("theirs");
+    QTest::addColumn<bool>("isRepeat");
+    const auto row = [](const char* name, const char* ours, const char* theirs, bool isRepeat) {
+        QTest::newRow(name) << QByteArray(ours) << QByteArray(theirs) << isRepeat;
+    };
+    row("two sections", "[season.winter]\nfee = 20\n", "[season.regatta]\nfee = 20\n", false);
+    row("two columns", "tide_height REAL,\n", "tide_time REAL,\n", false);
+    row("the same import", "import os\nimport sys\n", "import json\nimport sys\n", true);
+    row("two functions", "def a():\n    return one\n", "def b():\n    return one\n", false);
+    row("the same call", "open(gate)\nfill(lock)\n", "open(gate)\nring(bell)\n", true);
+}
+
+void TestCandidates::consequences_repeats_areOfEqualLinesInOneBlock()
+{
+    QFETCH(const QByteArray, ours);
+    QFETCH(const QByteArray, theirs);
+    QFETCH(const bool, isRepeat);
+    const std::string first = ours.toStdString();
+    const std::string second = theirs.toStdString();
+    const auto candidates = candidatesFor({"", first, second});
+    const Candidate* both = find(candidates, CandidateKind::theirsOurs);
+    QVERIFY(both != nullptr);
+    QCOMPARE(has(*both, ConsequenceKind::repeatsLines)
+                 || has(*both, ConsequenceKind::opensBlockTwice),
+             isRepeat);
+}
+
+void TestCandidates::consequences_removedName_isNamedWhereItIsGoneElsewhere()
+{
+    const auto join = joinTexts("for i in range(n):\n    use(a[i])\nend\nmiddle\nlog(i)\n",
+                                "for i in range(n):\n    use(a[i])\nend\nmiddle\nlog(i, twice)\n",
+                                "for item in a:\n    use(item)\nend\nmiddle\nlog(item)\n");
+    QVERIFY(join.hasValue() && join->regionCount() == 1);
+    const FileSigns signs = signsOf(*join);
+    auto candidates = candidatesFor(join->regionTexts(0));
+    addFileConsequences(candidates, *join, 0, signs);
+    const Candidate* ours = find(candidates, CandidateKind::ours);
+    QCOMPARE(ours->consequences.back(),
+             (Consequence{ConsequenceKind::usesNameTheirsRemoved, 1, "i"}));
+    QVERIFY(!has(*find(candidates, CandidateKind::theirs), ConsequenceKind::usesNameTheirsRemoved));
+    // Renamed in this place alone, it is no danger: nothing else depends on it.
+    const auto local =
+        joinTexts("x\nold_name = 1\ny\n", "x\nold_name = 2\ny\n", "x\nname = 1\ny\n");
+    QVERIFY(fileConsequences("old_name = 2\n", *local, 0, signsOf(*local)).empty());
+}
+
+void TestCandidates::consequences_brackets_areThoseOfTheFile()
+{
+    // Theirs wraps the call in a block whose end joins outside the region.
+    const auto join = joinTexts("call(a);\nmiddle\nother\nlast\n",
+                                "call(b);\nmiddle\nother\nlast\n",
+                                "if (x) { call(a);\nmiddle\nother\n}\nlast\n");
+    QVERIFY(join.hasValue() && join->regionCount() == 1);
+    auto candidates = candidatesFor(join->regionTexts(0));
+    addFileConsequences(candidates, *join, 0, signsOf(*join));
+    QVERIFY(has(*find(candidates, CandidateKind::ours), ConsequenceKind::bracketsExtra));
+    QVERIFY(!has(*find(candidates, CandidateKind::theirs), ConsequenceKind::bracketsExtra));
+}
+
+void TestCandidates::greater_namesTheNumber()
+{
+    QCOMPARE(decidingNumber({"v = 1.2\n", "v = 1.10\n", "v = 1.9\n"}), std::string("10"));
+    QCOMPARE(decidingNumber({"v = 1\n", "v = 2\n", "w = 3\n"}), std::string());
+}
+
 void TestCandidates::consequences_sideTaken_countsDroppedEdits()
 {
     const auto candidates = candidatesFor({"a b c d e\n", "A b c d E\n", "a b X d e\n"});
     const Candidate* ours = find(candidates, CandidateKind::ours);
-    QCOMPARE(ours->consequences.front(), (Consequence{ConsequenceKind::dropsTheirs, 1}));
+    QCOMPARE(ours->consequences.front(), (Consequence{ConsequenceKind::dropsTheirs, 1, {}}));
     QCOMPARE(find(candidates, CandidateKind::theirs)->consequences.front(),
-             (Consequence{ConsequenceKind::dropsOurs, 2}));
+             (Consequence{ConsequenceKind::dropsOurs, 2, {}}));
 }
 
 void TestCandidates::origins_lines_tellTheirSide()

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/diff/marked_lines.h"
-#include "core/text/text.h"
+#include "core/merge/region_reading.h"
 #include "tests/support/random_texts.h"
 
 #include <QTest>
@@ -69,6 +69,10 @@ private slots:
     void lines_areMarked();
     void marks_areOfTheText_whateverItIs();
     void hugeStretches_areToldInLines();
+    void region_tellsWhatBothBrought();
+    void region_tellsWhatBecameOfTheBase();
+    void region_onlyBlanksDiffer();
+    void region_isBetterReadAgainstEachOther();
 };
 
 void TestMarkedLines::lines_areMarked_data()
@@ -174,6 +178,48 @@ void TestMarkedLines::hugeStretches_areToldInLines()
     QVERIFY(std::none_of(marked.begin(), marked.end(), [](const MarkedLine& line) {
         return line.kind == Kind::edited;
     }));
+}
+
+void TestMarkedLines::region_tellsWhatBothBrought()
+{
+    const RegionTexts texts{"a = 1\n", "a = 2\nalike()\nours()\n", "a = 3\nalike()\n"};
+    const RegionReading region = readAgainstBase(texts);
+    QCOMPARE(region.theirs.lines.size(), std::size_t(2));
+    QVERIFY(!region.theirs.lines[0].isShared);
+    QVERIFY(region.theirs.lines[1].isShared);
+    QVERIFY(region.ours.lines[1].isShared);
+    QVERIFY(!region.ours.lines[2].isShared);
+}
+
+void TestMarkedLines::region_tellsWhatBecameOfTheBase()
+{
+    const RegionReading region = readAgainstBase(
+        {"gone()\nstays()\nvalue = 1\n", "gone()\nstays()\nvalue = 2\n", "stays()\nvalue = 1\n"});
+    QVERIFY(region.base[0].byTheirs == Fate::removed && region.base[0].byOurs == Fate::kept);
+    QVERIFY(region.base[1].isKept());
+    QVERIFY(region.base[2].byTheirs == Fate::kept && region.base[2].byOurs == Fate::edited);
+    QCOMPARE(region.theirs.lines[0].goneBefore, std::vector<std::string>{"gone()\n"});
+    const RegionReading emptied = readAgainstBase({"x\n", "", "x\ny\n"});
+    QCOMPARE(emptied.ours.goneAtEnd, std::vector<std::string>{"x\n"});
+    QVERIFY(!emptied.ours.isUnchanged());
+}
+
+void TestMarkedLines::region_onlyBlanksDiffer()
+{
+    const RegionReading region = readAgainstBase({"a b\nc\n", "a b \nc\n", "a b\nd\n"});
+    QVERIFY(region.ours.onlyBlanksDiffer);
+    QVERIFY(!region.theirs.onlyBlanksDiffer);
+    QVERIFY(!readAgainstBase({"a\n", "a\n", "b\n"}).ours.onlyBlanksDiffer);
+    QVERIFY(readAgainstBase({"a\n", "a\n", "b\n"}).ours.isUnchanged());
+}
+
+void TestMarkedLines::region_isBetterReadAgainstEachOther()
+{
+    QVERIFY(areBetterReadAgainstEachOther({"", "a\n", "b\n"}));
+    QVERIFY(!areBetterReadAgainstEachOther({"", "", "b\n"}));
+    QVERIFY(areBetterReadAgainstEachOther(
+        {"end\n", "fee(lock, 20)\nend of it\n", "fee(lock, 30)\nend of it\n"}));
+    QVERIFY(!areBetterReadAgainstEachOther({"n = 1\n", "n = 2\n", "n = 3\n"}));
 }
 
 QTEST_APPLESS_MAIN(TestMarkedLines)

@@ -9,9 +9,10 @@
 #include <QInputMethodEvent>
 #include <QLabel>
 #include <QListView>
-#include <QPlainTextEdit>
+#include <QPushButton>
 #include <QSignalSpy>
 #include <QTest>
+#include <QTextEdit>
 
 using namespace rope;
 
@@ -28,18 +29,26 @@ forecastOf(const std::string& base, const std::string& ours, const std::string& 
     return forecast;
 }
 
-/// A station showing one file, and the splice below it.
+enum class Preview { here, inResult };
+
+/// A station showing one file, and the splice below it. The result holds the splice's own text unless
+/// candidates are previewed in it.
 struct Scene
 {
     Splice splice;
     ResolveStation station{nullptr};
 
-    Scene(const std::string& base, const std::string& ours, const std::string& theirs)
+    Scene(const std::string& base,
+          const std::string& ours,
+          const std::string& theirs,
+          Preview preview = Preview::here)
         : splice({"id", "refs/heads/x", "mine", "origin/main", {}, {}},
                  forecastOf(base, ours, theirs))
     {
         station.resize(1200, 700);
         station.show();
+        station.findChild<QPushButton*>(QStringLiteral("previewHereButton"))
+            ->setChecked(preview == Preview::here);
         station.setSplice(&splice);
         QApplication::processEvents();
     }
@@ -90,6 +99,10 @@ private slots:
     void facts_areAskedOnceAndShown();
     void place_isFoundAgain();
     void candidates_keysBeyondTheList_doNothing();
+    void candidate_lookedAt_standsInTheResult();
+    void candidate_typedInto_becomesOwnText();
+    void reading_againstEachOther_whereTheBaseIsEmpty();
+    void cards_areAllInView_forTenLines();
 };
 
 void TestResolveStation::initTestCase()
@@ -244,8 +257,8 @@ void TestResolveStation::caret_enteringARegion_showsItsEvidence()
     scene.press(Qt::Key_Down);
     QTRY_COMPARE(scene.station.findChild<QLabel*>(QStringLiteral("regionNumber"))->text(),
                  QStringLiteral("region 2 of 2"));
-    const auto* theirs = scene.station.findChild<QWidget*>(QStringLiteral("theirsCard"))
-                             ->findChild<QPlainTextEdit*>();
+    const auto* theirs =
+        scene.station.findChild<QWidget*>(QStringLiteral("theirsCard"))->findChild<QTextEdit*>();
     QVERIFY(theirs->toPlainText().contains(QLatin1String("SIX theirs")));
 }
 
@@ -289,6 +302,76 @@ void TestResolveStation::candidates_keysBeyondTheList_doNothing()
     scene.station.takeCandidate(-1);
     QCOMPARE(scene.splice.openCount(), std::size_t{2});
     QVERIFY(!scene.splice.canUndo());
+}
+
+void TestResolveStation::candidate_lookedAt_standsInTheResult()
+{
+    Scene scene(kBase, kOurs, kTheirs, Preview::inResult);
+    auto& list = *scene.station.findChild<QListView*>(QStringLiteral("candidateList"));
+    list.setCurrentIndex(list.model()->index(0, 0));
+    const std::string first = scene.shown();
+    QVERIFY(first != scene.kept());
+    QVERIFY(!scene.splice.state({0, 1}).isDecided);
+    scene.station.goToNextOpen(1);  // there the next one's candidate is shown, and here the base
+    QVERIFY(scene.shown().starts_with("one\ntwo\nthree\n"));
+    scene.station.goToNextOpen(1);
+    QCOMPARE(scene.shown(), first);
+    scene.station.takeCandidate(0);
+    scene.station.goToNextOpen(1);
+    scene.station.takeCandidate(0);
+    QCOMPARE(scene.shown(), scene.kept());
+    scene.station.undo();
+    scene.station.undo();
+    QCOMPARE(scene.shown(), first);
+    QCOMPARE(scene.kept(), std::string(kBase));
+}
+
+void TestResolveStation::candidate_typedInto_becomesOwnText()
+{
+    Scene scene(kBase, kOurs, kTheirs, Preview::inResult);
+    const std::string first = scene.shown();
+    scene.station.writeOwn();
+    scene.type(QStringLiteral("my "));
+    QVERIFY(scene.splice.state({0, 1}).isDecided);
+    QCOMPARE(scene.splice.state({0, 1}).choice, std::string(kOwnText));
+    QCOMPARE(scene.shown(), scene.kept());
+    QCOMPARE(scene.kept(), "one\nmy " + first.substr(4));
+    scene.station.undo();
+    QCOMPARE(scene.shown(), first);
+}
+
+void TestResolveStation::reading_againstEachOther_whereTheBaseIsEmpty()
+{
+    const auto isAgainstBase = [](Scene& scene) {
+        return scene.station.findChild<QPushButton*>(QStringLiteral("againstBaseButton"))
+            ->isChecked();
+    };
+    Scene added("a\n", "a\nfee(lock, 20)\n", "a\nfee(lock, 30)\n");
+    QVERIFY(!isAgainstBase(added));
+    Scene changed(kBase, kOurs, kTheirs);
+    QVERIFY(isAgainstBase(changed));
+    changed.station.findChild<QAction*>(QStringLiteral("readingAction"))->setEnabled(true);
+    changed.station.findChild<QAction*>(QStringLiteral("readingAction"))->trigger();
+    QVERIFY(!isAgainstBase(changed));
+}
+
+void TestResolveStation::cards_areAllInView_forTenLines()
+{
+    std::string base;
+    std::string ours;
+    std::string theirs;
+    for (int i = 0; i < 10; ++i) {
+        const std::string number = std::to_string(i);
+        base += "value " + number + " = base\n";
+        ours += "value " + number + " = ours\n";
+        theirs += "value " + number + " = theirs\n";
+    }
+    Scene scene(base, ours, theirs);
+    for (const char* name : {"theirsCard", "baseCard", "oursCard"}) {
+        const auto* card = scene.station.findChild<QWidget*>(QLatin1String(name));
+        const QRect inView = card->visibleRegion().boundingRect();
+        QCOMPARE(inView.height(), card->height());
+    }
 }
 
 QTEST_MAIN(TestResolveStation)

@@ -197,9 +197,9 @@ void TestWording::shownPath_controls_becomeVisible()
 void TestWording::consequences_withWarning_leaveOutThePraise()
 {
     const QString words = consequencesInWords(
-        {{ConsequenceKind::keepsBothEdits, 0}, {ConsequenceKind::repeatsLines, 1}});
+        {{ConsequenceKind::keepsBothEdits, 0, {}}, {ConsequenceKind::repeatsLines, 1, {}}});
     QCOMPARE(words, QStringLiteral("repeats 1 line"));
-    QCOMPARE(consequencesInWords({{ConsequenceKind::dropsTheirs, 2}}),
+    QCOMPARE(consequencesInWords({{ConsequenceKind::dropsTheirs, 2, {}}}),
              QStringLiteral("drops 2 edits of theirs"));
 }
 
@@ -224,11 +224,16 @@ void TestWording::worklistRows_filterAndJoined()
     forecast->join.theirsEdits = {{"theirs", FileVersion{}}, {"gone", std::nullopt}};
     Splice splice({"id", "r", "o", "t", {}, {}}, forecast);
     QCOMPARE(worklistRows(splice, {}).size(), std::size_t{3});
-    QCOMPARE(worklistRows(splice, {{}, false, true}).size(), std::size_t{6});
-    QCOMPARE(worklistRows(splice, {QStringLiteral("DIR"), false, true}).size(), std::size_t{3});
+    using Show = WorklistFilter::Show;
+    QCOMPARE(worklistRows(splice, {{}, Show::joinedToo}).size(), std::size_t{7});  // and a heading
+    QCOMPARE(worklistRows(splice, {QStringLiteral("DIR"), Show::joinedToo}).size(), std::size_t{3});
+    QCOMPARE(worklistRows(splice, {QStringLiteral("D"), Show::all}).size(), std::size_t{3});
+    QCOMPARE(worklistRows(splice, {QStringLiteral("(blank"), Show::all}).size(), std::size_t{3});
+    QVERIFY(worklistRows(splice, {QStringLiteral("nowhere"), Show::joinedToo}).empty());
     QCOMPARE(worklistRows(splice, {})[2].line, 3);
     splice.decideAllOpen(0, FileChoice::ours);
-    QVERIFY(worklistRows(splice, {{}, true, false}).empty());
+    QCOMPARE(worklistRows(splice, {})[2].decided, QStringLiteral("ours"));
+    QVERIFY(worklistRows(splice, {{}, Show::open}).empty());
     QCOMPARE(regionLabel({"", "\n", "\n  x = 1\n"}), QStringLiteral("x = 1"));
 }
 

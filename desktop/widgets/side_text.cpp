@@ -1,0 +1,710 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Rows above a line are its block's top margin; the gap of a word that is gone is letter spacing after
+// the letter before it, or the block's indent. So nothing of it is text.
+// Tested by tst_side_text.cpp.
+#include "desktop/widgets/side_text.h"
+
+#include "core/text/encoding.h"
+#include "core/text/text.h"
+#include "desktop/widgets/plain_widgets.h"
+#include "desktop/widgets/theme.h"
+#include "desktop/wording/merge_words.h"
+
+#include <QAbstractTextDocumentLayout>
+#include <QApplication>
+#include <QDrag>
+#include <QHelpEvent>
+#include <QMimeData>
+#include <QPainter>
+#include <QScrollBar>
+#include <QTextBlock>
+#include <QToolTip>
+
+#include <algorithm>
+
+namespace rope {
+namespace {
+constexpr std::size_t kMostShown = 400'000;  // bytes; beyond it evidence is read in the file itself
+constexpr int kMostHintLines = 40;           // taller texts scroll in any case
+constexpr int kLeastLines = 3;               // in view, however small the window
+constexpr qsizetype kMostFramed = 24;  // letters of a gone word, longer ones lose their middle
+constexpr int kStripWidth = 6;
+constexpr int kTextLeft = 14;
+constexpr int kBitWidth = 14;  // of the rope between the gone word and the new one
+constexpr int kFramePadding = 3;
+constexpr int kFrameGap = 3;
+
+const SideColours& coloursOf(Strand side)
+{
+    return side == Strand::ours     ? theme().ours
+           : side == Strand::theirs ? theme().theirs
+                                    : theme().base;
+}
+
+std::string_view withoutLineEnd(std::string_view line)
+{
+    while (!line.empty() && (line.back() == '\n' || line.back() == '\r')) {
+        line.remove_suffix(1);
+    }
+    return line;
+}
+
+QString lineEndInWords(std::string_view line)
+{
+    return line.ends_with("\r\n") ? QStringLiteral("CRLF")
+           : line.ends_with('\n') ? QStringLiteral("LF")
+                                  : SideText::tr("no line end");
+}
+
+QString shortened(const QString& word)
+{
+    if (word.size() <= kMostFramed) {
+        return word;
+    }
+    constexpr qsizetype kEnds = kMostFramed / 2 - 1;
+    return word.first(kEnds) + QChar(u'…') + word.last(kEnds);
+}
+
+QFont remarkFont(const QFont& code)
+{
+    QFont font = QApplication::font();
+    font.setPointSizeF(code.pointSizeF() * 0.88);
+    return font;
+}
+}  // namespace
+
+SideText::SideText(Strand side, QWidget* parent)
+    : QTextEdit(parent)
+    , m_side(side)
+{
+    setReadOnly(true);
+    setFrameShape(QFrame::NoFrame);
+    setFont(codeFont());
+    document()->setDocumentMargin(0);
+    document()->setUndoRedoEnabled(false);
+    setLineWrapMode(QTextEdit::WidgetWidth);
+    setWordWrapMode(QTextOption::WrapAtWordBoundaryOrAnywhere);
+    setTabStopDistance(4 * QFontMetricsF(font()).horizontalAdvance(QLatin1Char(' ')));
+    setTabChangesFocus(true);
+    setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    QSizePolicy policy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+    setSizePolicy(policy);
+    viewport()->setMouseTracking(true);
+}
+
+int SideText::rowHeight() const
+{
+    return QFontMetrics(font()).lineSpacing();
+}
+
+QString SideText::decoded(std::string_view bytes) const
+{
+    const auto size = static_cast<qsizetype>(bytes.size());
+    QString text =
+        m_isUtf8 ? QString::fromUtf8(bytes.data(), size) : QString::fromLatin1(bytes.data(), size);
+    for (QChar& c : text) {
+        if (c.unicode() < 0x20 && c != QLatin1Char('\t')) {
+            c = QChar(
+                static_cast<char16_t>(0x2400 + c.unicode()));  // would cut the document's line
+        } else if (c == QChar::ParagraphSeparator || c == QChar::LineSeparator) {
+            c = QChar(u'\u23ce');
+        }
+    }
+    return text;
+}
+
+void SideText::begin(std::string_view text)
+{
+    clear();
+    m_lines.clear();
+    m_emptyRows.clear();
+    m_remark.clear();
+    m_bytes = std::string(text.substr(0, kMostShown));
+    m_isUtf8 = isUtf8(m_bytes);
+}
+
+int SideText::gapOf(const Frame& frame) const
+{
+    const int bit = frame.hasNew ? kFrameGap + kBitWidth : 0;
+    return QFontMetrics(font()).horizontalAdvance(frame.text) + 2 * kFramePadding + bit
+           + 2 * kFrameGap;
+}
+
+void SideText::addLine(Line line, const std::vector<WordMark>& words, const QColor& fill)
+{
+    const std::string_view content = withoutLineEnd(line.bytes);
+    const QFontMetrics metrics(font());
+    QTextCursor cursor(document());
+    cursor.movePosition(QTextCursor::End);
+    if (!m_lines.empty()) {
+        cursor.insertBlock();
+    }
+    QTextCharFormat plain;
+    plain.setForeground(theme().ink);
+    const QString text = decoded(content);
+    cursor.setBlockCharFormat(plain);
+    cursor.insertText(text, plain);
+
+    // Lines that wrap go on below their own indent.
+    qsizetype indent = 0;
+    while (indent < text.size() && text[indent].isSpace()) {
+        ++indent;
+    }
+    const int hanging =
+        metrics.horizontalAdvance(text.first(indent)) + 2 * metrics.averageCharWidth();
+    QTextBlockFormat block;
+    block.setLeftMargin(kTextLeft + hanging);
+    block.setTextIndent(-hanging);
+    block.setTopMargin(static_cast<int>(line.above.size()) * rowHeight());
+    block.setBottomMargin(static_cast<int>(line.below.size()) * rowHeight());
+
+    const int begin = cursor.block().position();
+    const auto format = [&](int from, int to, const QTextCharFormat& wanted) {
+        QTextCursor part(document());
+        part.setPosition(begin + from);
+        part.setPosition(begin + to, QTextCursor::KeepAnchor);
+        part.mergeCharFormat(wanted);
+    };
+    QTextCharFormat fresh;
+    fresh.setBackground(coloursOf(m_side).word);
+    fresh.setFontUnderline(true);
+    fresh.setUnderlineColor(coloursOf(m_side).ink);
+    for (const WordMark& word : words) {
+        const auto from = static_cast<int>(decoded(content.substr(0, word.begin)).size());
+        const auto to = static_cast<int>(decoded(content.substr(0, word.end)).size());
+        format(from, to, fresh);
+        if (word.gone.empty()) {
+            continue;
+        }
+        const QString whole = decoded(word.gone);
+        line.frames.push_back({from, shortened(whole), whole, to > from});
+        const int gap = gapOf(line.frames.back());
+        if (from > 0) {
+            QTextCharFormat spaced;
+            spaced.setFontLetterSpacingType(QFont::AbsoluteSpacing);
+            spaced.setFontLetterSpacing(gap);
+            format(from - 1, from, spaced);
+        } else {
+            block.setTextIndent(gap - hanging);
+        }
+    }
+    if (fill.isValid()) {
+        block.setBackground(fill);
+    }
+    cursor.setBlockFormat(block);
+    m_lines.push_back(std::move(line));
+}
+
+void SideText::finish()
+{
+    moveCursor(QTextCursor::Start);
+    if (m_lines.empty() && !m_emptyRows.empty()) {
+        QTextBlockFormat block;
+        block.setTopMargin(static_cast<int>(m_emptyRows.size()) * rowHeight());
+        QTextCursor(document()).setBlockFormat(block);
+    }
+    setAccessibleDescription(remarks().join(QStringLiteral("; ")));
+    updateGeometry();
+    viewport()->update();
+}
+
+void SideText::showSide(std::string_view text, const SideReading& reading, Strand against)
+{
+    begin(text);
+    m_against = against;
+    const auto rowsOf = [this](const std::vector<std::string>& gone) {
+        std::vector<Row> rows;
+        for (const std::string& line : gone) {
+            rows.push_back({Row::Kind::gone, decoded(withoutLineEnd(line))});
+        }
+        return rows;
+    };
+    const auto lines = splitLines(m_bytes);
+    for (std::size_t i = 0; i < lines.size() && i < reading.lines.size(); ++i) {
+        const SideLine& side = reading.lines[i];
+        Line line;
+        line.bytes = lines[i];
+        line.above = rowsOf(side.goneBefore);
+        line.below = i + 1 == lines.size() ? rowsOf(reading.goneAtEnd) : std::vector<Row>();
+        const bool isWhole = side.kind == MarkedLine::Kind::added || side.isShared;
+        line.isMarked = side.kind != MarkedLine::Kind::kept;
+        line.strand = side.isShared ? Strand::both : m_side;
+        if (side.isShared) {
+            line.remark = tr("both added this");
+        } else if (side.kind == MarkedLine::Kind::edited && side.words.empty()) {
+            line.remark = tr("only blanks differ");
+        }
+        const QColor fill = side.isShared ? theme().decidedFill : coloursOf(m_side).fill;
+        addLine(std::move(line),
+                side.isShared ? std::vector<WordMark>() : side.words,
+                isWhole ? fill : QColor());
+    }
+    if (lines.empty()) {
+        m_remark = tr("nothing stands here");
+        m_emptyRows = rowsOf(reading.goneAtEnd);
+    }
+    setBlanksShown(m_areBlanksShown || reading.onlyBlanksDiffer);
+    finish();
+}
+
+namespace {
+QString fateInWords(const BaseLine& line)
+{
+    const bool goneByOurs = line.byOurs == Fate::removed;
+    const bool goneByTheirs = line.byTheirs == Fate::removed;
+    if (line.byTheirs == Fate::kept) {
+        return goneByOurs ? SideText::tr("removed by ours") : SideText::tr("changed by ours");
+    }
+    if (line.byOurs == Fate::kept) {
+        return goneByTheirs ? SideText::tr("removed by theirs") : SideText::tr("changed by theirs");
+    }
+    return goneByOurs && goneByTheirs ? SideText::tr("removed by both")
+           : goneByOurs               ? SideText::tr("removed by ours, changed by theirs")
+           : goneByTheirs             ? SideText::tr("changed by ours, removed by theirs")
+                                      : SideText::tr("changed by both");
+}
+
+QString foldInWords(int lines)
+{
+    return lines == 1 ? SideText::tr("1 line on which all agree")
+                      : SideText::tr("%1 lines on which all agree").arg(lines);
+}
+}  // namespace
+
+void SideText::showBase(std::string_view text, const std::vector<BaseLine>& fates, bool isFolded)
+{
+    begin(text);
+    m_against = Strand::base;
+    const auto lines = splitLines(m_bytes);
+    int folded = 0;
+    std::optional<std::size_t> lastShown;
+    for (std::size_t i = 0; i < lines.size() && i < fates.size(); ++i) {
+        const BaseLine& fate = fates[i];
+        Line line;
+        line.bytes = lines[i];
+        if (isFolded && fate.isKept()) {
+            ++folded;
+            addLine(std::move(line), {}, {});
+            document()->lastBlock().setVisible(false);
+            continue;
+        }
+        if (folded > 0) {
+            line.above.push_back({Row::Kind::fold, foldInWords(folded)});
+            folded = 0;
+        }
+        if (!fate.isKept()) {
+            line.remark = fateInWords(fate);
+        }
+        if (fate.byTheirs != Fate::kept) {
+            line.remarkStrands.push_back(Strand::theirs);
+        }
+        if (fate.byOurs != Fate::kept) {
+            line.remarkStrands.push_back(Strand::ours);
+        }
+        lastShown = i;
+        addLine(std::move(line), {}, {});
+    }
+    if (folded > 0) {
+        if (!lastShown) {  // something has to carry the fold: the first line stays
+            lastShown = 0;
+            document()->firstBlock().setVisible(true);
+            --folded;
+        }
+        if (folded > 0) {
+            addRowBelow(*lastShown, {Row::Kind::fold, foldInWords(folded)});
+        }
+    }
+    if (lines.empty()) {
+        m_remark = tr("nothing stood here");
+    }
+    document()->markContentsDirty(0, document()->characterCount());
+    finish();
+}
+
+void SideText::showOutcome(std::string_view text, const std::vector<LineOrigin>& origins)
+{
+    begin(text);
+    const auto lines = splitLines(m_bytes);
+    for (std::size_t i = 0; i < lines.size(); ++i) {
+        const Strand strand = i < origins.size() ? strandOf(origins[i]) : Strand::base;
+        Line line;
+        line.bytes = lines[i];
+        line.isMarked = strand != Strand::base;
+        line.strand = strand;
+        const bool isOfSide = strand == Strand::ours || strand == Strand::theirs;
+        addLine(std::move(line),
+                {},
+                isOfSide                 ? coloursOf(strand).fill
+                : strand == Strand::both ? theme().decidedFill
+                                         : QColor());
+    }
+    if (lines.empty()) {
+        m_remark = tr("nothing stands here");
+    }
+    finish();
+}
+
+void SideText::addRowBelow(std::size_t line, Row row)
+{
+    m_lines[line].below.push_back(std::move(row));
+    QTextCursor cursor(document()->findBlockByNumber(static_cast<int>(line)));
+    QTextBlockFormat block = cursor.blockFormat();
+    block.setBottomMargin(static_cast<int>(m_lines[line].below.size()) * rowHeight());
+    cursor.setBlockFormat(block);
+}
+
+void SideText::showRemark(const QString& remark)
+{
+    begin({});
+    m_remark = remark;
+    finish();
+}
+
+void SideText::setBlanksShown(bool areShown)
+{
+    m_areBlanksShown = areShown;
+    QTextOption option = document()->defaultTextOption();
+    option.setFlags(areShown ? QTextOption::ShowTabsAndSpaces : QTextOption::Flags());
+    document()->setDefaultTextOption(option);
+    viewport()->update();
+}
+
+QStringList SideText::remarks() const
+{
+    QStringList said;
+    const auto addRows = [&](const std::vector<Row>& rows) {
+        for (const Row& row : rows) {
+            said << (row.kind == Row::Kind::gone ? tr("gone: %1").arg(row.text) : row.text);
+        }
+    };
+    addRows(m_emptyRows);
+    for (const Line& line : m_lines) {
+        addRows(line.above);
+        for (const Frame& frame : line.frames) {
+            said << tr("instead of %1").arg(frame.whole);
+        }
+        if (!line.remark.isEmpty()) {
+            said << line.remark;
+        }
+        addRows(line.below);
+    }
+    if (!m_remark.isEmpty()) {
+        said << m_remark;
+    }
+    return said;
+}
+
+std::size_t SideText::byteAt(int position) const
+{
+    const QTextBlock block = document()->findBlock(position);
+    const auto number = static_cast<std::size_t>(block.blockNumber());
+    if (number >= m_lines.size()) {
+        return 0;
+    }
+    const std::string_view bytes = m_lines[number].bytes;
+    const auto begin = static_cast<std::size_t>(bytes.data() - m_bytes.data());
+    const qsizetype column = position - block.position();
+    if (!m_isUtf8) {
+        return begin + static_cast<std::size_t>(column);
+    }
+    const auto length = static_cast<qsizetype>(bytes.size());
+    return begin
+           + static_cast<std::size_t>(
+               QString::fromUtf8(bytes.data(), length).first(column).toUtf8().size());
+}
+
+std::string SideText::selectedBytes() const
+{
+    const QTextCursor cursor = textCursor();
+    if (!cursor.hasSelection()) {
+        return {};
+    }
+    const int end = document()->characterCount() - 1;
+    if (cursor.selectionStart() == 0 && cursor.selectionEnd() == end) {
+        return m_bytes;  // with the end of its last line
+    }
+    const std::size_t from = byteAt(cursor.selectionStart());
+    return m_bytes.substr(from, byteAt(cursor.selectionEnd()) - from);
+}
+
+QMimeData* SideText::createMimeDataFromSelection() const
+{
+    const std::string bytes = selectedBytes();
+    auto* selected = new QMimeData;
+    selected->setText(m_isUtf8 ? QString::fromStdString(bytes) : QString::fromLatin1(bytes));
+    return selected;
+}
+
+QSize SideText::sizeHint() const
+{
+    const int height = static_cast<int>(document()->size().height());
+    return {240, std::clamp(height, rowHeight(), kMostHintLines * rowHeight()) + 2};
+}
+
+QSize SideText::minimumSizeHint() const
+{
+    return {80, std::min(sizeHint().height(), kLeastLines * rowHeight() + 2)};
+}
+
+void SideText::resizeEvent(QResizeEvent* event)
+{
+    QTextEdit::resizeEvent(event);
+    updateGeometry();  // how much wraps depends on the width
+}
+
+void SideText::mousePressEvent(QMouseEvent* event)
+{
+    m_pressedAt.reset();
+    const int position = cursorForPosition(event->pos()).position();
+    const QTextCursor selected = textCursor();
+    if (event->button() == Qt::LeftButton && selected.hasSelection()
+        && position >= selected.selectionStart() && position < selected.selectionEnd()) {
+        m_pressedAt = event->pos();
+        return;
+    }
+    if (isFoldAt(event->pos())) {
+        emit foldClicked();
+        return;
+    }
+    QTextEdit::mousePressEvent(event);
+}
+
+void SideText::mouseMoveEvent(QMouseEvent* event)
+{
+    if (!m_pressedAt) {
+        QTextEdit::mouseMoveEvent(event);
+    } else if ((event->pos() - *m_pressedAt).manhattanLength()
+               >= QApplication::startDragDistance()) {
+        m_pressedAt.reset();
+        startDrag();
+    }
+}
+
+void SideText::mouseReleaseEvent(QMouseEvent* event)
+{
+    if (m_pressedAt) {
+        m_pressedAt.reset();
+        setTextCursor(cursorForPosition(event->pos()));
+        return;
+    }
+    QTextEdit::mouseReleaseEvent(event);
+}
+
+void SideText::startDrag()
+{
+    // The base class would begin a second drag from its scroll timer while the first one goes on.
+    auto* drag = new QDrag(this);
+    drag->setMimeData(createMimeDataFromSelection());
+    drag->exec(Qt::CopyAction);
+}
+
+QRect SideText::lineRect(const QTextBlock& block) const
+{
+    const QRectF rect = block.layout()->boundingRect();
+    const QPoint at = cursorRect(QTextCursor(block)).topLeft();
+    return {0, at.y(), viewport()->width(), static_cast<int>(rect.height())};
+}
+
+QRect SideText::frameRect(const QTextBlock& block, const Frame& frame) const
+{
+    QTextCursor cursor(block);
+    cursor.setPosition(block.position() + frame.column);
+    const QRect at = cursorRect(cursor);
+    const int gap = gapOf(frame);
+    return {at.left() - gap + kFrameGap,
+            at.top() + 1,
+            QFontMetrics(font()).horizontalAdvance(frame.text) + 2 * kFramePadding,
+            at.height() - 2};
+}
+
+bool SideText::isFoldAt(QPoint point) const
+{
+    const QTextBlock block = cursorForPosition(point).block();
+    const auto number = static_cast<std::size_t>(block.blockNumber());
+    if (number >= m_lines.size()) {
+        return false;
+    }
+    const auto hasFold = [](const std::vector<Row>& rows) {
+        return std::any_of(
+            rows.begin(), rows.end(), [](const Row& row) { return row.kind == Row::Kind::fold; });
+    };
+    const QRect rect = lineRect(block);
+    return (point.y() < rect.top() && hasFold(m_lines[number].above))
+           || (point.y() > rect.bottom() && hasFold(m_lines[number].below));
+}
+
+bool SideText::viewportEvent(QEvent* event)
+{
+    if (event->type() == QEvent::ToolTip) {
+        const auto* help = static_cast<QHelpEvent*>(event);
+        const QTextBlock block = cursorForPosition(help->pos()).block();
+        const auto number = static_cast<std::size_t>(block.blockNumber());
+        QString words;
+        for (const Frame& frame :
+             number < m_lines.size() ? m_lines[number].frames : std::vector<Frame>()) {
+            if (frameRect(block, frame).contains(help->pos())) {
+                words = frame.whole;
+            }
+        }
+        QToolTip::showText(help->globalPos(), plainToolTip(words), this);
+        return true;
+    }
+    return QTextEdit::viewportEvent(event);
+}
+
+void SideText::paintEvent(QPaintEvent* event)
+{
+    QTextEdit::paintEvent(event);
+    QPainter painter(viewport());
+    painter.setFont(font());
+    if (m_lines.empty()) {
+        paintRows(painter, m_emptyRows, -verticalScrollBar()->value());
+        QFont italic = font();
+        italic.setItalic(true);
+        painter.setFont(italic);
+        painter.setPen(theme().muted);
+        const int top =
+            static_cast<int>(m_emptyRows.size()) * rowHeight() - verticalScrollBar()->value();
+        painter.drawText(
+            QRect(kTextLeft, top, viewport()->width(), rowHeight()), Qt::AlignVCenter, m_remark);
+        return;
+    }
+    QTextBlock block = cursorForPosition({0, 0}).block();
+    if (block.previous().isValid()) {
+        block = block.previous();
+    }
+    for (; block.isValid(); block = block.next()) {
+        const auto number = static_cast<std::size_t>(block.blockNumber());
+        if (number >= m_lines.size()) {
+            return;
+        }
+        if (!block.isVisible()) {
+            continue;
+        }
+        const Line& line = m_lines[number];
+        if (lineRect(block).top() - static_cast<int>(line.above.size()) * rowHeight()
+            > viewport()->height()) {
+            return;
+        }
+        paintLine(painter, block, line);
+    }
+}
+
+void SideText::paintLine(QPainter& painter, const QTextBlock& block, const Line& line) const
+{
+    const QRect rect = lineRect(block);
+    paintRows(painter, line.above, rect.top() - static_cast<int>(line.above.size()) * rowHeight());
+    paintRows(painter, line.below, rect.bottom() + 1);
+    if (line.isMarked) {
+        paintStrand(painter, QRect(0, rect.top(), kStripWidth, rect.height()), line.strand);
+    }
+    for (const Frame& frame : line.frames) {
+        paintFrame(painter, frameRect(block, frame), frame);
+    }
+    paintRemark(painter, block, line);
+}
+
+void SideText::paintFrame(QPainter& painter, const QRect& rect, const Frame& frame) const
+{
+    const SideColours& colours = coloursOf(m_against);
+    painter.setPen(QPen(theme().muted, 1, Qt::DashLine));
+    painter.setBrush(colours.fill);
+    painter.drawRoundedRect(QRectF(rect).adjusted(0.5, 0.5, -0.5, -0.5), 2, 2);
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(m_against == Strand::base ? theme().muted : colours.ink);
+    painter.drawText(rect, Qt::AlignCenter, frame.text);
+    if (frame.hasNew) {
+        paintStrand(painter,
+                    QRect(rect.right() + 1 + kFrameGap, rect.center().y() - 2, kBitWidth, 5),
+                    m_side);
+    }
+}
+
+void SideText::paintRows(QPainter& painter, const std::vector<Row>& rows, int top) const
+{
+    const int width = viewport()->width();
+    for (const Row& row : rows) {
+        const QRect rect(0, top, width, rowHeight());
+        top += rowHeight();
+        painter.setPen(theme().muted);
+        if (row.kind == Row::Kind::fold) {
+            painter.setFont(remarkFont(font()));
+            painter.drawText(rect, Qt::AlignCenter, row.text);
+            const int half = painter.fontMetrics().horizontalAdvance(row.text) / 2 + 8;
+            painter.setPen(QPen(theme().rules, 1, Qt::DotLine));
+            painter.drawLine(
+                kTextLeft, rect.center().y(), rect.center().x() - half, rect.center().y());
+            painter.drawLine(
+                rect.center().x() + half, rect.center().y(), width - 8, rect.center().y());
+        } else {
+            painter.setFont(remarkFont(font()));
+            const QString remark = m_against == Strand::base   ? tr("gone, stood in base")
+                                   : m_against == Strand::ours ? tr("only in ours")
+                                                               : tr("only in theirs");
+            painter.drawText(rect.adjusted(0, 0, -8, 0), Qt::AlignRight | Qt::AlignVCenter, remark);
+            const int room =
+                width - kTextLeft - painter.fontMetrics().horizontalAdvance(remark) - 20;
+            painter.setFont(font());
+            paintGone(painter, rect.adjusted(kTextLeft, 0, 0, 0), row.text, room);
+            painter.setPen(QPen(theme().muted, 1, Qt::DashLine));
+            painter.drawLine(0, rect.top(), 0, rect.bottom());
+        }
+        painter.setFont(font());
+    }
+}
+
+/// A line that is gone: struck from its first to its last letter.
+void SideText::paintGone(QPainter& painter, const QRect& rect, const QString& text, int room) const
+{
+    QString plain = text;
+    plain.replace(QLatin1Char('\t'), QStringLiteral("    "));
+    const QString shownText = painter.fontMetrics().elidedText(plain, Qt::ElideRight, room);
+    painter.drawText(rect, Qt::AlignVCenter, shownText);
+    const QString trimmed = shownText.trimmed();
+    const int from = painter.fontMetrics().horizontalAdvance(
+        shownText.first(shownText.indexOf(trimmed.isEmpty() ? QString() : trimmed.first(1))));
+    const int to = from + painter.fontMetrics().horizontalAdvance(trimmed);
+    painter.drawLine(
+        rect.left() + from, rect.center().y() + 1, rect.left() + to, rect.center().y() + 1);
+}
+
+void SideText::paintRemark(QPainter& painter, const QTextBlock& block, const Line& line) const
+{
+    QStringList words;
+    if (m_areBlanksShown) {
+        words << lineEndInWords(line.bytes);
+    } else if (!line.bytes.ends_with('\n') && block == document()->lastBlock()) {
+        words << tr("no line end");
+    }
+    if (!line.remark.isEmpty()) {
+        words << line.remark;
+    }
+    if (words.isEmpty()) {
+        return;
+    }
+    const QString text = words.join(QStringLiteral(" · "));
+    const QRect rect = lineRect(block);
+    painter.setFont(remarkFont(font()));
+    constexpr int kSwatchStep = 13;
+    const int swatches = static_cast<int>(line.remarkStrands.size()) * kSwatchStep;
+    const int used =
+        kTextLeft + static_cast<int>(block.layout()->lineAt(0).naturalTextWidth()) + 12;
+    const int room = rect.width() - used - swatches - 8;
+    // Where there is no room for words, the patterns alone still say who.
+    const QString shownText =
+        painter.fontMetrics().horizontalAdvance(text) <= room ? text : QString();
+    const int width = painter.fontMetrics().horizontalAdvance(shownText) + swatches;
+    const QRect row(rect.right() - width - 7, rect.top(), width, rowHeight());
+    painter.setPen(theme().muted);
+    painter.drawText(row, Qt::AlignRight | Qt::AlignVCenter, shownText);
+    int left = row.left();
+    for (const Strand strand : line.remarkStrands) {
+        if (room >= 0) {
+            paintStrand(painter, QRect(left, row.center().y() - 4, 9, 9), strand);
+        }
+        left += kSwatchStep;
+    }
+    painter.setFont(font());
+}
+}  // namespace rope
