@@ -372,7 +372,7 @@ void Window::primaryAction()
         m_resolve->act();
         break;
     case Station::record:
-        m_record->record();
+        m_record->act();
         break;
     }
 }

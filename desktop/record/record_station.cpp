@@ -17,6 +17,10 @@
 #include <QVBoxLayout>
 
 namespace rope {
+namespace {
+constexpr int kRecordedPage = 1;
+}
+
 RecordStation::RecordStation(QWidget* parent)
     : QWidget(parent)
     , m_pages(new QStackedWidget(this))
@@ -146,10 +150,10 @@ QWidget* RecordStation::makeRecordedPage()
     column->addWidget(m_doneTitle);
     column->addWidget(m_doneDetails);
     column->addWidget(m_hookOutput);
-    auto* back = makeButton(tr("Back to Survey"), "backToSurveyButton", ButtonRole::primary, this);
-    connect(back, &QPushButton::clicked, this, &RecordStation::surveyRequested);
+    m_back = makeButton(tr("Back to Survey"), "backToSurveyButton", ButtonRole::primary, this);
+    connect(m_back, &QPushButton::clicked, this, &RecordStation::surveyRequested);
     auto* buttons = new QHBoxLayout;
-    buttons->addWidget(back);
+    buttons->addWidget(m_back);
     buttons->addStretch();
     column->addLayout(buttons);
     column->addStretch();
@@ -294,12 +298,22 @@ void RecordStation::showRecorded(const Recorded& recorded)
                                     shown(recorded.commit.author.email)));
     m_hookOutput->setPlainText(shown(recorded.hookOutput));
     m_hookOutput->setVisible(!recorded.hookOutput.empty());
-    m_pages->setCurrentIndex(1);
+    m_pages->setCurrentIndex(kRecordedPage);
+    m_back->setFocus();
 }
 
 QString RecordStation::message() const
 {
     return m_message->toPlainText();
+}
+
+void RecordStation::act()
+{
+    if (m_pages->currentIndex() == kRecordedPage) {
+        emit surveyRequested();
+    } else {
+        record();
+    }
 }
 
 void RecordStation::record()

@@ -39,6 +39,8 @@ public:
     /// Whether the person changed the proposed message.
     [[nodiscard]] bool isMessageTouched() const { return m_isTouched; }
     void record();
+    /// The station's main action: records, or leads on when that is done.
+    void act();
 
 signals:
     void messageEdited();
@@ -66,6 +68,7 @@ private:
     QLabel* m_obstacle;
     QPushButton* m_record;
     QPushButton* m_stop;
+    QPushButton* m_back = nullptr;  ///< On the page of what was recorded.
     QString m_uncommitted;  ///< The obstacle that such work is; empty if none.
     QLabel* m_doneTitle;
     QLabel* m_doneDetails;

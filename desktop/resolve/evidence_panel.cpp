@@ -66,8 +66,13 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     setFocusProxy(m_list);
     connect(m_list, &CandidateList::lookedAtChanged, this, &EvidencePanel::lookAt);
     connect(m_list, &CandidateList::taken, this, &EvidencePanel::candidateTaken);
-    connect(
-        m_take, &QPushButton::clicked, this, [this] { emit candidateTaken(m_list->lookedAt()); });
+    connect(m_take, &QPushButton::clicked, this, [this] {
+        if (m_leadsOn) {
+            emit leadOnRequested();
+        } else {
+            emit candidateTaken(m_list->lookedAt());
+        }
+    });
     connect(m_writeOwn, &QPushButton::clicked, this, &EvidencePanel::writeOwnRequested);
     connect(m_leaveOpen, &QPushButton::clicked, this, &EvidencePanel::leaveOpenRequested);
     connect(m_base, &EvidenceCard::foldRequested, this, [this] {
@@ -268,7 +273,21 @@ void EvidencePanel::setEditable(bool isEditable)
     m_isEditable = isEditable;
     m_writeOwn->setEnabled(isEditable);
     m_leaveOpen->setEnabled(isEditable);
-    m_take->setEnabled(isEditable && !m_candidates.empty());
+    m_take->setEnabled(m_leadsOn || (isEditable && !m_candidates.empty()));
+}
+
+void EvidencePanel::setLeadsOn(bool leadsOn)
+{
+    m_leadsOn = leadsOn;
+    nameMainButton(m_list->lookedAt());
+    setEditable(m_isEditable);
+}
+
+void EvidencePanel::nameMainButton(int row)
+{
+    m_take->setText(m_leadsOn ? tr("Go to Record")
+                    : row < 0 ? tr("Use")
+                              : tr("Use candidate %1").arg(row + 1));
 }
 
 void EvidencePanel::setFacts(const PlaceFacts& facts)
@@ -307,7 +326,7 @@ void EvidencePanel::fillList()
     m_list->setRows(std::move(rows));
     setEditable(m_isEditable);
     if (m_candidates.empty()) {
-        m_take->setText(tr("Use"));
+        nameMainButton(-1);
         m_preview->showRemark(tr("Looking for candidates: this region is a long one."));
         emit lookedAtChanged(-1);
     } else {
@@ -323,7 +342,7 @@ void EvidencePanel::lookAt(int row)
         return;
     }
     const Candidate& candidate = m_candidates[static_cast<std::size_t>(row)];
-    m_take->setText(tr("Use candidate %1").arg(row + 1));
+    nameMainButton(row);
     m_preview->showOutcome(candidate.text, candidate.origins);
     emit lookedAtChanged(row);
 }

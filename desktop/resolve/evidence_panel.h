@@ -46,6 +46,8 @@ public:
     /// Whether anything may be decided.
     void setEditable(bool isEditable);
     void setFacts(const PlaceFacts& facts);
+    /// When nothing is open any more the main button goes on to the next station.
+    void setLeadsOn(bool leadsOn);
     /// Marks what stands there now, after a decision was made or taken back.
     void setState(const SlotState& state, bool isEditedByHand);
     [[nodiscard]] const std::vector<Candidate>& candidates() const { return m_candidates; }
@@ -64,12 +66,14 @@ signals:
     void candidateTaken(int index);
     void writeOwnRequested();
     void leaveOpenRequested();
+    void leadOnRequested();
 
 private:
     QWidget* makeHead();
     QWidget* makeCards();
     QWidget* makeChoices();
     void lookAt(int row);
+    void nameMainButton(int row);
     void fillList();
     void showSides();
     void showBase();
@@ -89,6 +93,7 @@ private:
     QPushButton* m_writeOwn;
     QPushButton* m_leaveOpen;
     bool m_isEditable = true;
+    bool m_leadsOn = false;
     RegionTexts m_texts;
     RegionReading m_reading;
     bool m_isBaseUnfolded = false;

@@ -53,10 +53,14 @@ QuestionPanel::QuestionPanel(QWidget* parent)
         emit answered(m_file->outcome->question->answers[static_cast<std::size_t>(row)].choice);
     };
     connect(m_answers, &CandidateList::taken, this, give);
-    connect(m_take, &QPushButton::clicked, this, [this, give] { give(m_answers->lookedAt()); });
-    connect(m_answers, &CandidateList::lookedAtChanged, this, [this](int row) {
-        m_take->setText(tr("Use answer %1").arg(row + 1));
+    connect(m_take, &QPushButton::clicked, this, [this, give] {
+        if (m_leadsOn) {
+            emit leadOnRequested();
+        } else {
+            give(m_answers->lookedAt());
+        }
     });
+    connect(m_answers, &CandidateList::lookedAtChanged, this, &QuestionPanel::nameMainButton);
     connect(m_reopen, &QPushButton::clicked, this, &QuestionPanel::reopenRequested);
 }
 
@@ -88,6 +92,17 @@ int QuestionPanel::lookedAt() const
     return m_answers->lookedAt();
 }
 
+void QuestionPanel::setLeadsOn(bool leadsOn)
+{
+    m_leadsOn = leadsOn;
+    nameMainButton(m_answers->lookedAt());
+}
+
+void QuestionPanel::nameMainButton(int row)
+{
+    m_take->setText(m_leadsOn ? tr("Go to Record") : tr("Use answer %1").arg(row + 1));
+}
+
 void QuestionPanel::fillList()
 {
     std::vector<ChoiceRow> rows;
@@ -102,7 +117,7 @@ void QuestionPanel::fillList()
     }
     m_answers->setRows(std::move(rows));
     m_answers->lookAt(std::max(taken, 0));
-    m_take->setText(tr("Use answer %1").arg(std::max(taken, 0) + 1));
+    nameMainButton(std::max(taken, 0));
     m_reopen->setVisible(m_file->answer.isDecided);
 }
 }  // namespace rope

@@ -23,13 +23,17 @@ public:
     void showQuestion(const SpliceFile& file, const SideNames& names);
     void setFacts(const PlaceFacts& facts, const SideNames& names);
     [[nodiscard]] int lookedAt() const;
+    /// When nothing is open any more the main button goes on to the next station.
+    void setLeadsOn(bool leadsOn);
 
 signals:
     void answered(FileChoice choice);
     void reopenRequested();
+    void leadOnRequested();
 
 private:
     void fillList();
+    void nameMainButton(int row);
     QLabel* m_path;
     QLabel* m_question;
     QLabel* m_facts;
@@ -37,6 +41,7 @@ private:
     QPushButton* m_take;
     QPushButton* m_reopen;
     const SpliceFile* m_file = nullptr;
+    bool m_leadsOn = false;
     SideNames m_names;
 };
 }  // namespace rope

@@ -47,12 +47,16 @@ ResolveStation::ResolveStation(QWidget* parent)
     , m_splitter(new PaneSplitter(Qt::Horizontal, {17, 39, 44}, tr("Line between panes"), this))
 {
     auto* notePage = new QWidget(this);
+    m_leadOn = makeButton(tr("Go to Record"), "goToRecordButton", ButtonRole::primary, notePage);
     m_centreNote = makeLabel({}, TextRole::muted, notePage);
     m_centreNote->setObjectName(QStringLiteral("resolveNote"));
     m_centreNote->setAlignment(Qt::AlignCenter);
     auto* noteLayout = new QVBoxLayout(notePage);
     noteLayout->setContentsMargins(48, 48, 48, 48);
+    noteLayout->addStretch();
     noteLayout->addWidget(m_centreNote);
+    noteLayout->addWidget(m_leadOn, 0, Qt::AlignHCenter);
+    noteLayout->addStretch();
     m_centre->addWidget(m_result);
     m_centre->addWidget(notePage);
     m_versions = new VersionsView(this);
@@ -84,12 +88,16 @@ ResolveStation::ResolveStation(QWidget* parent)
             return;
         }
         m_worklist->show(m_splice);
+        m_evidence->setLeadsOn(m_splice->openCount() == 0);
         if (!isQuestion() && m_splice->files()[m_at.file].text->isRegion(m_at.slot)) {
             m_evidence->setState(m_splice->state(m_at),
                                  m_splice->files()[m_at.file].text->isEditedByHand(m_at.slot));
         }
         emit changed();
     });
+    connect(m_evidence, &EvidencePanel::leadOnRequested, this, &ResolveStation::doneRequested);
+    connect(m_question, &QuestionPanel::leadOnRequested, this, &ResolveStation::doneRequested);
+    connect(m_leadOn, &QPushButton::clicked, this, &ResolveStation::doneRequested);
     connect(m_evidence, &EvidencePanel::candidateTaken, this, &ResolveStation::takeCandidate);
     connect(m_evidence, &EvidencePanel::lookedAtChanged, this, &ResolveStation::previewCandidate);
     connect(m_evidence, &EvidencePanel::writeOwnRequested, this, &ResolveStation::writeOwn);
@@ -123,6 +131,7 @@ void ResolveStation::setSplice(Splice* splice, const std::string& place)
         // Nothing may be shown any more of texts that are gone.
         m_side->setCurrentIndex(2);
         m_centreNote->setText(tr("No splice is under way."));
+        m_leadOn->hide();
         m_centre->setCurrentIndex(1);
         return;
     }
@@ -212,12 +221,15 @@ void ResolveStation::goTo(SlotPlace place)
 
 void ResolveStation::showPlace()
 {
+    const bool leadsOn = m_splice != nullptr && m_splice->openCount() == 0;
+    m_evidence->setLeadsOn(leadsOn);
+    m_question->setLeadsOn(leadsOn);
+    m_leadOn->setVisible(!hasPlace() && leadsOn);
     if (!hasPlace()) {
         m_side->setCurrentIndex(2);
         m_centre->setCurrentIndex(1);
-        m_centreNote->setText(
-            tr("Nothing here needs you: everything joined by itself.\n"
-               "“joined too” below the worklist lists the files. Record comes next."));
+        m_centreNote->setText(tr("Nothing here needs you: everything joined by itself.\n"
+                                 "“joined too” below the worklist lists the files."));
         return;
     }
     const SpliceFile& file = m_splice->files()[m_at.file];
@@ -302,12 +314,13 @@ void ResolveStation::goToNextOpen(int direction)
     }
     flush();
     const auto places = decidablePlaces();
+    const bool isAllDecided = m_splice->openCount() == 0;  // then the decided ones are walked
     const auto count = static_cast<std::ptrdiff_t>(places.size());
     const auto here = std::find(places.begin(), places.end(), m_at) - places.begin();
     for (std::ptrdiff_t step = 1; step <= count; ++step) {
         const std::ptrdiff_t at = ((here + direction * step) % count + count) % count;
         const SlotPlace place = places[static_cast<std::size_t>(at)];
-        if (!m_splice->state(place).isDecided) {
+        if (isAllDecided || !m_splice->state(place).isDecided) {
             goTo(place);
             return;
         }

@@ -12,6 +12,7 @@
 
 class QAction;
 class QLabel;
+class QPushButton;
 class QStackedWidget;
 
 namespace rope {
@@ -95,6 +96,7 @@ private:
     ResultView* m_result;
     QStackedWidget* m_centre;
     QLabel* m_centreNote;
+    QPushButton* m_leadOn;
     VersionsView* m_versions;
     QStackedWidget* m_side;
     EvidencePanel* m_evidence;

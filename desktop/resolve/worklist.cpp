@@ -80,15 +80,21 @@ private:
         const QFontMetrics metrics(font);
         const QRect rect = option.rect.adjusted(12, isHeading(row) ? 6 : 0, -12, 0);
         const int remarkWidth = option.fontMetrics.horizontalAdvance(row.remark);
-        const QString name = elidedPath(row.label, metrics, rect.width() - remarkWidth - 8);
-        painter.setFont(font);
-        painter.setPen(theme().ink);
-        painter.drawText(rect, Qt::AlignVCenter, name);
-        painter.setFont(option.font);
-        painter.setPen(theme().muted);
-        painter.drawText(rect.adjusted(metrics.horizontalAdvance(name) + 6, 0, 0, 0),
-                         Qt::AlignVCenter,
-                         row.remark);
+        const QString path = elidedPath(row.label, metrics, rect.width() - remarkWidth - 8);
+        const QString folder = path.first(path.lastIndexOf(QLatin1Char('/')) + 1);
+        int left = rect.left();
+        const auto draw = [&](const QFont& wanted, const QColor& ink, const QString& words) {
+            painter.setFont(wanted);
+            painter.setPen(ink);
+            painter.drawText(QRect(left, rect.top(), rect.right() - left, rect.height()),
+                             Qt::AlignVCenter,
+                             words);
+            left += QFontMetrics(wanted).horizontalAdvance(words);
+        };
+        draw(option.font, theme().ink, folder);
+        draw(font, theme().ink, path.mid(folder.size()));
+        left += 6;
+        draw(option.font, theme().muted, row.remark);
     }
 
     static void

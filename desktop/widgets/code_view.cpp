@@ -11,6 +11,7 @@
 #include "desktop/wording/merge_words.h"
 
 #include <QHelpEvent>
+#include <QLabel>
 #include <QScrollBar>
 #include <QToolTip>
 #include <QVBoxLayout>
@@ -70,13 +71,23 @@ unsigned int strandMask()
 
 CodeView::CodeView(QWidget* parent)
     : QWidget(parent)
+    , m_topHeading(new QLabel(this))
     , m_editor(new QsciScintilla(this))
 {
     m_editor->setObjectName(QStringLiteral("codeEditor"));
     m_editor->setAccessibleName(tr("Text of the file"));
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
+    m_topHeading->setObjectName(QStringLiteral("topHeading"));
+    m_topHeading->setTextFormat(Qt::PlainText);
+    m_topHeading->setAutoFillBackground(true);
+    m_topHeading->setContentsMargins(40, 2, 0, 2);
+    m_topHeading->hide();
+    layout->setSpacing(0);
+    layout->addWidget(m_topHeading);
     layout->addWidget(m_editor);
+    connect(
+        m_editor->verticalScrollBar(), &QScrollBar::valueChanged, this, &CodeView::showTopHeading);
     setFocusProxy(m_editor);
     m_editor->setFrameShape(QFrame::NoFrame);
     m_editor->setUtf8(true);
@@ -204,6 +215,7 @@ void CodeView::setText(std::string_view bytes, const QString& fileName)
     delete previous;
     (void)send(QsciScintillaBase::SCI_CLEARALL);
     m_headingLines.clear();
+    setTopHeadings({});
     m_editsSinceHeadings = 0;
     if (QsciLexer* const lexer = makeLexer(fileName, this)) {
         m_editor->setLexer(lexer);
@@ -221,6 +233,7 @@ void CodeView::setText(std::string_view bytes, const QString& fileName)
     m_editor->setMarginBackgroundColor(kTextGapMargin, theme().paper);
     defineMarkers();
     defineHeadingStyles();
+    m_editor->setScrollWidth(200);  // long lines of another text do not widen this one
     setLineEnd(bytes);
     m_editor->setIndentationsUseTabs(bytes.find('\t') != std::string_view::npos);
     const int digits = std::max(3, static_cast<int>(QString::number(lineCount()).size()));
@@ -361,8 +374,13 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
     const RangeHold hold(*m_editor->verticalScrollBar());
     // A heading hangs below the line before it; several at one place share that line.
     std::map<int, std::pair<std::string, std::string>> byLine;  // text, and one style per byte
+    std::vector<Heading> top;
     for (const Heading& heading : headings) {
-        auto& [text, styles] = byLine[std::max(heading.beforeLine - 1, 0)];
+        if (heading.beforeLine == 0) {
+            top.push_back(heading);  // nothing can hang above the first line but the view itself
+            continue;
+        }
+        auto& [text, styles] = byLine[heading.beforeLine - 1];
         text += (text.empty() ? " " : "\n ") + heading.text.toStdString();
         text.append(kHeadingPadding, ' ');  // the fill reaches as far as the text does
         styles.resize(text.size(), heading.isOpen ? 1 : 0);
@@ -398,7 +416,30 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
                 QsciScintillaBase::SCI_ANNOTATIONSETSTYLES, number, annotation.second.c_str());
         }
     }
+    setTopHeadings(top);
     m_isSyncing = false;
+}
+
+void CodeView::setTopHeadings(const std::vector<Heading>& headings)
+{
+    QStringList lines;
+    for (const Heading& heading : headings) {
+        lines << heading.text;
+    }
+    const bool isOpen = std::any_of(
+        headings.begin(), headings.end(), [](const Heading& heading) { return heading.isOpen; });
+    m_topHeading->setText(lines.join(QLatin1Char('\n')));
+    QPalette palette = m_topHeading->palette();
+    palette.setColor(QPalette::Window, isOpen ? theme().openFill : theme().decidedFill);
+    palette.setColor(QPalette::WindowText, isOpen ? theme().openInk : theme().decided);
+    m_topHeading->setPalette(palette);
+    showTopHeading();
+}
+
+/// It scrolls away with the first line.
+void CodeView::showTopHeading()
+{
+    m_topHeading->setVisible(!m_topHeading->text().isEmpty() && firstVisibleLine() == 0);
 }
 
 void CodeView::reveal(int firstLine, int lineCount)

@@ -11,6 +11,7 @@
 #include <string_view>
 #include <vector>
 
+class QLabel;
 class QsciScintilla;
 
 namespace rope {
@@ -70,6 +71,8 @@ signals:
     void caretMoved(std::size_t position);
 
 private:
+    void setTopHeadings(const std::vector<Heading>& headings);
+    void showTopHeading();
     void onModified(int position, int type, int length, int linesAdded, int line);
     [[nodiscard]] QString originAt(QPoint point) const;
     void removeMarker(unsigned long line, int marker);
@@ -78,6 +81,7 @@ private:
     void setLineEnd(std::string_view bytes);
     [[nodiscard]] long send(unsigned int message, unsigned long first = 0, long second = 0) const;
 
+    QLabel* m_topHeading;  ///< Of a region that begins in the first line.
     QsciScintilla* m_editor;
     int m_headingStyle =
         -1;  ///< Scintilla's number of the style for decided regions; open is the next.

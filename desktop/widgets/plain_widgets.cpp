@@ -93,6 +93,7 @@ makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget
 {
     auto* button = new QPushButton(text, parent);
     button->setObjectName(QLatin1String(objectName));
+    button->setAutoDefault(true);  // Enter presses what has the focus
     switch (role) {
     case ButtonRole::plain:
         break;

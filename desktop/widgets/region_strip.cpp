@@ -11,14 +11,15 @@
 
 namespace rope {
 namespace {
-constexpr int kLeastHeight = 5;
-}
+constexpr int kGoodHeight = 5;
+constexpr int kLeastHeight = 2;
+}  // namespace
 
-QRect stripMarkRect(const StripMark& mark, int lineCount, QSize strip)
+QRect stripMarkRect(const StripMark& mark, int lineCount, QSize strip, int leastHeight)
 {
     const double scale = static_cast<double>(strip.height()) / std::max(lineCount, 1);
     const int top = static_cast<int>(mark.firstLine * scale);
-    const int height = std::max(kLeastHeight, static_cast<int>(mark.lineCount * scale));
+    const int height = std::max(leastHeight, static_cast<int>(mark.lineCount * scale));
     return {2, std::min(top, strip.height() - height), strip.width() - 4, height};
 }
 
@@ -51,12 +52,15 @@ void RegionStrip::paintEvent(QPaintEvent* event)
 
 void RegionStrip::paintMarks(QPainter& painter, const QRect& part, bool areOpen) const
 {
+    // Where marks are many they are low, so that between them it can be seen that nothing is there.
+    const int each = height() / (2 * static_cast<int>(m_marks.size()) + 1);
+    const int least = std::clamp(each, kLeastHeight, kGoodHeight);
     std::map<Strand, QRect> last;  // of thousands of marks most fall on the place of the one before
     for (const StripMark& mark : m_marks) {
         if ((mark.strand == Strand::open) != areOpen) {
             continue;
         }
-        const QRect place = stripMarkRect(mark, m_lineCount, size());
+        const QRect place = stripMarkRect(mark, m_lineCount, size(), least);
         QRect& before = last[mark.strand];
         if (place == before || !place.intersects(part)) {
             continue;

@@ -16,8 +16,9 @@ struct StripMark
     Strand strand = Strand::ours;
 };
 
-/// Returns where a mark stands on a strip of some height: top and height in pixels, at least 4 tall.
-[[nodiscard]] QRect stripMarkRect(const StripMark& mark, int lineCount, QSize strip);
+/// Returns where a mark stands on a strip of some size: at least so many pixels high.
+[[nodiscard]] QRect
+stripMarkRect(const StripMark& mark, int lineCount, QSize strip, int leastHeight);
 
 /// The whole file at a glance, beside the result: where regions and joined changes are.
 class RegionStrip final : public QWidget

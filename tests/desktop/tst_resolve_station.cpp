@@ -103,6 +103,9 @@ private slots:
     void candidate_typedInto_becomesOwnText();
     void reading_againstEachOther_whereTheBaseIsEmpty();
     void cards_areAllInView_forTenLines();
+    void nothingOpen_mainButtonLeadsOn_andKeysWalkTheDecided();
+    void heading_ofTheFirstLine_standsAboveIt();
+    void panes_keepTheirShares();
 };
 
 void TestResolveStation::initTestCase()
@@ -372,6 +375,54 @@ void TestResolveStation::cards_areAllInView_forTenLines()
         const QRect inView = card->visibleRegion().boundingRect();
         QCOMPARE(inView.height(), card->height());
     }
+}
+
+void TestResolveStation::nothingOpen_mainButtonLeadsOn_andKeysWalkTheDecided()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    auto& button = *scene.station.findChild<QPushButton*>(QStringLiteral("takeCandidateButton"));
+    QCOMPARE(button.text(), QStringLiteral("Use candidate 1"));
+    scene.station.decideAllOpen(FileChoice::ours);
+    QCOMPARE(button.text(), QStringLiteral("Go to Record"));
+    QSignalSpy done(&scene.station, &ResolveStation::doneRequested);
+    button.click();
+    QCOMPARE(done.size(), 1);
+    const std::string here = scene.station.place();
+    scene.station.goToNextOpen(1);
+    QVERIFY(scene.station.place() != here);
+    scene.station.undo();
+    QCOMPARE(button.text(), QStringLiteral("Use candidate 1"));
+}
+
+void TestResolveStation::heading_ofTheFirstLine_standsAboveIt()
+{
+    Scene scene("one\ntwo\n", "ONE ours\ntwo\n", "ONE theirs\ntwo\n");
+    const auto* heading = scene.station.findChild<QLabel*>(QStringLiteral("topHeading"));
+    QVERIFY(heading->isVisible());
+    QVERIFY(heading->text().contains(QLatin1String("Region 1 of 1")));
+    QVERIFY(heading->mapTo(&scene.code(), QPoint()).y() < scene.code().editor()->y());
+    Scene later(kBase, kOurs, kTheirs);
+    QVERIFY(!later.station.findChild<QLabel*>(QStringLiteral("topHeading"))->isVisible());
+}
+
+void TestResolveStation::panes_keepTheirShares()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    const auto widthOf = [&](const char* name) {
+        return scene.station.findChild<QWidget*>(QLatin1String(name))->parentWidget()->width();
+    };
+    const double before = double(widthOf("theirsCard")) / scene.station.width();
+    scene.station.resize(1900, 900);
+    QApplication::processEvents();
+    const double after = double(widthOf("theirsCard")) / scene.station.width();
+    QVERIFY(std::abs(before - after) < 0.02);
+    const QVariantMap shares{{QStringLiteral("panes"), QVariantList{20, 30, 50}}};
+    scene.station.setShares(shares);
+    QApplication::processEvents();
+    QVERIFY(double(widthOf("theirsCard")) / scene.station.width() > after + 0.03);
+    scene.station.setShares({{QStringLiteral("panes"), QVariantList{-1, 3}}});  // is ignored
+    QCOMPARE(scene.station.shares()[QStringLiteral("panes")].toList(),
+             (QVariantList{20.0, 30.0, 50.0}));
 }
 
 QTEST_MAIN(TestResolveStation)

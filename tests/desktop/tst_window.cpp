@@ -701,7 +701,7 @@ void TestWindow::recording_isFrozenAndCanBeStopped()
     // Neither keys nor clicks change what is being recorded, wherever one goes.
     open.driver.press(Qt::Key_2, Qt::ControlModifier);
     open.driver.press(Qt::Key_2, Qt::AltModifier);
-    QVERIFY(!open.driver.find<QPushButton>("takeCandidateButton").isEnabled());
+    QVERIFY(!open.driver.find<QPushButton>("leaveOpenButton").isEnabled());
     QVERIFY(!open.driver.find<QAction>("putAwayAction").isEnabled());
     open.driver.type(QStringLiteral("x"));
     QVERIFY(open.driver.find<QPushButton>("stopRecordingButton")

@@ -278,7 +278,7 @@ void TestWording::strip_marks_stayInside()
     for (const StripMark& mark : {StripMark{0, 1, Strand::ours},
                                   StripMark{99'999, 1, Strand::open},
                                   StripMark{0, 100'000, Strand::both}}) {
-        QVERIFY(QRect(QPoint(0, 0), strip).contains(stripMarkRect(mark, 100'000, strip)));
+        QVERIFY(QRect(QPoint(0, 0), strip).contains(stripMarkRect(mark, 100'000, strip, 5)));
     }
 }
 
