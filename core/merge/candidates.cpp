@@ -281,6 +281,11 @@ std::string decidingNumber(const RegionTexts& texts)
                                        : std::string(deciding->theirs);
 }
 
+std::vector<Consequence> consequencesOfText(std::string_view text, const RegionTexts& texts)
+{
+    return consequencesOf(CandidateKind::earlierDecision, text, texts);
+}
+
 std::optional<std::string>
 candidateText(CandidateKind kind, const RegionTexts& texts, const Rewrites& rewrites)
 {

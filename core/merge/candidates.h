@@ -38,6 +38,10 @@ struct Candidate
 /// where that kind does not apply.
 [[nodiscard]] std::string decidingNumber(const RegionTexts& texts);
 
+/// Returns what a text of one's own would mean for a region, warnings last.
+[[nodiscard]] std::vector<Consequence> consequencesOfText(std::string_view text,
+                                                          const RegionTexts& texts);
+
 /// Returns the text one kind of candidate gives, or nothing where that kind does not apply or its text
 /// comes from elsewhere (earlierDecision).
 [[nodiscard]] std::optional<std::string>

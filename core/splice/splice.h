@@ -114,6 +114,15 @@ public:
 
     [[nodiscard]] bool canUndo() const { return !m_isFrozen && m_position > 0; }
     [[nodiscard]] bool canRedo() const { return !m_isFrozen && m_position < m_steps.size(); }
+    /// What undo() or redo() would put back. REQUIRES: canUndo(), canRedo()
+    [[nodiscard]] const std::vector<SlotChange>& nextUndo() const
+    {
+        return m_steps[m_position - 1].before;
+    }
+    [[nodiscard]] const std::vector<SlotChange>& nextRedo() const
+    {
+        return m_steps[m_position].after;
+    }
     /// The places that changed. REQUIRES: canUndo()
     std::vector<SlotPlace> undo();
     /// REQUIRES: canRedo()

@@ -30,6 +30,7 @@ constexpr int kMostRecent = 10;
 constexpr int kMessagePauseMs = 400;
 constexpr int kClockMs = 20'000;
 constexpr int kTryAgainMs = 3000;
+constexpr int kSaidMs = 4000;
 
 const char* nameOfStation(Station station)
 {
@@ -82,6 +83,8 @@ Window::Window(QWidget* parent)
     setCentralWidget(centre);
     m_messageTimer.setSingleShot(true);
     m_messageTimer.setInterval(kMessagePauseMs);
+    m_saidTimer.setSingleShot(true);
+    m_saidTimer.setInterval(kSaidMs);
     m_clock.setInterval(kClockMs);
     connect(&m_clock, &QTimer::timeout, this, &Window::showFactsOfCourse);
     m_clock.start();
@@ -170,6 +173,15 @@ void Window::connectStations()
     connect(m_survey, &SurveyStation::bringBackRequested, m_splice, &SpliceSession::bringBack);
     connect(m_survey, &SurveyStation::resumeRequested, this, [this] { goTo(Station::resolve); });
     connect(m_resolve, &ResolveStation::changed, this, &Window::onChanged);
+    connect(m_resolve, &ResolveStation::told, this, [this](const QString& words) {
+        m_said = words;
+        m_saidTimer.start();
+        showStatus();
+    });
+    connect(&m_saidTimer, &QTimer::timeout, this, [this] {
+        m_said.clear();
+        showStatus();
+    });
     connect(m_resolve, &ResolveStation::doneRequested, this, [this] { goTo(Station::record); });
     connect(m_resolve, &ResolveStation::placeChanged, this, &Window::storePlace);
     connect(m_resolve, &ResolveStation::factsRequested, m_splice, &SpliceSession::requestFileFacts);
@@ -454,7 +466,7 @@ void Window::showStatus()
                  {tr("F1"), tr("all keys")}};
     }
     m_hints->setHints(std::move(hints));
-    m_hints->setStatus(m_progress.isEmpty() ? status : m_progress);
+    m_hints->setStatus(!m_progress.isEmpty() ? m_progress : !m_said.isEmpty() ? m_said : status);
 }
 
 QStringList Window::recentFolders() const

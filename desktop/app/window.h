@@ -82,6 +82,8 @@ private:
     BackgroundRunner m_recentLooks;  ///< What was left in the recent repositories.
     QTimer m_clock;                  ///< "last asked 5 minutes ago" grows old by itself.
     QString m_progress;
+    QString m_said;  ///< A word of what was just done, for a few seconds.
+    QTimer m_saidTimer;
     bool m_closesWhenRecorded = false;
 };
 }  // namespace rope

@@ -57,6 +57,26 @@ const std::vector<Candidate>* CandidateFinder::candidatesOf(const SpliceFile& fi
     return nullptr;
 }
 
+std::vector<Consequence> CandidateFinder::consequencesOf(std::string_view text,
+                                                         const SpliceFile& file,
+                                                         SlotPlace place) const
+{
+    const TextJoin& join = *file.outcome->text;
+    const std::size_t region = file.text->regionOf(place.slot);
+    const RegionTexts texts = join.regionTexts(region);
+    const auto context = m_contexts.find(place.file);
+    if (text.size() + texts.ours.size() + texts.theirs.size() > kMostBytesAtOnce
+        || context == m_contexts.end() || !context->second) {
+        return {};
+    }
+    Candidate own;
+    own.text = std::string(text);
+    own.consequences = consequencesOfText(text, texts);
+    std::vector<Candidate> candidates{std::move(own)};
+    addFileConsequences(candidates, join, region, context->second->signs);
+    return candidates.front().consequences;
+}
+
 CandidateFinder::Found CandidateFinder::find(Search search, const std::stop_token& stop)
 {
     if (!search.context) {

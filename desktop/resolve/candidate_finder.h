@@ -23,6 +23,11 @@ public:
     [[nodiscard]] const std::vector<Candidate>* candidatesOf(const SpliceFile& file,
                                                              SlotPlace place);
 
+    /// What a text of one's own would mean in a region. Cheap where its candidates are known; nothing
+    /// of texts that nobody types.
+    [[nodiscard]] std::vector<Consequence>
+    consequencesOf(std::string_view text, const SpliceFile& file, SlotPlace place) const;
+
 signals:
     void found(rope::SlotPlace place);
 

@@ -323,6 +323,17 @@ void EvidencePanel::fillList()
                         hasWarning(candidate.consequences),
                         isTaken});
     }
+    if (m_state.isDecided && taken < 0 && m_state.text && !m_candidates.empty()) {
+        const auto consequences =
+            m_consequencesOf ? m_consequencesOf(*m_state.text) : std::vector<Consequence>();
+        taken = static_cast<int>(rows.size());
+        rows.push_back({m_isEditedByHand && m_state.choice != kOwnText
+                            ? tr("%1, edited by hand").arg(labelOfChoice(m_state.choice))
+                            : tr("Your own text"),
+                        consequencesInWords(consequences),
+                        hasWarning(consequences),
+                        true});
+    }
     m_list->setRows(std::move(rows));
     setEditable(m_isEditable);
     if (m_candidates.empty()) {
@@ -338,9 +349,17 @@ void EvidencePanel::fillList()
 
 void EvidencePanel::lookAt(int row)
 {
+    if (row >= 0 && static_cast<std::size_t>(row) == m_candidates.size() && m_state.text) {
+        m_preview->showOutcome(*m_state.text,
+                               originsOfLines(*m_state.text, m_texts, LineOrigin::hand));
+        nameMainButton(row);
+        m_take->setEnabled(m_leadsOn);  // it stands there already
+        return;
+    }
     if (row < 0 || static_cast<std::size_t>(row) >= m_candidates.size()) {
         return;
     }
+    setEditable(m_isEditable);
     const Candidate& candidate = m_candidates[static_cast<std::size_t>(row)];
     nameMainButton(row);
     m_preview->showOutcome(candidate.text, candidate.origins);

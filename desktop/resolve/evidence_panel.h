@@ -9,6 +9,8 @@
 
 #include <QWidget>
 
+#include <functional>
+
 class QFrame;
 class QLabel;
 class QPushButton;
@@ -48,6 +50,12 @@ public:
     void setFacts(const PlaceFacts& facts);
     /// When nothing is open any more the main button goes on to the next station.
     void setLeadsOn(bool leadsOn);
+    /// Says what a text of one's own would mean in the region that is shown.
+    using ConsequencesOf = std::function<std::vector<Consequence>(std::string_view text)>;
+    void setConsequencesOf(ConsequencesOf consequencesOf)
+    {
+        m_consequencesOf = std::move(consequencesOf);
+    }
     /// Marks what stands there now, after a decision was made or taken back.
     void setState(const SlotState& state, bool isEditedByHand);
     [[nodiscard]] const std::vector<Candidate>& candidates() const { return m_candidates; }
@@ -92,6 +100,7 @@ private:
     QPushButton* m_take;
     QPushButton* m_writeOwn;
     QPushButton* m_leaveOpen;
+    ConsequencesOf m_consequencesOf;
     bool m_isEditable = true;
     bool m_leadsOn = false;
     RegionTexts m_texts;

@@ -102,6 +102,11 @@ ResolveStation::ResolveStation(QWidget* parent)
     connect(m_evidence, &EvidencePanel::lookedAtChanged, this, &ResolveStation::previewCandidate);
     connect(m_evidence, &EvidencePanel::writeOwnRequested, this, &ResolveStation::writeOwn);
     connect(m_evidence, &EvidencePanel::leaveOpenRequested, this, &ResolveStation::reopenOrSkip);
+    m_evidence->setConsequencesOf([this](std::string_view text) {
+        return hasPlace() && !isQuestion() && m_splice->files()[m_at.file].text->isRegion(m_at.slot)
+                   ? m_finder->consequencesOf(text, m_splice->files()[m_at.file], m_at)
+                   : std::vector<Consequence>();
+    });
     connect(m_finder, &CandidateFinder::found, this, [this](SlotPlace place) {
         if (hasPlace() && m_at == place) {
             m_evidence->setCandidates(
@@ -413,9 +418,10 @@ void ResolveStation::undo()
 {
     flush();
     if (m_splice != nullptr && m_splice->canUndo()) {
-        const auto places = m_splice->undo();
-        m_at = places.front();
-        afterChange(places);
+        const std::vector<SlotChange> step = m_splice->nextUndo();
+        const SlotState gone = m_splice->state(step.front().place);
+        followStep(m_splice->undo(), gone.text != step.front().state.text);
+        emit told(tr("Undone: %1").arg(stepInWords(*m_splice, step, step.front().state, gone)));
     }
 }
 
@@ -423,9 +429,20 @@ void ResolveStation::redo()
 {
     flush();
     if (m_splice != nullptr && m_splice->canRedo()) {
-        const auto places = m_splice->redo();
-        m_at = places.front();
-        afterChange(places);
+        const std::vector<SlotChange> step = m_splice->nextRedo();
+        const SlotState before = m_splice->state(step.front().place);
+        followStep(m_splice->redo(), before.text != step.front().state.text);
+        emit told(tr("Redone: %1").arg(stepInWords(*m_splice, step, before, step.front().state)));
+    }
+}
+
+/// Goes to where a step was undone or redone.
+void ResolveStation::followStep(const std::vector<SlotPlace>& places, bool isTextChanged)
+{
+    m_at = places.front();
+    afterChange(places);
+    if (places.size() == 1 && isTextChanged && !isQuestion() && m_result->shows(m_at.file)) {
+        m_result->revealChange();
     }
 }
 

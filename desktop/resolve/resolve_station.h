@@ -73,6 +73,8 @@ public:
 signals:
     /// Nothing is open any more, and the person wants to go on.
     void doneRequested();
+    /// What was undone or redone, in words.
+    void told(const QString& words);
     /// Something was decided, taken back, written.
     void changed();
     /// Another region or file is looked at.
@@ -91,6 +93,7 @@ private:
     [[nodiscard]] bool hasPlace() const;
     void showFacts();
     void previewCandidate(int row);
+    void followStep(const std::vector<SlotPlace>& places, bool isTextChanged);
 
     Worklist* m_worklist;
     ResultView* m_result;

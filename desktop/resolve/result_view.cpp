@@ -53,6 +53,7 @@ ResultView::ResultView(QWidget* parent)
     setFocusProxy(m_code);
     m_flushTimer.setSingleShot(true);
     m_flushTimer.setInterval(0);
+    m_typingClock.start();
     m_strandTimer.setSingleShot(true);
     m_strandTimer.setInterval(kStrandPauseMs);
     connect(&m_flushTimer, &QTimer::timeout, this, &ResultView::flushTyping);
@@ -177,12 +178,7 @@ void ResultView::hideCandidate()
 /// Puts into the editor what is to be shown of a slot, and paints it and its neighbours.
 void ResultView::layText(std::size_t slot)
 {
-    const std::string_view bytes = shownText(slot);
-    const std::size_t begin = beginOf(slot);
-    if (m_code->bytes(begin, m_lengths[slot]) != bytes) {
-        m_code->replaceBytes(begin, m_lengths[slot], bytes);
-        setLength(slot, bytes.size());
-    }
+    replaceText(slot);
     // Replacing lines leaves marks of the old ones on the line that follows.
     for (std::size_t near = slot; near < m_lengths.size(); ++near) {
         paintStrands(near);
@@ -191,6 +187,29 @@ void ResultView::layText(std::size_t slot)
             break;
         }
     }
+}
+
+/// Replaces what differs between editor and splice, and no more.
+void ResultView::replaceText(std::size_t slot)
+{
+    const std::string_view bytes = shownText(slot);
+    const std::size_t begin = beginOf(slot);
+    const std::string before = m_code->bytes(begin, m_lengths[slot]);
+    if (before == bytes) {
+        return;
+    }
+    const auto [own, wanted] =
+        std::mismatch(before.begin(), before.end(), bytes.begin(), bytes.end());
+    const auto same = static_cast<std::size_t>(own - before.begin());
+    m_changedAt = begin + same;
+    m_code->replaceBytes(begin, before.size(), bytes);
+    setLength(slot, bytes.size());
+}
+
+void ResultView::revealChange()
+{
+    m_code->placeCaret(std::min(m_changedAt, m_code->size()));
+    m_code->reveal(m_code->lineAt(m_changedAt), 1);
 }
 
 std::size_t ResultView::beginOf(std::size_t slot) const
@@ -251,10 +270,15 @@ void ResultView::onTextEdited(std::size_t position, std::size_t removed, std::si
         return;
     }
     if (added > 0) {
+        const std::string inserted = m_code->bytes(position, added);
+        m_beginsStep =
+            m_steps.beginsStep({position, inserted, 0, m_typingClock.elapsed()}) || m_beginsStep;
         const std::size_t slot = slotAt(position);
         setLength(slot, m_lengths[slot] + added);
         m_typedSlots.insert(slot);
     } else {
+        m_beginsStep =
+            m_steps.beginsStep({position, {}, removed, m_typingClock.elapsed()}) || m_beginsStep;
         std::size_t begin = 0;
         const std::size_t end = position + removed;
         for (std::size_t slot = 0; slot < m_lengths.size(); ++slot) {
@@ -280,20 +304,17 @@ void ResultView::flushTyping()
     std::vector<SlotChange> changes;
     bool decidesRegion = false;
     for (const std::size_t slot : m_typedSlots) {
-        SlotState state = text().state(slot);
-        state.text = m_code->bytes(beginOf(slot), m_lengths[slot]);
-        if (text().isRegion(slot) && !state.isDecided) {
-            state.isDecided = true;
-            state.choice = std::string(kOwnText);
-            decidesRegion = true;
+        if (auto state = stateAfterTyping(slot)) {
+            decidesRegion = decidesRegion || (state->isDecided && text().isOpen(slot));
+            changes.push_back({{m_file, slot}, std::move(*state)});
         }
-        changes.push_back({{m_file, slot}, std::move(state)});
         m_staleStrands.insert(slot);
     }
     const std::set<std::size_t> typedSlots = std::move(m_typedSlots);
     m_typedSlots.clear();
-    if (m_shown && typedSlots.contains(m_shown->slot)) {
-        m_shown.reset();  // it is the person's own text now
+    if (m_beginsStep) {
+        m_splice->endTyping();
+        m_beginsStep = false;
     }
     m_splice->change(std::move(changes), true);
     m_strandTimer.start();
@@ -304,6 +325,43 @@ void ResultView::flushTyping()
         paintRegion(slot);
     }
     emit typed();
+}
+
+namespace {
+std::string withoutBlanks(std::string_view text)
+{
+    std::string bare;
+    std::copy_if(text.begin(), text.end(), std::back_inserter(bare), [](char c) {
+        return c != ' ' && c != '\t' && c != '\r' && c != '\n';
+    });
+    return bare;
+}
+}  // namespace
+
+/// What typing has made of a slot; nothing if that is to be forgotten. A blank alone decides no region,
+/// and text between regions that stands as it was joined is not edited any more.
+std::optional<SlotState> ResultView::stateAfterTyping(std::size_t slot)
+{
+    SlotState state = text().state(slot);
+    std::string bytes = m_code->bytes(beginOf(slot), m_lengths[slot]);
+    if (!text().isRegion(slot)) {
+        return bytes == text().joinedText(slot) ? SlotState{}
+                                                : SlotState{false, {}, std::move(bytes)};
+    }
+    if (!state.isDecided) {
+        const bool isBlankOnly = withoutBlanks(bytes) == withoutBlanks(shownText(slot));
+        if (m_shown && m_shown->slot == slot) {
+            if (isBlankOnly) {
+                m_shown->text = std::move(bytes);
+                return std::nullopt;
+            }
+            m_shown.reset();  // it is the person's own text now
+        }
+        state.isDecided = !isBlankOnly;
+        state.choice = isBlankOnly ? std::string() : std::string(kOwnText);
+    }
+    state.text = std::move(bytes);
+    return state;
 }
 
 void ResultView::refreshSlots(const std::vector<std::size_t>& changed)
@@ -320,12 +378,7 @@ void ResultView::refreshSlots(const std::vector<std::size_t>& changed)
         return;
     }
     for (const std::size_t slot : changed) {
-        const std::string_view bytes = shownText(slot);
-        const std::size_t begin = beginOf(slot);
-        if (m_code->bytes(begin, m_lengths[slot]) != bytes) {
-            m_code->replaceBytes(begin, m_lengths[slot], bytes);
-            setLength(slot, bytes.size());
-        }
+        replaceText(slot);
     }
     // Replacing lines leaves marks of the old ones on the line that follows: paint the neighbours too.
     std::set<std::size_t> stale;

@@ -2,8 +2,10 @@
 #pragma once
 
 #include "core/splice/splice.h"
+#include "desktop/resolve/typing_steps.h"
 #include "desktop/widgets/strand_pattern.h"
 
+#include <QElapsedTimer>
 #include <QTimer>
 #include <QWidget>
 
@@ -41,6 +43,8 @@ public:
     void hideCandidate();
     /// Takes over what changed in the splice elsewhere.
     void refreshSlots(const std::vector<std::size_t>& changed);
+    /// Brings the place into view that refreshSlots() has changed last, and puts the caret there.
+    void revealChange();
     /// Puts the caret into a region, ready to write.
     void beginWriting(std::size_t slot);
     /// Hands over what was typed and is not in the splice yet.
@@ -57,6 +61,8 @@ private:
     /// What is shown of a slot: its text, or a candidate in its place.
     [[nodiscard]] std::string_view shownText(std::size_t slot) const;
     void layText(std::size_t slot);
+    void replaceText(std::size_t slot);
+    [[nodiscard]] std::optional<SlotState> stateAfterTyping(std::size_t slot);
     [[nodiscard]] std::size_t beginOf(std::size_t slot) const;
     void setLength(std::size_t slot, std::size_t length);
     [[nodiscard]] std::size_t slotAt(std::size_t position) const;
@@ -89,6 +95,11 @@ private:
         m_begins;  ///< Sums of m_lengths, as long as they hold; see beginOf().
     std::vector<Strand> m_firstStrands;  ///< Of each slot, as painted last: what the strip shows.
     std::set<std::size_t> m_typedSlots;  ///< Edited in the editor, not yet in the splice.
+    TypingSteps m_steps;
+    QElapsedTimer m_typingClock;
+    bool m_beginsStep =
+        false;  ///< What is typed and not yet in the splice is to be a step of its own.
+    std::size_t m_changedAt = 0;  ///< Where refreshSlots() last put other text.
     QTimer m_flushTimer;
     QTimer m_strandTimer;  ///< Repaints the rail of typed slots when typing pauses.
     std::set<std::size_t> m_staleStrands;

@@ -118,6 +118,28 @@ QString labelOfChoice(const std::string& choice)
                                               : QString::fromStdString(choice);
 }
 
+QString stepInWords(const Splice& splice,
+                    const std::vector<SlotChange>& step,
+                    const SlotState& before,
+                    const SlotState& after)
+{
+    if (step.size() > 1) {
+        return tr("answers for %1 places").arg(step.size());
+    }
+    const SlotPlace place = step.front().place;
+    const SpliceFile& file = splice.files()[place.file];
+    const QString path = shownPath(file.outcome->path);
+    QString where = path.mid(path.lastIndexOf(QLatin1Char('/')) + 1);
+    if (place.slot != SlotPlace::kQuestion && file.text->isRegion(place.slot)) {
+        where = tr("region %1 of %2").arg(file.text->regionOf(place.slot) + 1).arg(where);
+    }
+    const bool isTyping =
+        before.text != after.text && (after.choice == kOwnText || after.choice == before.choice);
+    return isTyping               ? tr("typing in %1").arg(where)
+           : after.choice.empty() ? tr("%1 left open").arg(where)
+                                  : tr("“%1” for %2").arg(labelOfChoice(after.choice), where);
+}
+
 QString consequencesInWords(const std::vector<Consequence>& consequences)
 {
     QStringList words;

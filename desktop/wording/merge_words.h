@@ -26,6 +26,11 @@ namespace rope {
 [[nodiscard]] QString labelOf(const Candidate& candidate, const RegionTexts& texts);
 /// What a stored choice is called: a candidate's name, an answer's, or text of one's own.
 [[nodiscard]] QString labelOfChoice(const std::string& choice);
+/// One step of the history: "typing in region 2 of notice.py". `before` and `after` are of its first place.
+[[nodiscard]] QString stepInWords(const Splice& splice,
+                                  const std::vector<SlotChange>& step,
+                                  const SlotState& before,
+                                  const SlotState& after);
 /// "keeps both edits · brackets balance"
 [[nodiscard]] QString consequencesInWords(const std::vector<Consequence>& consequences);
 [[nodiscard]] bool hasWarning(const std::vector<Consequence>& consequences);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The station on splices made in memory: editor and splice must stay in step whatever is typed.
 #include "desktop/resolve/resolve_station.h"
+#include "desktop/resolve/typing_steps.h"
 #include "desktop/widgets/code_view.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/random_texts.h"
@@ -106,6 +107,10 @@ private slots:
     void nothingOpen_mainButtonLeadsOn_andKeysWalkTheDecided();
     void heading_ofTheFirstLine_standsAboveIt();
     void panes_keepTheirShares();
+    void typing_isUndoneWordByWord();
+    void typing_ofABlank_decidesNothing();
+    void typing_takenBackByHand_isNoEdit();
+    void ownText_isARowThatSaysWhatItDrops();
 };
 
 void TestResolveStation::initTestCase()
@@ -423,6 +428,68 @@ void TestResolveStation::panes_keepTheirShares()
     scene.station.setShares({{QStringLiteral("panes"), QVariantList{-1, 3}}});  // is ignored
     QCOMPARE(scene.station.shares()[QStringLiteral("panes")].toList(),
              (QVariantList{20.0, 30.0, 50.0}));
+}
+
+void TestResolveStation::typing_isUndoneWordByWord()
+{
+    TypingSteps steps;
+    std::vector<bool> begins;
+    std::size_t at = 0;
+    for (const char c : std::string("ab cd\ne")) {
+        begins.push_back(steps.beginsStep({at++, std::string(1, c), 0, 10 * std::int64_t(at)}));
+    }
+    QCOMPARE(begins, (std::vector<bool>{true, false, false, true, false, false, true}));
+    QVERIFY(steps.beginsStep({at, "x", 0, 5000}));  // after a pause
+    QVERIFY(steps.beginsStep({at + 1, "pasted text", 0, 5001}));
+    QVERIFY(steps.beginsStep({at, {}, 1, 5002}));  // now deleting
+    QVERIFY(!steps.beginsStep({at - 1, {}, 1, 5003}));
+    QVERIFY(steps.beginsStep({0, {}, 1, 5004}));  // elsewhere
+
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.code().placeCaret(0);
+    for (const char* part : {"two", " ", "words"}) {
+        scene.type(QLatin1String(part));
+    }
+    QVERIFY(scene.kept().starts_with("two wordsone"));
+    scene.station.undo();
+    QVERIFY(scene.kept().starts_with("two one"));
+    scene.station.undo();
+    QCOMPARE(scene.kept(), std::string(kBase));
+}
+
+void TestResolveStation::typing_ofABlank_decidesNothing()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.station.writeOwn();
+    scene.press(Qt::Key_Tab);
+    scene.type(QStringLiteral(" "));
+    QVERIFY(!scene.splice.state({0, 1}).isDecided);
+    scene.type(QStringLiteral("x"));
+    QVERIFY(scene.splice.state({0, 1}).isDecided);
+}
+
+void TestResolveStation::typing_takenBackByHand_isNoEdit()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.code().placeCaret(0);
+    scene.type(QStringLiteral("x"));
+    QVERIFY(scene.splice.state({0, 0}) != SlotState{});
+    scene.press(Qt::Key_Backspace);
+    QVERIFY(scene.splice.state({0, 0}) == SlotState{});
+}
+
+void TestResolveStation::ownText_isARowThatSaysWhatItDrops()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    const auto& list = *scene.station.findChild<QListView*>(QStringLiteral("candidateList"));
+    const int before = list.model()->rowCount();
+    scene.station.writeOwn();
+    scene.type(QStringLiteral("mine "));
+    QCOMPARE(list.model()->rowCount(), before + 1);
+    const QString row = list.model()->index(before, 0).data(Qt::AccessibleTextRole).toString();
+    QVERIFY(row.contains(QLatin1String("Your own text")));
+    QVERIFY(row.contains(QLatin1String("drops 1 edit of ours")));
+    QCOMPARE(list.currentIndex().row(), before);
 }
 
 QTEST_MAIN(TestResolveStation)

@@ -232,9 +232,10 @@ void TestWindow::undo_overTextAndDecisions()
     open.driver.press(Qt::Key_E, Qt::ControlModifier);
     open.driver.type(QStringLiteral("xyz"));
     open.driver.press(Qt::Key_Z, Qt::ControlModifier);  // the typing
-    QVERIFY(open.driver.status().startsWith(QLatin1String("Nothing is open")));
+    QCOMPARE(open.driver.status(), QStringLiteral("Undone: typing in region 1 of plan.txt"));
+    QVERIFY(open.driver.text("worklistSummary").startsWith(QLatin1String("0 open")));
     open.driver.press(Qt::Key_Z, Qt::ControlModifier);  // the decision
-    QVERIFY(open.driver.status().startsWith(QLatin1String("1 still open")));
+    QVERIFY(open.driver.text("worklistSummary").startsWith(QLatin1String("1 open")));
     open.driver.press(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
     open.driver.press(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
     QVERIFY(open.record());
@@ -905,7 +906,8 @@ void TestWindow::bulkDecision_manyRegions_isOneStep()
     QCOMPARE(editor.text().toUtf8(), ours);
     QVERIFY(!editor.annotation(0).isEmpty() || editor.lines() > 0);
     open.driver.press(Qt::Key_Z, Qt::ControlModifier);
-    QVERIFY(open.driver.status().startsWith(QLatin1String("400 still open")));
+    QCOMPARE(open.driver.status(), QStringLiteral("Undone: answers for 400 places"));
+    QVERIFY(open.driver.text("worklistSummary").startsWith(QLatin1String("400 open")));
     QCOMPARE(editor.text(), before);
     open.driver.press(Qt::Key_T, Qt::ControlModifier | Qt::AltModifier);
     QCOMPARE(editor.text().toUtf8(), theirs);
