@@ -14,6 +14,7 @@ struct ChoiceRow
     QString consequences;
     bool isWarning = false;
     bool isTaken = false;  ///< This is what stands there now.
+    bool hasKey = true;    ///< Can be taken by its number.
 };
 
 /// Numbered choices with their consequences, best first. A click or an arrow key looks at one; a

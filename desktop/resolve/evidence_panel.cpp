@@ -132,6 +132,8 @@ QWidget* EvidencePanel::makeCards()
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setFocusProxy(&m_theirs->text());
+    m_cards = scroll;
     return scroll;
 }
 
@@ -328,11 +330,12 @@ void EvidencePanel::fillList()
             m_consequencesOf ? m_consequencesOf(*m_state.text) : std::vector<Consequence>();
         taken = static_cast<int>(rows.size());
         rows.push_back({m_isEditedByHand && m_state.choice != kOwnText
-                            ? tr("%1, edited by hand").arg(labelOfChoice(m_state.choice))
+                            ? tr("Edited by hand: %1").arg(labelOfChoice(m_state.choice))
                             : tr("Your own text"),
                         consequencesInWords(consequences),
                         hasWarning(consequences),
-                        true});
+                        true,
+                        false});
     }
     m_list->setRows(std::move(rows));
     setEditable(m_isEditable);
@@ -352,8 +355,8 @@ void EvidencePanel::lookAt(int row)
     if (row >= 0 && static_cast<std::size_t>(row) == m_candidates.size() && m_state.text) {
         m_preview->showOutcome(*m_state.text,
                                originsOfLines(*m_state.text, m_texts, LineOrigin::hand));
-        nameMainButton(row);
-        m_take->setEnabled(m_leadsOn);  // it stands there already
+        m_take->setText(m_leadsOn ? tr("Go to Record") : tr("It stands there"));
+        m_take->setEnabled(m_leadsOn);
         return;
     }
     if (row < 0 || static_cast<std::size_t>(row) >= m_candidates.size()) {

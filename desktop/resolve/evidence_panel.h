@@ -66,6 +66,8 @@ public:
     /// Whether the candidate that is looked at is shown below the list, not in the result.
     [[nodiscard]] bool isPreviewHere() const;
     void setPreviewHere(bool isHere);
+    /// Where the sides' texts are, to be gone to by key.
+    [[nodiscard]] QWidget* cards() const { return m_cards; }
     [[nodiscard]] PaneSplitter* splitter() const { return m_splitter; }
 
 signals:
@@ -92,6 +94,7 @@ private:
     QPushButton* m_here;
     PaneSplitter* m_splitter;
     QFrame* m_previewFrame;
+    QWidget* m_cards = nullptr;
     EvidenceCard* m_theirs;
     EvidenceCard* m_base;
     EvidenceCard* m_ours;

@@ -4,10 +4,23 @@
 // Tested by tst_window.cpp.
 #include "desktop/resolve/evidence_panel.h"
 #include "desktop/resolve/resolve_station.h"
+#include "desktop/resolve/result_view.h"
 
 #include <QAction>
 
 namespace rope {
+namespace {
+const QStringList kLookingActions{QStringLiteral("nextOpenAction"),
+                                  QStringLiteral("previousOpenAction"),
+                                  QStringLiteral("readingAction"),
+                                  QStringLiteral("blanksAction"),
+                                  QStringLiteral("findAction"),
+                                  QStringLiteral("findNextAction"),
+                                  QStringLiteral("findPreviousAction"),
+                                  QStringLiteral("nextPaneAction"),
+                                  QStringLiteral("previousPaneAction")};
+}
+
 void ResolveStation::addActions()
 {
     const auto add = [this](const QString& text, const char* name, const QString& key, auto act) {
@@ -44,6 +57,15 @@ void ResolveStation::addActions()
         m_evidence->setBlanksShown(m_areBlanksShown);
     });
     addSeparator();
+    add(tr("Find"), "findAction", tr("Ctrl+F"), [this] { openFind(false); });
+    add(tr("Find and replace"), "replaceAction", tr("Ctrl+H"), [this] { openFind(true); });
+    add(tr("Find next"), "findNextAction", tr("F3"), [this] { m_result->findNext(1); });
+    add(tr("Find previous"), "findPreviousAction", tr("Shift+F3"), [this] {
+        m_result->findNext(-1);
+    });
+    add(tr("Next pane"), "nextPaneAction", tr("F6"), [this] { goToPane(1); });
+    add(tr("Previous pane"), "previousPaneAction", tr("Shift+F6"), [this] { goToPane(-1); });
+    addSeparator();
     add(tr("All open in this file: ours"), "allOursAction", tr("Ctrl+Alt+O"), [this] {
         decideAllOpen(FileChoice::ours);
     });
@@ -56,10 +78,20 @@ void ResolveStation::addActions()
     enableActions();
 }
 
+void ResolveStation::openFind(bool replaces)
+{
+    if (hasPlace() && m_result->shows(m_at.file)) {
+        m_centre->setCurrentWidget(m_result);
+        m_result->openFind(replaces);
+    }
+}
+
 void ResolveStation::enableActions()
 {
     for (QAction* action : m_actions) {
-        action->setEnabled(m_isCurrent && m_isEditable && m_splice != nullptr);
+        // Looking is allowed where nothing may be changed.
+        const bool isLooking = kLookingActions.contains(action->objectName());
+        action->setEnabled(m_isCurrent && (m_isEditable || isLooking) && m_splice != nullptr);
     }
 }
 

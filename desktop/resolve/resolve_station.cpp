@@ -4,6 +4,7 @@
 
 #include "desktop/resolve/candidate_finder.h"
 #include "desktop/resolve/evidence_panel.h"
+#include "desktop/resolve/joined_panel.h"
 #include "desktop/resolve/question_panel.h"
 #include "desktop/resolve/result_view.h"
 #include "desktop/resolve/versions_view.h"
@@ -13,6 +14,7 @@
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
 
+#include <QApplication>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
@@ -43,6 +45,7 @@ ResolveStation::ResolveStation(QWidget* parent)
     , m_side(new QStackedWidget(this))
     , m_evidence(new EvidencePanel(this))
     , m_question(new QuestionPanel(this))
+    , m_joined(new JoinedPanel(this))
     , m_finder(new CandidateFinder(this))
     , m_splitter(new PaneSplitter(Qt::Horizontal, {17, 39, 44}, tr("Line between panes"), this))
 {
@@ -64,6 +67,7 @@ ResolveStation::ResolveStation(QWidget* parent)
     m_side->addWidget(m_evidence);
     m_side->addWidget(m_question);
     m_side->addWidget(new QWidget(this));
+    m_side->addWidget(m_joined);
     m_side->setAutoFillBackground(true);
     m_side->setBackgroundRole(QPalette::Base);
     m_centre->setAutoFillBackground(true);
@@ -83,6 +87,7 @@ ResolveStation::ResolveStation(QWidget* parent)
     connect(m_result, &ResultView::regionEntered, this, [this](std::size_t slot) {
         goTo({m_at.file, slot});
     });
+    connect(m_result, &ResultView::leaveRequested, m_worklist, [this] { m_worklist->setFocus(); });
     connect(m_result, &ResultView::typed, this, [this] {
         if (!hasPlace()) {
             return;
@@ -120,6 +125,7 @@ ResolveStation::ResolveStation(QWidget* parent)
         m_splice->answer(m_at.file, choice);
         afterChange({m_at});
     });
+    connect(m_joined, &JoinedPanel::asJoinedRequested, this, &ResolveStation::reopenOrSkip);
     connect(m_question, &QuestionPanel::reopenRequested, this, &ResolveStation::reopenOrSkip);
     addActions();
 }
@@ -180,6 +186,7 @@ void ResolveStation::setEditable(bool isEditable)
     m_result->setReadOnly(!isEditable);
     m_evidence->setEditable(isEditable);
     m_question->setEnabled(isEditable);
+    m_joined->setEditable(isEditable);
 }
 
 std::string ResolveStation::place() const
@@ -276,7 +283,11 @@ void ResolveStation::showPlace()
             previewCandidate(m_evidence->lookedAt());
         }
     } else {
-        m_side->setCurrentIndex(2);
+        m_joined->showStretch(*file.text, m_at.slot);
+        m_side->setCurrentWidget(m_joined);
+        if (m_result->shows(m_at.file)) {
+            m_result->revealStretch(m_at.slot);
+        }
     }
     showFacts();
 }
@@ -386,7 +397,8 @@ void ResolveStation::reopenOrSkip()
         return;
     }
     flush();
-    if (m_splice->state(m_at).isDecided) {
+    const bool isWritten = !isQuestion() && m_splice->state(m_at).text.has_value();
+    if (m_splice->state(m_at).isDecided || isWritten) {
         m_splice->reopen(m_at);
         afterChange({m_at});
     } else {
@@ -407,6 +419,31 @@ void ResolveStation::decideAllOpen(FileChoice side)
         places.push_back({m_at.file, slot});
     }
     afterChange(places);
+}
+
+/// Goes round the panes: worklist, result, evidence, choices.
+void ResolveStation::goToPane(int direction)
+{
+    const std::vector<QWidget*> panes{m_worklist, m_centre, m_evidence->cards(), m_side};
+    const QWidget* here = QApplication::focusWidget();
+    const auto isIn = [here](const QWidget* pane) {
+        return here != nullptr && (pane == here || pane->isAncestorOf(here));
+    };
+    const auto at = std::find_if(panes.begin(), panes.end(), isIn);
+    const auto count = static_cast<std::ptrdiff_t>(panes.size());
+    auto next = at == panes.end() ? 0 : at - panes.begin() + direction;
+    if (panes[static_cast<std::size_t>((next % count + count) % count)] == m_evidence->cards()
+        && m_side->currentWidget() != m_evidence) {
+        next += direction;
+    }
+    const auto pane = static_cast<std::size_t>((next % count + count) % count);
+    if (panes[pane] == m_side) {
+        focusChoices();
+    } else if (panes[pane] == m_centre) {
+        m_centre->currentWidget()->setFocus();
+    } else {
+        panes[pane]->setFocus();
+    }
 }
 
 void ResolveStation::focusChoices()

@@ -18,6 +18,7 @@ class QStackedWidget;
 namespace rope {
 class CandidateFinder;
 class EvidencePanel;
+class JoinedPanel;
 class PaneSplitter;
 class QuestionPanel;
 class ResultView;
@@ -93,6 +94,8 @@ private:
     [[nodiscard]] bool hasPlace() const;
     void showFacts();
     void previewCandidate(int row);
+    void openFind(bool replaces);
+    void goToPane(int direction);
     void followStep(const std::vector<SlotPlace>& places, bool isTextChanged);
 
     Worklist* m_worklist;
@@ -104,6 +107,7 @@ private:
     QStackedWidget* m_side;
     EvidencePanel* m_evidence;
     QuestionPanel* m_question;
+    JoinedPanel* m_joined;
     CandidateFinder* m_finder;
     PaneSplitter* m_splitter;
     Splice* m_splice = nullptr;

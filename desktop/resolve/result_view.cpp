@@ -9,6 +9,7 @@
 #include "core/text/line_end.h"
 #include "desktop/resolve/worklist_rows.h"
 #include "desktop/widgets/code_view.h"
+#include "desktop/widgets/find_bar.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/region_strip.h"
 #include "desktop/wording/merge_words.h"
@@ -29,6 +30,7 @@ ResultView::ResultView(QWidget* parent)
     : QWidget(parent)
     , m_code(new CodeView(this))
     , m_strip(new RegionStrip(this))
+    , m_find(new FindBar(*m_code, this))
     , m_title(new ElidedLabel(TextRole::muted, this))
 {
     m_code->setObjectName(QStringLiteral("resultView"));
@@ -50,6 +52,8 @@ ResultView::ResultView(QWidget* parent)
     column->addLayout(head);
     column->addWidget(makeRule(Qt::Horizontal, this));
     column->addLayout(body, 1);
+    column->addWidget(m_find);
+    connect(m_code, &CodeView::leaveRequested, this, &ResultView::leaveRequested);
     setFocusProxy(m_code);
     m_flushTimer.setSingleShot(true);
     m_flushTimer.setInterval(0);
@@ -138,6 +142,7 @@ void ResultView::showFile(Splice& splice, std::size_t file)
 void ResultView::setReadOnly(bool isReadOnly)
 {
     m_code->setReadOnly(isReadOnly);
+    m_find->setReadOnly(isReadOnly);
 }
 
 std::string_view ResultView::shownText(std::size_t slot) const
@@ -504,6 +509,28 @@ void ResultView::selectRegion(std::size_t slot)
     }
     paintRegion(slot);
     m_code->reveal(firstLineOf(slot), lineCountOf(slot));
+}
+
+void ResultView::openFind(bool replaces)
+{
+    m_find->open(replaces);
+}
+
+void ResultView::findNext(int direction)
+{
+    m_find->findNext(direction);
+}
+
+void ResultView::revealStretch(std::size_t slot)
+{
+    hideCandidate();
+    const std::string_view joined = text().joinedText(slot);
+    const std::string_view now = text().text(slot);
+    const auto [before, after] =
+        std::mismatch(joined.begin(), joined.end(), now.begin(), now.end());
+    const std::size_t at =
+        text().state(slot).text ? static_cast<std::size_t>(after - now.begin()) : 0;
+    m_code->reveal(m_code->lineAt(beginOf(slot) + at), 1);
 }
 
 void ResultView::beginWriting(std::size_t slot)

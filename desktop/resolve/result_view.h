@@ -15,6 +15,7 @@ class QLabel;
 
 namespace rope {
 class CodeView;
+class FindBar;
 class ElidedLabel;
 class RegionStrip;
 
@@ -41,12 +42,16 @@ public:
     /// the region is decided, another region is selected, or hideCandidate().
     void showCandidate(std::size_t slot, const Candidate& candidate, const QString& name);
     void hideCandidate();
+    /// Brings into view what was written into a stretch of joined text, else its beginning.
+    void revealStretch(std::size_t slot);
     /// Takes over what changed in the splice elsewhere.
     void refreshSlots(const std::vector<std::size_t>& changed);
     /// Brings the place into view that refreshSlots() has changed last, and puts the caret there.
     void revealChange();
     /// Puts the caret into a region, ready to write.
     void beginWriting(std::size_t slot);
+    void openFind(bool replaces);
+    void findNext(int direction);
     /// Hands over what was typed and is not in the splice yet.
     void flushTyping();
 
@@ -55,6 +60,7 @@ signals:
     void typed();
     /// The caret moved into a region.
     void regionEntered(std::size_t slot);
+    void leaveRequested();
 
 private:
     [[nodiscard]] const SplicedText& text() const { return *m_splice->files()[m_file].text; }
@@ -78,6 +84,7 @@ private:
 
     CodeView* m_code;
     RegionStrip* m_strip;
+    FindBar* m_find;
     ElidedLabel* m_title;
     Splice* m_splice = nullptr;
     std::size_t m_file = 0;

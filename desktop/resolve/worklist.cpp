@@ -188,6 +188,7 @@ Worklist::Worklist(QWidget* parent)
     m_list->setItemDelegate(new WorklistDelegate(*m_model, this));
     layOnPanel(*m_list);
     m_filter->installEventFilter(this);
+    setFocusProxy(m_list);
     m_summary->setObjectName(QStringLiteral("worklistSummary"));
 
     auto* head = new QVBoxLayout;

@@ -21,12 +21,24 @@ int lineBreaksIn(std::string_view text)
     return static_cast<int>(std::count(text.begin(), text.end(), '\n'));
 }
 
+bool isWrittenInto(const SpliceFile& file)
+{
+    for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
+        if (!file.text->isRegion(slot) && file.text->state(slot).text) {
+            return true;
+        }
+    }
+    return false;
+}
+
 QString fileRemark(const SpliceFile& file)
 {
     if (file.outcome->question) {
         return file.outcome->kind == OutcomeKind::binary ? tr("binary") : QString();
     }
-    return countOf(file.outcome->regionCount(), "region", "regions");
+    return file.outcome->regionCount() == 0
+               ? tr("joined")
+               : countOf(file.outcome->regionCount(), "region", "regions");
 }
 
 QString decidedInShort(const SplicedText* text, std::size_t slot, const SlotState& state)
@@ -43,7 +55,30 @@ QString decidedInShort(const SplicedText* text, std::size_t slot, const SlotStat
     return text != nullptr && text->isEditedByHand(slot) ? tr("%1, by hand").arg(choice) : choice;
 }
 
-/// The rows of a file's question and regions.
+/// What was written outside regions: its first line that differs from what joining gave.
+WorklistRow writtenRow(const SplicedText& text, SlotPlace place, int firstLine)
+{
+    const std::string_view joined = text.joinedText(place.slot);
+    const std::string_view now = text.text(place.slot);
+    const auto differs = std::mismatch(joined.begin(), joined.end(), now.begin(), now.end());
+    const auto at = static_cast<std::size_t>(differs.second - now.begin());
+    const std::string_view head = now.substr(0, at);
+    const std::size_t begin = head.rfind('\n') == std::string_view::npos ? 0 : head.rfind('\n') + 1;
+    const std::string_view line = now.substr(begin, now.find('\n', at) - begin);
+    WorklistRow row;
+    row.kind = WorklistRow::Kind::item;
+    row.place = place;
+    row.label = shown(line).simplified();
+    if (row.label.isEmpty()) {
+        row.label = tr("(blank lines)");
+    }
+    row.line = firstLine + lineBreaksIn(head) + 1;
+    row.decided = tr("by hand");
+    row.knot = Knot::decidedByHand;
+    return row;
+}
+
+/// The rows of a file's question, its regions and what was written outside them.
 std::vector<WorklistRow> itemsOf(const SpliceFile& file, std::size_t index)
 {
     std::vector<WorklistRow> items;
@@ -70,6 +105,8 @@ std::vector<WorklistRow> itemsOf(const SpliceFile& file, std::size_t index)
         if (file.text->isRegion(slot)) {
             const RegionTexts texts = file.text->join().regionTexts(file.text->regionOf(slot));
             append(slot, regionLabel(texts), line + 1, file.text->state(slot));
+        } else if (file.text->state(slot).text) {
+            items.push_back(writtenRow(*file.text, {index, slot}, line));
         }
         line += lineBreaksIn(file.text->text(slot));
     }
@@ -94,8 +131,7 @@ void appendFile(const Splice& splice,
     }
     WorklistRow heading;
     heading.place.file = index;
-    heading.place.slot =
-        file.outcome->question || !file.text ? SlotPlace::kQuestion : file.text->slotOfRegion(0);
+    heading.place.slot = items.front().place.slot;
     heading.label = path;
     heading.remark = fileRemark(file);
     heading.isOpen = file.openCount() > 0;
@@ -120,7 +156,7 @@ void appendJoined(const Splice& splice,
     };
     for (std::size_t i = 0; i < splice.files().size(); ++i) {
         const FileOutcome& outcome = *splice.files()[i].outcome;
-        if (!outcome.needsDecision()) {
+        if (!outcome.needsDecision() && !isWrittenInto(splice.files()[i])) {
             appendRow(outcome.path, i, tr("joined from both"));
         }
     }
@@ -166,7 +202,7 @@ std::vector<WorklistRow> worklistRows(const Splice& splice, const WorklistFilter
 {
     std::vector<WorklistRow> rows;
     for (std::size_t i = 0; i < splice.files().size(); ++i) {
-        if (splice.files()[i].outcome->needsDecision()) {
+        if (splice.files()[i].outcome->needsDecision() || isWrittenInto(splice.files()[i])) {
             appendFile(splice, i, filter, rows);
         }
     }

@@ -11,6 +11,7 @@
 #include "desktop/wording/merge_words.h"
 
 #include <QHelpEvent>
+#include <QKeyEvent>
 #include <QLabel>
 #include <QScrollBar>
 #include <QToolTip>
@@ -129,6 +130,7 @@ CodeView::CodeView(QWidget* parent)
                                           | QsciScintillaBase::SC_MOD_DELETETEXT));
     defineMarkers();
     m_editor->viewport()->installEventFilter(this);
+    m_editor->installEventFilter(this);
     connect(m_editor,
             &QsciScintillaBase::SCN_MODIFIED,
             this,
@@ -169,6 +171,11 @@ QString CodeView::originAt(QPoint point) const
 
 bool CodeView::eventFilter(QObject* watched, QEvent* event)
 {
+    if (event->type() == QEvent::KeyPress
+        && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
+        emit leaveRequested();
+        return true;
+    }
     if (event->type() == QEvent::ToolTip) {
         const auto* help = static_cast<QHelpEvent*>(event);
         QToolTip::showText(help->globalPos(), originAt(help->pos()), m_editor);
@@ -444,6 +451,7 @@ void CodeView::showTopHeading()
 
 void CodeView::reveal(int firstLine, int lineCount)
 {
+    (void)send(QsciScintillaBase::SCI_SETXOFFSET, 0);
     const int visible = static_cast<int>(send(QsciScintillaBase::SCI_LINESONSCREEN));
     const int top = firstVisibleLine();
     const int last = firstLine + lineCount;
@@ -475,6 +483,80 @@ int CodeView::firstVisibleLine() const
     const long display = send(QsciScintillaBase::SCI_GETFIRSTVISIBLELINE);
     return static_cast<int>(
         send(QsciScintillaBase::SCI_DOCLINEFROMVISIBLE, static_cast<unsigned long>(display)));
+}
+
+std::optional<std::size_t>
+CodeView::find(std::string_view bytes, bool matchesCase, std::size_t from, std::size_t to) const
+{
+    (void)send(QsciScintillaBase::SCI_SETSEARCHFLAGS,
+               static_cast<unsigned long>(matchesCase ? QsciScintillaBase::SCFIND_MATCHCASE : 0));
+    (void)send(QsciScintillaBase::SCI_SETTARGETRANGE, from, static_cast<long>(to));
+    const long found =
+        m_editor->SendScintilla(QsciScintillaBase::SCI_SEARCHINTARGET, bytes.size(), bytes.data());
+    return found < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(found));
+}
+
+std::string CodeView::selectedBytes() const
+{
+    const auto from = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETSELECTIONSTART));
+    const auto to = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETSELECTIONEND));
+    return bytes(from, to - from);
+}
+
+bool CodeView::findNext(std::string_view bytes, bool matchesCase, int direction)
+{
+    const auto from = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETSELECTIONSTART));
+    const auto to = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETSELECTIONEND));
+    auto found =
+        direction > 0 ? find(bytes, matchesCase, to, size()) : find(bytes, matchesCase, from, 0);
+    if (!found) {
+        found = direction > 0 ? find(bytes, matchesCase, 0, size())
+                              : find(bytes, matchesCase, size(), 0);
+    }
+    if (!found) {
+        return false;
+    }
+    const auto end = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETTARGETEND));
+    (void)send(QsciScintillaBase::SCI_SETSEL, *found, static_cast<long>(end));
+    reveal(lineAt(*found), 1);
+    return true;
+}
+
+std::size_t CodeView::countOf(std::string_view bytes, bool matchesCase) const
+{
+    std::size_t count = 0;
+    for (std::size_t from = 0; const auto found = find(bytes, matchesCase, from, size()); ++count) {
+        from = *found + bytes.size();
+    }
+    return count;
+}
+
+bool CodeView::isMatchSelected(std::string_view bytes, bool matchesCase) const
+{
+    const auto from = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETSELECTIONSTART));
+    const auto to = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETSELECTIONEND));
+    return to > from && find(bytes, matchesCase, from, to) == from
+           && static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETTARGETEND)) == to;
+}
+
+void CodeView::replaceSelected(std::string_view bytes)
+{
+    m_editor->SendScintilla(QsciScintillaBase::SCI_REPLACESEL, std::string(bytes).c_str());
+}
+
+std::size_t CodeView::replaceAll(std::string_view bytes, bool matchesCase, std::string_view by)
+{
+    std::size_t count = 0;
+    for (std::size_t from = 0; !bytes.empty();) {
+        const auto found = find(bytes, matchesCase, from, size());
+        if (!found) {
+            break;
+        }
+        m_editor->SendScintilla(QsciScintillaBase::SCI_REPLACETARGET, by.size(), by.data());
+        from = *found + by.size();
+        ++count;
+    }
+    return count;
 }
 
 void CodeView::focusText()

@@ -59,6 +59,16 @@ public:
     [[nodiscard]] std::size_t caret() const;
     [[nodiscard]] int firstVisibleLine() const;
     void focusText();
+
+    [[nodiscard]] std::string selectedBytes() const;
+    /// Selects the next (or, with -1, the previous) place of some bytes from the selection on, beginning
+    /// anew at the end; false if there is none. What these put in place of others counts as typed.
+    bool findNext(std::string_view bytes, bool matchesCase, int direction);
+    [[nodiscard]] std::size_t countOf(std::string_view bytes, bool matchesCase) const;
+    [[nodiscard]] bool isMatchSelected(std::string_view bytes, bool matchesCase) const;
+    void replaceSelected(std::string_view bytes);
+    std::size_t replaceAll(std::string_view bytes, bool matchesCase, std::string_view by);
+
     /// The editor widget itself, for tests that type.
     [[nodiscard]] QWidget* editor() const;
 
@@ -69,10 +79,15 @@ signals:
     /// The person inserted or removed bytes. One of `added` and `removed` is 0.
     void textEdited(std::size_t position, std::size_t removed, std::size_t added);
     void caretMoved(std::size_t position);
+    /// Escape was pressed: the person wants to be elsewhere.
+    void leaveRequested();
 
 private:
     void setTopHeadings(const std::vector<Heading>& headings);
     void showTopHeading();
+    /// Where the bytes stand in [from, to), searched backwards if from > to; nothing if nowhere.
+    [[nodiscard]] std::optional<std::size_t>
+    find(std::string_view bytes, bool matchesCase, std::size_t from, std::size_t to) const;
     void onModified(int position, int type, int length, int linesAdded, int line);
     [[nodiscard]] QString originAt(QPoint point) const;
     void removeMarker(unsigned long line, int marker);

@@ -9,6 +9,7 @@
 #include <QApplication>
 #include <QInputMethodEvent>
 #include <QLabel>
+#include <QLineEdit>
 #include <QListView>
 #include <QPushButton>
 #include <QSignalSpy>
@@ -111,6 +112,9 @@ private slots:
     void typing_ofABlank_decidesNothing();
     void typing_takenBackByHand_isNoEdit();
     void ownText_isARowThatSaysWhatItDrops();
+    void writtenOutside_isListedAndCanGoBack();
+    void panes_areReachedByKey();
+    void find_andReplace_countAsTyped();
 };
 
 void TestResolveStation::initTestCase()
@@ -490,6 +494,75 @@ void TestResolveStation::ownText_isARowThatSaysWhatItDrops()
     QVERIFY(row.contains(QLatin1String("Your own text")));
     QVERIFY(row.contains(QLatin1String("drops 1 edit of ours")));
     QCOMPARE(list.currentIndex().row(), before);
+}
+
+void TestResolveStation::writtenOutside_isListedAndCanGoBack()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    auto& list = *scene.station.findChild<QListView*>(QStringLiteral("worklist"));
+    const int before = list.model()->rowCount();
+    scene.code().placeCaret(scene.code().positionOfLine(3));
+    scene.type(QStringLiteral("outside "));
+    QCOMPARE(list.model()->rowCount(), before + 1);
+    const QModelIndex row = list.model()->index(2, 0);
+    QCOMPARE(row.data().toString(), QStringLiteral("outside four"));
+    QVERIFY(row.data(Qt::AccessibleTextRole).toString().contains(QLatin1String("by hand")));
+    emit list.activated(row);
+    QCOMPARE(scene.station.findChild<QLabel*>(QStringLiteral("joinedTitle"))->text(),
+             QStringLiteral("Written by hand"));
+    QCOMPARE(scene.station.findChild<QTextEdit*>(QStringLiteral("writtenText"))->toPlainText(),
+             QStringLiteral("three\noutside four\nfive"));
+    scene.station.findChild<QPushButton*>(QStringLiteral("asJoinedButton"))->click();
+    QCOMPARE(scene.kept(), std::string(kBase));
+    QCOMPARE(list.model()->rowCount(), before);
+}
+
+void TestResolveStation::panes_areReachedByKey()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.station.activateWindow();
+    QVERIFY(QTest::qWaitForWindowActive(&scene.station));
+    scene.station.setCurrent(true);
+    scene.station.focusChoices();
+    QStringList round;
+    for (int i = 0; i < 4; ++i) {
+        scene.station.findChild<QAction*>(QStringLiteral("nextPaneAction"))->trigger();
+        const QWidget* focused = QApplication::focusWidget();
+        round << (focused == nullptr ? QString() : focused->objectName());
+    }
+    QCOMPARE(round[0], QStringLiteral("worklist"));
+    QCOMPARE(round[1], QStringLiteral("codeEditor"));
+    QCOMPARE(round[3], QStringLiteral("candidateList"));
+    QVERIFY(round[2] != round[3]);
+    scene.code().focusText();
+    QTest::keyClick(scene.code().editor(), Qt::Key_Escape);
+    QCOMPARE(QApplication::focusWidget()->objectName(), QStringLiteral("worklist"));
+}
+
+void TestResolveStation::find_andReplace_countAsTyped()
+{
+    Scene scene(
+        "a one\nb one\nc\nd One\n", "a one\nb one\nc\nd One\nx\n", "a one\nb one\nc\nd One\ny\n");
+    scene.station.setCurrent(true);
+    scene.station.findChild<QAction*>(QStringLiteral("replaceAction"))->trigger();
+    auto& field = *scene.station.findChild<QLineEdit*>(QStringLiteral("findField"));
+    const auto& told = *scene.station.findChild<QLabel*>(QStringLiteral("findTold"));
+    field.setText(QStringLiteral("One"));
+    QCOMPARE(told.text(), QStringLiteral("1 in this file"));
+    field.setText(QStringLiteral("one"));
+    QCOMPARE(told.text(), QStringLiteral("3 in this file"));
+    QTest::keyClick(&field, Qt::Key_Return);
+    QCOMPARE(scene.code().selectedBytes(), std::string("one"));
+    scene.station.findChild<QLineEdit*>(QStringLiteral("replaceField"))
+        ->setText(QStringLiteral("two"));
+    scene.station.findChild<QPushButton*>(QStringLiteral("replaceAllButton"))->click();
+    scene.station.flush();
+    QVERIFY(scene.kept().starts_with("a two\nb two\nc\nd two\n"));
+    QCOMPARE(scene.shown(), scene.kept());
+    scene.station.undo();
+    QVERIFY(scene.kept().starts_with("a one\nb one\nc\nd One\n"));
+    QTest::keyClick(&field, Qt::Key_Escape);
+    QVERIFY(!field.isVisible());
 }
 
 QTEST_MAIN(TestResolveStation)
