@@ -36,6 +36,7 @@ constexpr std::array kKinds{
     KindRow{movedEdit, "moved-edit", "Theirs, our edit moved along", kBoth},
     KindRow{list, "list", "Both as one list", kBoth},
     KindRow{earlierDecision, "earlier-decision", "Written in an earlier splice", kBoth},
+    KindRow{pickedLines, "picked-lines", "Own choice of lines", kBoth},
 };
 
 const KindRow& rowOf(CandidateKind kind)
@@ -54,6 +55,11 @@ std::optional<CandidateKind> candidateKindNamed(std::string_view name)
     const auto found = std::find_if(
         kKinds.begin(), kKinds.end(), [name](const KindRow& row) { return row.name == name; });
     return found == kKinds.end() ? std::nullopt : std::optional(found->kind);
+}
+
+bool isKeptAsText(CandidateKind kind)
+{
+    return kind == CandidateKind::earlierDecision || kind == CandidateKind::pickedLines;
 }
 
 const char* labelInEnglish(CandidateKind kind)

@@ -22,8 +22,9 @@ enum class CandidateKind {
     movedEdit,        ///< Theirs, our edits made where theirs has moved the words to.
     list,             ///< Theirs, then ours, with the comma that makes them one list.
     earlierDecision,  ///< What was written for such a place in an earlier splice.
+    pickedLines,      ///< Lines picked from the sides one by one.
 };
-inline constexpr CandidateKind kLastCandidateKind = CandidateKind::earlierDecision;
+inline constexpr CandidateKind kLastCandidateKind = CandidateKind::pickedLines;
 
 /// Whose text a candidate is.
 enum class Composition {
@@ -39,4 +40,6 @@ enum class Composition {
 /// lower case, in commit messages.
 [[nodiscard]] const char* labelInEnglish(CandidateKind kind);
 [[nodiscard]] Composition compositionOf(CandidateKind kind);
+/// Whether its text cannot be made again from the sides: it is what was stored.
+[[nodiscard]] bool isKeptAsText(CandidateKind kind);
 }  // namespace rope

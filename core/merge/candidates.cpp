@@ -319,6 +319,7 @@ candidateText(CandidateKind kind, const RegionTexts& texts, const Rewrites& rewr
     case CandidateKind::list:
         return listText(texts);
     case CandidateKind::earlierDecision:
+    case CandidateKind::pickedLines:
         break;
     }
     return std::nullopt;

@@ -43,7 +43,7 @@ struct Candidate
                                                           const RegionTexts& texts);
 
 /// Returns the text one kind of candidate gives, or nothing where that kind does not apply or its text
-/// comes from elsewhere (earlierDecision).
+/// comes from elsewhere (isKeptAsText()).
 [[nodiscard]] std::optional<std::string>
 candidateText(CandidateKind kind, const RegionTexts& texts, const Rewrites& rewrites = {});
 }  // namespace rope

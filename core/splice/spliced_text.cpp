@@ -96,7 +96,7 @@ std::optional<std::string> SplicedText::takenText(std::size_t slot) const
     if (!kind) {
         return std::nullopt;
     }
-    if (*kind == CandidateKind::earlierDecision) {
+    if (isKeptAsText(*kind)) {
         return m_states[slot].text;
     }
     const RegionTexts texts = m_join->regionTexts(regionOf(slot));

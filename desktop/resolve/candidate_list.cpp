@@ -76,7 +76,8 @@ public:
             painter->setBrush(theme().decidedFill);
             painter->drawRoundedRect(rect, 3, 3);
         }
-        const QString key = row.hasKey && index.row() < 9 ? QString::number(index.row() + 1) : QString();
+        const QString key =
+            row.hasKey && index.row() < 9 ? QString::number(index.row() + 1) : QString();
         if (!key.isEmpty()) {
             (void)paintKeyCap(*painter, key, rect.left() + 6, rect.center().y() + 1);
         }

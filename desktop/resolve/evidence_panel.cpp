@@ -3,6 +3,7 @@
 #include "desktop/resolve/evidence_panel.h"
 
 #include "desktop/resolve/candidate_list.h"
+#include "desktop/resolve/lines_view.h"
 #include "desktop/widgets/evidence_card.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
@@ -12,6 +13,7 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSignalBlocker>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -44,17 +46,25 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     , m_againstEachOther(
           makeButton(tr("against each other"), "againstEachOtherButton", ButtonRole::segment, this))
     , m_here(makeButton(tr("show it here"), "previewHereButton", ButtonRole::link, this))
+    , m_sidesTab(makeButton(tr("Sides"), "sidesTab", ButtonRole::tab, this))
+    , m_linesTab(makeButton(tr("Lines"), "linesTab", ButtonRole::tab, this))
+    , m_takenLines(makeLabel({}, TextRole::muted, this))
     , m_splitter(new PaneSplitter(
           Qt::Vertical, {70, 30}, tr("Line between evidence and candidates"), this))
     , m_previewFrame(new QFrame(this))
+    , m_pages(new QStackedWidget(this))
+    , m_lines(new LinesView(this))
     , m_list(new CandidateList(this))
     , m_preview(new SideText(Strand::base, m_previewFrame))
     , m_take(makeButton({}, "takeCandidateButton", ButtonRole::primary, this))
     , m_writeOwn(makeButton(tr("Write my own"), "writeOwnButton", ButtonRole::plain, this))
+    , m_clear(makeButton(tr("Clear the choice"), "clearChoiceButton", ButtonRole::plain, this))
     , m_leaveOpen(makeButton(tr("Leave open"), "leaveOpenButton", ButtonRole::plain, this))
 {
     m_splitter->setObjectName(QStringLiteral("evidenceSplitter"));
-    m_splitter->addWidget(makeCards());
+    m_pages->addWidget(makeCards());
+    m_pages->addWidget(m_lines);
+    m_splitter->addWidget(m_pages);
     m_splitter->addWidget(makeChoices());
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -79,6 +89,13 @@ EvidencePanel::EvidencePanel(QWidget* parent)
         m_isBaseUnfolded = !m_isBaseUnfolded;
         showBase();
     });
+    m_sidesTab->setChecked(true);
+    connect(m_linesTab, &QPushButton::toggled, this, &EvidencePanel::showLines);
+    connect(m_lines, &LinesView::picked, this, &EvidencePanel::onPicked);
+    connect(m_lines, &LinesView::useRequested, this, [this] {
+        emit candidateTaken(static_cast<int>(m_foundCount));
+    });
+    connect(m_clear, &QPushButton::clicked, this, [this] { m_lines->setTo(textLookedAt()); });
     connect(m_here, &QPushButton::toggled, this, [this](bool isHere) {
         m_previewFrame->setVisible(isHere);
         emit lookedAtChanged(m_list->lookedAt());
@@ -95,6 +112,10 @@ QWidget* EvidencePanel::makeHead()
     row->setSpacing(0);
     row->addWidget(makeLabel(tr("Evidence"), TextRole::heading, head));
     row->addSpacing(10);
+    row->addWidget(m_sidesTab);
+    row->addSpacing(6);
+    row->addWidget(m_linesTab);
+    row->addSpacing(10);
     row->addWidget(m_number);
     row->addStretch();
     for (QPushButton* button : {m_againstBase, m_againstEachOther}) {
@@ -105,6 +126,10 @@ QWidget* EvidencePanel::makeHead()
             }
         });
     }
+    m_takenLines->setWordWrap(false);
+    m_takenLines->setObjectName(QStringLiteral("takenLines"));
+    m_takenLines->hide();
+    row->addWidget(m_takenLines);
     m_againstBase->setToolTip(tr("Mark what each side did to the base (Ctrl+T)"));
     m_againstEachOther->setToolTip(tr("Mark where theirs and ours differ (Ctrl+T)"));
     return head;
@@ -163,6 +188,8 @@ QWidget* EvidencePanel::makeChoices()
     buttons->setSpacing(8);
     buttons->addWidget(m_take);
     buttons->addWidget(m_writeOwn);
+    buttons->addWidget(m_clear);
+    m_clear->hide();
     buttons->addStretch();
     buttons->addWidget(m_leaveOpen);
     auto* column = new QVBoxLayout(choices);
@@ -180,6 +207,7 @@ void EvidencePanel::showRegion(const RegionView& region,
                                const QString& baseName)
 {
     m_texts = region.texts;
+    m_hasRegion = true;
     m_number->setText(tr("region %1 of %2").arg(region.number).arg(region.count));
     m_theirs->setBranch(names.theirs);
     m_ours->setBranch(names.ours);
@@ -201,6 +229,15 @@ void EvidencePanel::showRegion(const RegionView& region,
     m_state = *region.state;
     m_isEditedByHand = region.isEditedByHand;
     setCandidates(region.candidates != nullptr ? *region.candidates : std::vector<Candidate>{});
+}
+
+void EvidencePanel::clear()
+{
+    m_hasRegion = false;
+    m_texts = {};
+    m_candidates.clear();
+    m_foundCount = 0;
+    m_lines->clear();
 }
 
 void EvidencePanel::showSides()
@@ -240,6 +277,69 @@ void EvidencePanel::showBase()
     m_base->text().showBase(m_texts.base, m_reading.base, isFolded);
 }
 
+void EvidencePanel::showLines(bool areShown)
+{
+    if (areShown == areLinesShown()) {
+        return;
+    }
+    m_pages->setCurrentIndex(areShown ? 1 : 0);
+    m_sidesTab->setChecked(!areShown);
+    m_linesTab->setChecked(areShown);
+    m_againstBase->setVisible(!areShown);
+    m_againstEachOther->setVisible(!areShown);
+    m_takenLines->setVisible(areShown);
+    m_clear->setVisible(areShown);
+    m_writeOwn->setText(areShown ? tr("Write my own from here") : tr("Write my own"));
+    if (areShown && m_hasRegion) {
+        m_lines->showRegion(m_texts, textLookedAt());
+        m_lines->setFocus();
+    } else {
+        m_lines->clear();
+        onPicked();
+    }
+}
+
+bool EvidencePanel::areLinesShown() const
+{
+    return m_pages->currentIndex() == 1;
+}
+
+/// What a choice of lines begins with: the candidate that is looked at, else what stands there.
+std::string EvidencePanel::textLookedAt() const
+{
+    const int row = m_list->lookedAt();
+    if (row >= 0 && static_cast<std::size_t>(row) < m_foundCount) {
+        return m_candidates[static_cast<std::size_t>(row)].text;
+    }
+    return m_state.text.value_or(std::string(m_texts.base));
+}
+
+/// The own choice of lines is the candidate behind those that were found, while one is being made.
+void EvidencePanel::onPicked()
+{
+    const LineChoice& choice = m_lines->choice();
+    m_candidates.resize(std::min(m_candidates.size(), m_foundCount));
+    m_takenLines->setText(
+        tr("%1 of %2 lines taken").arg(choice.takenCount()).arg(choice.lines().size()));
+    if (areLinesShown() && m_lines->isTouched()) {
+        Candidate picked;
+        picked.kind = CandidateKind::pickedLines;
+        picked.text = choice.text();
+        picked.origins = choice.origins();
+        if (m_consequencesOf) {
+            picked.consequences = m_consequencesOf(picked.text);
+        }
+        m_candidates.push_back(std::move(picked));
+    }
+    const int before = m_list->lookedAt();
+    fillList();
+    if (m_candidates.size() > m_foundCount) {
+        m_list->lookAt(static_cast<int>(m_foundCount));
+    } else if (!m_state.isDecided && before >= 0 && before < m_list->rowCount()) {
+        m_list->lookAt(before);
+    }
+}
+
 void EvidencePanel::toggleReading()
 {
     (m_againstBase->isChecked() ? m_againstEachOther : m_againstBase)->setChecked(true);
@@ -267,13 +367,19 @@ void EvidencePanel::setPreviewHere(bool isHere)
 void EvidencePanel::setCandidates(const std::vector<Candidate>& candidates)
 {
     m_candidates = candidates;
+    m_foundCount = m_candidates.size();
     fillList();
+    if (areLinesShown()) {
+        m_lines->showRegion(m_texts, textLookedAt());
+    }
 }
 
 void EvidencePanel::setEditable(bool isEditable)
 {
     m_isEditable = isEditable;
     m_writeOwn->setEnabled(isEditable);
+    m_clear->setEnabled(isEditable);
+    m_lines->setEditable(isEditable);
     m_leaveOpen->setEnabled(isEditable);
     m_take->setEnabled(m_leadsOn || (isEditable && !m_candidates.empty()));
 }
@@ -289,7 +395,9 @@ void EvidencePanel::nameMainButton(int row)
 {
     m_take->setText(m_leadsOn ? tr("Go to Record")
                     : row < 0 ? tr("Use")
-                              : tr("Use candidate %1").arg(row + 1));
+                    : static_cast<std::size_t>(row) == m_foundCount
+                        ? tr("Use my lines")
+                        : tr("Use candidate %1").arg(row + 1));
 }
 
 void EvidencePanel::setFacts(const PlaceFacts& facts)
@@ -329,9 +437,10 @@ void EvidencePanel::fillList()
         const auto consequences =
             m_consequencesOf ? m_consequencesOf(*m_state.text) : std::vector<Consequence>();
         taken = static_cast<int>(rows.size());
-        rows.push_back({m_isEditedByHand && m_state.choice != kOwnText
+        rows.push_back({m_state.choice == kOwnText ? tr("Your own text")
+                        : m_isEditedByHand
                             ? tr("Edited by hand: %1").arg(labelOfChoice(m_state.choice))
-                            : tr("Your own text"),
+                            : labelOfChoice(m_state.choice),
                         consequencesInWords(consequences),
                         hasWarning(consequences),
                         true,

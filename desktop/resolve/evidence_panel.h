@@ -15,9 +15,11 @@ class QFrame;
 class QLabel;
 class QPushButton;
 class QScrollArea;
+class QStackedWidget;
 
 namespace rope {
 class CandidateList;
+class LinesView;
 class EvidenceCard;
 class PaneSplitter;
 class SideText;
@@ -43,6 +45,8 @@ public:
     };
     /// Shows a region; the texts must stay valid until the next call.
     void showRegion(const RegionView& region, const SideNames& names, const QString& baseName);
+    /// Lets go of the region that was shown.
+    void clear();
     /// The candidates of the region that is shown, once they are found.
     void setCandidates(const std::vector<Candidate>& candidates);
     /// Whether anything may be decided.
@@ -58,8 +62,13 @@ public:
     }
     /// Marks what stands there now, after a decision was made or taken back.
     void setState(const SlotState& state, bool isEditedByHand);
+    /// Those that were found, and the own choice of lines where one is being made.
     [[nodiscard]] const std::vector<Candidate>& candidates() const { return m_candidates; }
     [[nodiscard]] int lookedAt() const;
+    /// The page where single lines are picked, in place of the sides; with its own undo.
+    void showLines(bool areShown);
+    [[nodiscard]] bool areLinesShown() const;
+    [[nodiscard]] LinesView& lines() { return *m_lines; }
     /// Reads the sides against the base or against each other.
     void toggleReading();
     void setBlanksShown(bool areShown);
@@ -87,13 +96,20 @@ private:
     void fillList();
     void showSides();
     void showBase();
+    void onPicked();
+    [[nodiscard]] std::string textLookedAt() const;
 
     QLabel* m_number;
     QPushButton* m_againstBase;
     QPushButton* m_againstEachOther;
     QPushButton* m_here;
+    QPushButton* m_sidesTab;
+    QPushButton* m_linesTab;
+    QLabel* m_takenLines;
     PaneSplitter* m_splitter;
     QFrame* m_previewFrame;
+    QStackedWidget* m_pages;
+    LinesView* m_lines;
     QWidget* m_cards = nullptr;
     EvidenceCard* m_theirs;
     EvidenceCard* m_base;
@@ -102,6 +118,7 @@ private:
     SideText* m_preview;
     QPushButton* m_take;
     QPushButton* m_writeOwn;
+    QPushButton* m_clear;
     QPushButton* m_leaveOpen;
     ConsequencesOf m_consequencesOf;
     bool m_isEditable = true;
@@ -110,6 +127,8 @@ private:
     RegionReading m_reading;
     bool m_isBaseUnfolded = false;
     std::vector<Candidate> m_candidates;
+    std::size_t m_foundCount = 0;  ///< Of m_candidates; behind them the own choice of lines.
+    bool m_hasRegion = false;
     SlotState m_state;
     bool m_isEditedByHand = false;
 };

@@ -52,6 +52,9 @@ void ResolveStation::addActions()
     add(tr("Read against base or each other"), "readingAction", tr("Ctrl+T"), [this] {
         m_evidence->toggleReading();
     });
+    add(tr("Pick single lines"), "linesAction", tr("Ctrl+Shift+L"), [this] {
+        m_evidence->showLines(!m_evidence->areLinesShown());
+    });
     add(tr("Show blanks and line ends"), "blanksAction", tr("Ctrl+."), [this] {
         m_areBlanksShown = !m_areBlanksShown;
         m_evidence->setBlanksShown(m_areBlanksShown);

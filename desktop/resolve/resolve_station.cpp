@@ -5,6 +5,7 @@
 #include "desktop/resolve/candidate_finder.h"
 #include "desktop/resolve/evidence_panel.h"
 #include "desktop/resolve/joined_panel.h"
+#include "desktop/resolve/lines_view.h"
 #include "desktop/resolve/question_panel.h"
 #include "desktop/resolve/result_view.h"
 #include "desktop/resolve/versions_view.h"
@@ -133,6 +134,7 @@ ResolveStation::ResolveStation(QWidget* parent)
 void ResolveStation::setSplice(Splice* splice, const std::string& place)
 {
     m_result->clear();
+    m_evidence->clear();
     m_finder->clear();
     m_facts.clear();
     m_splice = splice;
@@ -373,8 +375,12 @@ void ResolveStation::previewCandidate(int row)
         || m_splice->state(m_at).isDecided || m_side->currentWidget() != m_evidence) {
         m_result->hideCandidate();
     } else {
-        m_result->showCandidate(
-            m_at.slot, candidates[static_cast<std::size_t>(row)], tr("candidate %1").arg(row + 1));
+        const Candidate& candidate = candidates[static_cast<std::size_t>(row)];
+        m_result->showCandidate(m_at.slot,
+                                candidate,
+                                candidate.kind == CandidateKind::pickedLines
+                                    ? tr("your own choice of lines")
+                                    : tr("candidate %1").arg(row + 1));
     }
 }
 
@@ -454,7 +460,9 @@ void ResolveStation::focusChoices()
 void ResolveStation::undo()
 {
     flush();
-    if (m_splice != nullptr && m_splice->canUndo()) {
+    if (LinesView& lines = m_evidence->lines(); m_evidence->areLinesShown() && lines.canUndo()) {
+        lines.undo();  // what is being picked comes before what was decided
+    } else if (m_splice != nullptr && m_splice->canUndo()) {
         const std::vector<SlotChange> step = m_splice->nextUndo();
         const SlotState gone = m_splice->state(step.front().place);
         followStep(m_splice->undo(), gone.text != step.front().state.text);
@@ -465,7 +473,9 @@ void ResolveStation::undo()
 void ResolveStation::redo()
 {
     flush();
-    if (m_splice != nullptr && m_splice->canRedo()) {
+    if (LinesView& lines = m_evidence->lines(); m_evidence->areLinesShown() && lines.canRedo()) {
+        lines.redo();
+    } else if (m_splice != nullptr && m_splice->canRedo()) {
         const std::vector<SlotChange> step = m_splice->nextRedo();
         const SlotState before = m_splice->state(step.front().place);
         followStep(m_splice->redo(), before.text != step.front().state.text);

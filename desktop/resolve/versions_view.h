@@ -1,16 +1,19 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "desktop/resolve/picture_difference.h"
 #include "desktop/resolve/side_facts.h"
 #include "desktop/widgets/strand_pattern.h"
 
 #include <QWidget>
 
-class QHBoxLayout;
+#include <vector>
+
+class QVBoxLayout;
 
 namespace rope {
-/// A file's versions side by side, for questions about it as a whole: pictures as pictures, text as
-/// text, anything else by its size.
+/// A file's versions, for questions about it as a whole: texts as what each side did, pictures side by
+/// side with where they differ, anything else by its size.
 class VersionsView final : public QWidget
 {
     Q_OBJECT
@@ -21,10 +24,19 @@ public:
     showVersions(const FileVersions* versions, const QString& oursName, const QString& theirsName);
 
 private:
-    void addVersion(const QString& title,
-                    const QString& branch,
-                    const std::optional<std::string>& bytes,
-                    Strand strand);
-    QHBoxLayout* m_row;
+    struct Side
+    {
+        QString title;
+        QString branch;
+        std::optional<std::string> bytes;
+        Strand strand = Strand::base;
+        ReadPicture picture;
+    };
+    void clear();
+    [[nodiscard]] QWidget* makeHead(const Side& side);
+    void showTexts(const std::vector<Side>& sides, const std::optional<std::string>& base);
+    void showOthers(const std::vector<Side>& sides);
+
+    QVBoxLayout* m_column;
 };
 }  // namespace rope

@@ -105,6 +105,11 @@ makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget
         button->setCheckable(true);
         button->setAutoExclusive(true);
         break;
+    case ButtonRole::tab:
+        button->setProperty("role", QStringLiteral("tab"));
+        button->setCheckable(true);
+        button->setAutoExclusive(true);
+        break;
     case ButtonRole::link:
         button->setProperty("role", QStringLiteral("link"));
         break;

@@ -38,6 +38,7 @@ enum class ButtonRole {
     plain,
     primary,  ///< The station's main action.
     segment,  ///< One of a few that stand side by side and exclude each other.
+    tab,      ///< As segment, for pages of one panel.
     link,     ///< A quiet one, as words in a heading.
 };
 [[nodiscard]] QPushButton*

@@ -115,6 +115,9 @@ QPushButton[role="primary"]:disabled { background: %1; color: %5; border-color: 
 QPushButton[role="primary"]:focus { border: 2px solid %8; padding: 4px 11px; }
 QPushButton[role="segment"] { border-radius: 0; padding: 3px 8px; margin-left: -1px; }
 QPushButton[role="segment"]:checked { border-bottom: 2px solid %3; padding-bottom: 2px; background: %4; }
+QPushButton[role="tab"] { border: 0; border-bottom: 2px solid transparent; border-radius: 0; padding: 3px 4px; background: transparent; color: %5; }
+QPushButton[role="tab"]:checked { border-bottom: 2px solid %3; color: %3; }
+QPushButton[role="tab"]:focus { color: %3; }
 QPushButton[role="link"] { border: 0; border-bottom: 1px dotted %5; border-radius: 0; padding: 0 1px; background: transparent; }
 QPushButton[role="link"]:focus, QPushButton[role="link"]:checked { border-bottom: 1px solid %3; }
 QLineEdit, QPlainTextEdit[role="field"] { border: 1px solid %1; border-radius: 4px; padding: 4px; background: %2; color: %3; }

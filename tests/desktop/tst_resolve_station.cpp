@@ -115,6 +115,8 @@ private slots:
     void writtenOutside_isListedAndCanGoBack();
     void panes_areReachedByKey();
     void find_andReplace_countAsTyped();
+    void lines_pickedByKey_keepTheirOrigin();
+    void lines_partsByMouse_andBackWithUndo();
 };
 
 void TestResolveStation::initTestCase()
@@ -563,6 +565,93 @@ void TestResolveStation::find_andReplace_countAsTyped()
     QVERIFY(scene.kept().starts_with("a one\nb one\nc\nd One\n"));
     QTest::keyClick(&field, Qt::Key_Escape);
     QVERIFY(!field.isVisible());
+}
+
+void TestResolveStation::lines_pickedByKey_keepTheirOrigin()
+{
+    Scene scene("a\nold\nz\n",
+                "a\nstructure(one,\n          two)\nz\n",
+                "a\nmine\nkept_line()\nz\n",
+                Preview::inResult);
+    scene.station.setCurrent(true);
+    auto& candidates = *scene.station.findChild<QListView*>(QStringLiteral("candidateList"));
+    for (int row = 0; row < candidates.model()->rowCount(); ++row) {
+        if (candidates.model()->index(row, 0).data().toString() == QLatin1String("Ours")) {
+            candidates.setCurrentIndex(candidates.model()->index(row, 0));
+        }
+    }
+    scene.station.findChild<QAction*>(QStringLiteral("linesAction"))->trigger();
+    auto& lines = *scene.station.findChild<QListView*>(QStringLiteral("linesView"));
+    QVERIFY(lines.isVisible());
+    const auto rowOf = [&](const char* text) {
+        for (int row = 0; row < lines.model()->rowCount(); ++row) {
+            if (lines.model()->index(row, 0).data().toString() == QLatin1String(text)) {
+                return row;
+            }
+        }
+        return -1;
+    };
+    const int row = rowOf("kept_line()");
+    QVERIFY(row > 0);
+    QVERIFY(lines.model()
+                ->index(row, 0)
+                .data(Qt::AccessibleTextRole)
+                .toString()
+                .startsWith(QLatin1String("left")));
+    lines.setCurrentIndex(lines.model()->index(row, 0));
+    QTest::keyClick(&lines, Qt::Key_Space);
+    QVERIFY(lines.model()
+                ->index(row, 0)
+                .data(Qt::AccessibleTextRole)
+                .toString()
+                .startsWith(QLatin1String("taken")));
+    QVERIFY(scene.shown().find("kept_line()") != std::string::npos);  // it grows in the result
+    QVERIFY(!scene.splice.state({0, 1}).isDecided);
+    QTest::keyClick(&lines, Qt::Key_Return);
+    const SlotState& state = scene.splice.state({0, 1});
+    QVERIFY(state.isDecided);
+    QCOMPARE(state.choice, std::string("picked-lines"));
+    QVERIFY(state.text->find("structure(one,") != std::string::npos);
+    QVERIFY(!scene.splice.files()[0].text->isEditedByHand(1));
+    const auto origins = scene.splice.files()[0].text->origins(1);
+    QVERIFY(std::find(origins.begin(), origins.end(), LineOrigin::hand) == origins.end());
+    QVERIFY(std::find(origins.begin(), origins.end(), LineOrigin::theirs) != origins.end());
+}
+
+void TestResolveStation::lines_partsByMouse_andBackWithUndo()
+{
+    Scene scene("one\nagreed\ntwo\n",
+                "one ours\nagreed\ntwo ours\n",
+                "one theirs\nagreed\ntwo theirs\n",
+                Preview::inResult);
+    if (scene.splice.files()[0].text->join().regionCount() != 1) {
+        scene.station.goToNextOpen(1);  // the join cut it into two regions: each is one part
+    }
+    scene.station.setCurrent(true);
+    scene.station.findChild<QAction*>(QStringLiteral("linesAction"))->trigger();
+    auto& lines = *scene.station.findChild<QListView*>(QStringLiteral("linesView"));
+    const QModelIndex heading = lines.model()->index(0, 0);
+    const QRect rect = lines.visualRect(heading);
+    const QString before = heading.data().toString();
+    for (int x = rect.right() - 12; x > rect.center().x(); x -= 12) {
+        QTest::mouseClick(lines.viewport(), Qt::LeftButton, {}, QPoint(x, rect.center().y()));
+        if (heading.data().toString() == QLatin1String("Part 1: base")) {
+            break;
+        }
+    }
+    QCOMPARE(heading.data().toString(), QStringLiteral("Part 1: base"));
+    QTest::mouseClick(lines.viewport(),
+                      Qt::LeftButton,
+                      {},
+                      lines.visualRect(lines.model()->index(1, 0)).topLeft() + QPoint(60, 5));
+    QCOMPARE(heading.data().toString(), QStringLiteral("Part 1: picked by line"));
+    for (int steps = 0; steps < 9 && heading.data().toString() != before; ++steps) {
+        scene.station.undo();
+    }
+    QCOMPARE(heading.data().toString(), before);
+    QVERIFY(!scene.splice.canUndo());
+    QTest::keyClick(&lines, Qt::Key_Right);
+    QVERIFY(heading.data().toString() != before);
 }
 
 QTEST_MAIN(TestResolveStation)

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The window as a whole, driven by keys and mouse on real repositories, checked with real git.
 #include "core/logbook/journal.h"
+#include "desktop/widgets/side_text.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/scratch_repository.h"
 #include "tests/support/window_driver.h"
@@ -287,9 +288,10 @@ void TestWindow::question_isAskedInWords()
     QVERIFY(WindowDriver::waitFor([&] {
         return open.driver.text("questionFacts").contains(QLatin1String("theirs: another picture"));
     }));
-    const auto versions = open.driver.find<QWidget>("versionsView").findChildren<QPlainTextEdit*>();
-    QCOMPARE(versions.size(), 2);  // theirs and base; ours has no such file
-    QCOMPARE(versions.front()->toPlainText(), QStringLiteral("kept and edited\n"));
+    const auto versions = open.driver.find<QWidget>("versionsView").findChildren<SideText*>();
+    QCOMPARE(versions.size(), 1);  // what theirs made of it; ours has no such file
+    QCOMPARE(versions.front()->toPlainText(), QStringLiteral("kept and edited"));
+    QVERIFY(!versions.front()->remarks().isEmpty());  // its change is marked
     open.driver.click("giveAnswerButton");
     open.driver.press(Qt::Key_J, Qt::ControlModifier);
     QVERIFY(

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/resolve/picture_difference.h"
 #include "desktop/resolve/worklist_rows.h"
 #include "desktop/survey/change_tables.h"
 #include "desktop/survey/survey_view.h"
@@ -9,6 +10,8 @@
 #include "desktop/wording/obstacles.h"
 #include "desktop/wording/relative_time.h"
 
+#include <QBuffer>
+#include <QImage>
 #include <QSet>
 #include <QTest>
 
@@ -59,6 +62,7 @@ private slots:
     void consequences_withWarning_leaveOutThePraise();
     void overlapRows_openFirst_linesCounted();
     void worklistRows_filterAndJoined();
+    void pictures_differencesAreCounted();
     void chartLayout_manyCommits_newestKeepKnots();
     void chartLayout_point_findsItsKnot();
     void strip_marks_stayInside();
@@ -235,6 +239,27 @@ void TestWording::worklistRows_filterAndJoined()
     QCOMPARE(worklistRows(splice, {})[2].decided, QStringLiteral("ours"));
     QVERIFY(worklistRows(splice, {{}, Show::open}).empty());
     QCOMPARE(regionLabel({"", "\n", "\n  x = 1\n"}), QStringLiteral("x = 1"));
+}
+
+void TestWording::pictures_differencesAreCounted()
+{
+    QImage image(40, 30, QImage::Format_ARGB32);
+    image.fill(Qt::white);
+    QByteArray bytes;
+    QBuffer buffer(&bytes);
+    QVERIFY(image.save(&buffer, "PNG"));
+    const ReadPicture first = readPicture(bytes.toStdString());
+    QCOMPARE(first.inWords, QStringLiteral("40 by 30 pixels, 32 bits"));
+    image.setPixelColor(5, 7, QColor(0, 0, 0, 10));
+    image.setPixelColor(8, 9, Qt::red);
+    const PictureDifference difference = differenceBetween(first.image, image);
+    QVERIFY(difference.isComparable);
+    QCOMPARE(difference.pixels, 2);
+    QCOMPARE(difference.box, QRect(5, 7, 4, 3));
+    QVERIFY(!differenceBetween(first.image, image.scaled(20, 20)).isComparable);
+    QVERIFY(readPicture("no picture at all").inWords.isEmpty());
+    QVERIFY(readPicture(bytes.left(bytes.size() / 2).toStdString()).inWords.isEmpty()
+            || !readPicture(bytes.left(bytes.size() / 2).toStdString()).image.isNull());
 }
 
 void TestWording::chartLayout_manyCommits_newestKeepKnots()

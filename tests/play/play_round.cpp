@@ -143,6 +143,12 @@ private:
             } else {
                 if (label.startsWith(QLatin1String("if not"))) {
                     picture("resolve");
+                    m_driver.press(Qt::Key_L, Qt::ControlModifier | Qt::ShiftModifier);
+                    m_driver.press(Qt::Key_Down);
+                    m_driver.press(Qt::Key_Down);
+                    m_driver.press(Qt::Key_Space);
+                    picture("lines");
+                    m_driver.press(Qt::Key_L, Qt::ControlModifier | Qt::ShiftModifier);
                 }
                 take(1, QStringLiteral("the first candidate"));
             }
