@@ -5,10 +5,12 @@
 #include "desktop/resolve/candidate_list.h"
 #include "desktop/resolve/lines_view.h"
 #include "desktop/widgets/evidence_card.h"
+#include "desktop/widgets/flow_layout.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
 
+#include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QPushButton>
 #include <QScrollArea>
@@ -107,19 +109,31 @@ QWidget* EvidencePanel::makeHead()
     auto* head = new QWidget(this);
     m_number->setWordWrap(false);
     m_number->setObjectName(QStringLiteral("regionNumber"));
-    auto* row = new QHBoxLayout(head);
+    auto* row = new FlowLayout(head, 6);
     row->setContentsMargins(12, 6, 12, 6);
-    row->setSpacing(0);
-    row->addWidget(makeLabel(tr("Evidence"), TextRole::heading, head));
-    row->addSpacing(10);
+    QLabel* word = makeLabel(tr("Evidence"), TextRole::heading, head);
+    word->setWordWrap(false);
+    word->setContentsMargins(0, 3, 6, 0);
+    m_number->setContentsMargins(6, 3, 0, 0);
+    m_takenLines->setContentsMargins(0, 3, 0, 0);
+    row->addWidget(word);
     row->addWidget(m_sidesTab);
-    row->addSpacing(6);
     row->addWidget(m_linesTab);
-    row->addSpacing(10);
     row->addWidget(m_number);
-    row->addStretch();
+    row->pushRight();
+    auto* pair = new QWidget(head);
+    auto* pairRow = new QHBoxLayout(pair);
+    pairRow->setContentsMargins(0, 0, 0, 0);
+    pairRow->setSpacing(0);
+    row->addWidget(pair);
+    // Of two pairs in one row each pair excludes for itself.
+    auto* pages = new QButtonGroup(head);
+    pages->addButton(m_sidesTab);
+    pages->addButton(m_linesTab);
+    auto* readings = new QButtonGroup(head);
     for (QPushButton* button : {m_againstBase, m_againstEachOther}) {
-        row->addWidget(button);
+        readings->addButton(button);
+        pairRow->addWidget(button);
         connect(button, &QPushButton::toggled, this, [this](bool isOn) {
             if (isOn) {
                 showSides();
@@ -184,13 +198,12 @@ QWidget* EvidencePanel::makeChoices()
     head->addWidget(makeLabel(tr("Candidates"), TextRole::heading, choices));
     head->addStretch();
     head->addWidget(m_here);
-    auto* buttons = new QHBoxLayout;
-    buttons->setSpacing(8);
+    auto* buttons = new FlowLayout(nullptr, 8);
     buttons->addWidget(m_take);
     buttons->addWidget(m_writeOwn);
     buttons->addWidget(m_clear);
     m_clear->hide();
-    buttons->addStretch();
+    buttons->pushRight();
     buttons->addWidget(m_leaveOpen);
     auto* column = new QVBoxLayout(choices);
     column->setContentsMargins(12, 4, 12, 12);
@@ -285,8 +298,7 @@ void EvidencePanel::showLines(bool areShown)
     m_pages->setCurrentIndex(areShown ? 1 : 0);
     m_sidesTab->setChecked(!areShown);
     m_linesTab->setChecked(areShown);
-    m_againstBase->setVisible(!areShown);
-    m_againstEachOther->setVisible(!areShown);
+    m_againstBase->parentWidget()->setVisible(!areShown);
     m_takenLines->setVisible(areShown);
     m_clear->setVisible(areShown);
     m_writeOwn->setText(areShown ? tr("Write my own from here") : tr("Write my own"));

@@ -105,7 +105,7 @@ void VersionsView::showTexts(const std::vector<Side>& sides, const std::optional
                        base ? Strand::base : other.strand);
         m_column->addWidget(text, 1);
     }
-    m_column->addStretch();
+    m_column->addStretch(1);
 }
 
 /// Pictures side by side, and where ours and theirs differ.
@@ -148,7 +148,7 @@ void VersionsView::showOthers(const std::vector<Side>& sides)
         m_column->addWidget(
             makeLabel(firstDifference(*ours.bytes, *theirs.bytes), TextRole::muted, this));
     }
-    m_column->addStretch();
+    m_column->addStretch(1);
 }
 
 void VersionsView::clear()

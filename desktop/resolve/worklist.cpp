@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/resolve/worklist.h"
 
+#include "desktop/widgets/flow_layout.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/merge_words.h"
@@ -79,7 +80,12 @@ private:
         font.setWeight(isHeading(row) ? QFont::DemiBold : QFont::Normal);
         const QFontMetrics metrics(font);
         const QRect rect = option.rect.adjusted(12, isHeading(row) ? 6 : 0, -12, 0);
-        const int remarkWidth = option.fontMetrics.horizontalAdvance(row.remark);
+        const QString name = row.label.mid(row.label.lastIndexOf(QLatin1Char('/')) + 1);
+        const bool hasRoom =
+            metrics.horizontalAdvance(name) + option.fontMetrics.horizontalAdvance(row.remark) + 30
+            <= rect.width();
+        const QString remark = hasRoom ? row.remark : QString();  // the name comes first
+        const int remarkWidth = option.fontMetrics.horizontalAdvance(remark);
         const QString path = elidedPath(row.label, metrics, rect.width() - remarkWidth - 8);
         const QString folder = path.first(path.lastIndexOf(QLatin1Char('/')) + 1);
         int left = rect.left();
@@ -94,7 +100,7 @@ private:
         draw(option.font, theme().ink, folder);
         draw(font, theme().ink, path.mid(folder.size()));
         left += 6;
-        draw(option.font, theme().muted, row.remark);
+        draw(option.font, theme().muted, remark);
     }
 
     static void
@@ -219,13 +225,12 @@ Worklist::Worklist(QWidget* parent)
 QWidget* Worklist::makeSwitch()
 {
     auto* foot = new QWidget(this);
-    auto* row = new QHBoxLayout(foot);
-    row->setContentsMargins(12, 8, 12, 8);
-    row->setSpacing(0);
+    auto* row = new FlowLayout(foot, 0);
+    row->setContentsMargins(8, 8, 8, 8);
     auto* word = makeLabel(tr("Show"), TextRole::muted, foot);
     word->setWordWrap(false);
+    word->setContentsMargins(4, 3, 8, 0);
     row->addWidget(word);
-    row->addSpacing(8);
     const auto add = [&](const QString& text, const char* name, WorklistFilter::Show show) {
         QPushButton* button = makeButton(text, name, ButtonRole::segment, foot);
         button->setChecked(show == m_show);
@@ -240,7 +245,6 @@ QWidget* Worklist::makeSwitch()
     add(tr("open"), "showOpenButton", WorklistFilter::Show::open);
     add(tr("all"), "showAllButton", WorklistFilter::Show::all);
     add(tr("joined too"), "showJoinedButton", WorklistFilter::Show::joinedToo);
-    row->addStretch();
     return foot;
 }
 

@@ -113,7 +113,7 @@ QPushButton:disabled { color: %5; background: %4; }
 QPushButton[role="primary"] { background: %6; color: %7; border-color: %6; }
 QPushButton[role="primary"]:disabled { background: %1; color: %5; border-color: %1; }
 QPushButton[role="primary"]:focus { border: 2px solid %8; padding: 4px 11px; }
-QPushButton[role="segment"] { border-radius: 0; padding: 3px 8px; margin-left: -1px; }
+QPushButton[role="segment"] { border-radius: 0; padding: 3px 6px; margin-left: -1px; }
 QPushButton[role="segment"]:checked { border-bottom: 2px solid %3; padding-bottom: 2px; background: %4; }
 QPushButton[role="tab"] { border: 0; border-bottom: 2px solid transparent; border-radius: 0; padding: 3px 4px; background: transparent; color: %5; }
 QPushButton[role="tab"]:checked { border-bottom: 2px solid %3; color: %3; }
