@@ -4,9 +4,13 @@
 
 #include <array>
 #include <cerrno>
+#include <charconv>
+#include <chrono>
+#include <csignal>
 #include <cstring>
 #include <fcntl.h>
 #include <sys/file.h>
+#include <thread>
 #include <unistd.h>
 
 namespace rope {
@@ -19,6 +23,33 @@ std::string holderIn(int descriptor)
     const std::string whole(text.data(), count > 0 ? static_cast<std::size_t>(count) : 0);
     return whole.substr(0, whole.find('\n'));
 }
+/// Whether the process that took the lock has ended; what it started may still be at work.
+bool isGone(const std::string& holder)
+{
+    int process = 0;
+    const auto [end, error] =
+        std::from_chars(holder.data(), holder.data() + holder.size(), process);
+    return error == std::errc() && process > 0 && ::kill(process, 0) != 0 && errno == ESRCH;
+}
+
+/// Takes the lock; of one whose holder has ended, its last programs are given a moment to end as well.
+/// errno tells why not.
+bool isTaken(int descriptor)
+{
+    constexpr int kMostTries = 100;
+    constexpr auto kBetweenTries = std::chrono::milliseconds(20);
+    for (int tries = 0;; ++tries) {
+        if (::flock(descriptor, LOCK_EX | LOCK_NB) == 0) {
+            return true;
+        }
+        const int problem = errno;
+        if (problem != EWOULDBLOCK || tries == kMostTries || !isGone(holderIn(descriptor))) {
+            errno = problem;
+            return false;
+        }
+        std::this_thread::sleep_for(kBetweenTries);
+    }
+}
 }  // namespace
 
 Result<std::unique_ptr<WriterLock>> WriterLock::take(const std::string& folder)
@@ -29,7 +60,7 @@ Result<std::unique_ptr<WriterLock>> WriterLock::take(const std::string& folder)
     if (descriptor < 0) {
         return Error{ErrorCode::io, file, std::strerror(errno)};
     }
-    if (::flock(descriptor, LOCK_EX | LOCK_NB) != 0) {
+    if (!isTaken(descriptor)) {
         const int problem = errno;
         const std::string holder = holderIn(descriptor);
         ::close(descriptor);

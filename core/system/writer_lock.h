@@ -13,7 +13,8 @@ namespace rope {
 class WriterLock
 {
 public:
-    /// Takes the lock in a place's private folder. Errors: `busy` (Reason::recordingElsewhere) with
+    /// Takes the lock in a place's private folder. Where its holder has ended, waits up to two seconds for
+    /// the programs that it left. Errors: `busy` (Reason::recordingElsewhere) with
     /// the holder's process number as subject; `io`.
     static Result<std::unique_ptr<WriterLock>> take(const std::string& folder);
     ~WriterLock();
