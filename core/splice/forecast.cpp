@@ -27,6 +27,15 @@ std::size_t Forecast::questionCount() const
         }));
 }
 
+std::size_t Forecast::joinedFileCount() const
+{
+    return join.theirsEdits.size()
+           + static_cast<std::size_t>(
+               std::count_if(join.files.begin(), join.files.end(), [](const FileOutcome& file) {
+                   return !file.needsDecision();
+               }));
+}
+
 std::size_t Forecast::openFileCount() const
 {
     return static_cast<std::size_t>(

@@ -27,6 +27,8 @@ struct Forecast
     [[nodiscard]] std::size_t openCount() const { return regionCount() + questionCount(); }
     /// Files in which something is open.
     [[nodiscard]] std::size_t openFileCount() const;
+    /// Files that change in ours by joining, without a question: the one count of what is "joined".
+    [[nodiscard]] std::size_t joinedFileCount() const;
 };
 
 struct ForecastOptions

@@ -299,14 +299,10 @@ void Worklist::rebuild()
         return;
     }
     m_model->setRows(worklistRows(*m_splice, {m_filter->text(), m_show}));
-    std::size_t joined = m_splice->forecast().join.theirsEdits.size();
-    for (const FileOutcome& outcome : m_splice->forecast().join.files) {
-        joined += outcome.needsDecision() ? 0U : 1U;
-    }
     QString summary = tr("%1 open · %2 decided · %3 joined")
                           .arg(m_splice->openCount())
                           .arg(m_splice->decidedCount())
-                          .arg(joined);
+                          .arg(m_splice->forecast().joinedFileCount());
     const bool isHidden =
         m_model->rowOf(m_selected) < 0 && m_splice->openCount() + m_splice->decidedCount() > 0;
     if (isHidden && (!m_filter->text().isEmpty() || m_show == WorklistFilter::Show::open)) {

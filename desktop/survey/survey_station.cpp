@@ -254,8 +254,7 @@ QString SurveyStation::status() const
     if (!m_forecast || m_forecast->forecast.divergence.relation != Relation::diverged) {
         return {};
     }
-    const std::size_t others =
-        touchedFileCount(m_forecast->forecast) - m_forecast->forecast.openFileCount();
-    return tr("%1 join without a question").arg(countOf(others, "other file", "other files"));
+    return tr("%1 joined without a question")
+        .arg(countOf(m_forecast->forecast.joinedFileCount(), "file", "files"));
 }
 }  // namespace rope
