@@ -5,6 +5,7 @@
 #include "desktop/widgets/theme.h"
 
 #include <QPainter>
+#include <QResizeEvent>
 #include <QStyledItemDelegate>
 
 namespace rope {

@@ -111,9 +111,9 @@ private:
     QStackedWidget* m_pages;
     LinesView* m_lines;
     QWidget* m_cards = nullptr;
-    EvidenceCard* m_theirs;
-    EvidenceCard* m_base;
-    EvidenceCard* m_ours;
+    EvidenceCard* m_theirs = nullptr;
+    EvidenceCard* m_base = nullptr;
+    EvidenceCard* m_ours = nullptr;
     CandidateList* m_list;
     SideText* m_preview;
     QPushButton* m_take;

@@ -9,6 +9,7 @@
 #include <QAbstractListModel>
 #include <QKeyEvent>
 #include <QPainter>
+#include <QPainterPath>
 #include <QStyledItemDelegate>
 
 #include <algorithm>

@@ -7,6 +7,7 @@
 #include "desktop/resolve/result_view.h"
 
 #include <QAction>
+#include <QStackedWidget>
 
 namespace rope {
 namespace {

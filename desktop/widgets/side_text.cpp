@@ -215,6 +215,7 @@ void SideText::showSide(std::string_view text, const SideReading& reading, Stran
     m_against = against;
     const auto rowsOf = [this](const std::vector<std::string>& gone) {
         std::vector<Row> rows;
+        rows.reserve(gone.size());
         for (const std::string& line : gone) {
             rows.push_back({Row::Kind::gone, decoded(withoutLineEnd(line))});
         }

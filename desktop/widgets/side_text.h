@@ -22,7 +22,7 @@ public:
     /// A side against another text; `against` is the strand of what is gone: base, or the other side.
     void showSide(std::string_view text, const SideReading& reading, Strand against);
     /// The base, with who changed what; stretches that nobody changed are folded if wished.
-    void showBase(std::string_view text, const std::vector<BaseLine>& lines, bool isFolded);
+    void showBase(std::string_view text, const std::vector<BaseLine>& fates, bool isFolded);
     /// An outcome of a region, each line with the pattern of its origin.
     void showOutcome(std::string_view text, const std::vector<LineOrigin>& origins);
     /// A remark in place of text: that nothing stands here.
