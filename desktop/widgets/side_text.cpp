@@ -18,6 +18,7 @@
 #include <QPainter>
 #include <QScrollBar>
 #include <QTextBlock>
+#include <QTextFrame>
 #include <QToolTip>
 
 #include <algorithm>
@@ -120,6 +121,7 @@ void SideText::begin(std::string_view text)
     m_lines.clear();
     m_emptyRows.clear();
     m_remark.clear();
+    setRoomAbove(0);
     m_bytes = std::string(text.substr(0, kMostShown));
     m_isUtf8 = isUtf8(m_bytes);
 }
@@ -129,6 +131,15 @@ int SideText::gapOf(const Frame& frame) const
     const int bit = frame.hasNew ? kFrameGap + kBitWidth : 0;
     return QFontMetrics(font()).horizontalAdvance(frame.text) + 2 * kFramePadding + bit
            + 2 * kFrameGap;
+}
+
+/// Rows above the first line: a document ignores the margin of its first block.
+void SideText::setRoomAbove(std::size_t rows)
+{
+    QTextFrame* const whole = document()->rootFrame();
+    QTextFrameFormat format = whole->frameFormat();
+    format.setTopMargin(static_cast<double>(rows) * rowHeight());
+    whole->setFrameFormat(format);
 }
 
 void SideText::addLine(Line line, const std::vector<WordMark>& words, const QColor& fill)
@@ -156,7 +167,11 @@ void SideText::addLine(Line line, const std::vector<WordMark>& words, const QCol
     QTextBlockFormat block;
     block.setLeftMargin(kTextLeft + hanging);
     block.setTextIndent(-hanging);
-    block.setTopMargin(static_cast<int>(line.above.size()) * rowHeight());
+    if (m_lines.empty()) {
+        setRoomAbove(line.above.size());
+    } else {
+        block.setTopMargin(static_cast<int>(line.above.size()) * rowHeight());
+    }
     block.setBottomMargin(static_cast<int>(line.below.size()) * rowHeight());
 
     const int begin = cursor.block().position();
@@ -200,10 +215,9 @@ void SideText::finish()
 {
     moveCursor(QTextCursor::Start);
     if (m_lines.empty() && !m_emptyRows.empty()) {
-        QTextBlockFormat block;
-        block.setTopMargin(static_cast<int>(m_emptyRows.size()) * rowHeight());
-        QTextCursor(document()).setBlockFormat(block);
+        setRoomAbove(m_emptyRows.size());
     }
+    document()->markContentsDirty(0, document()->characterCount());  // margins, and what is folded
     setAccessibleDescription(remarks().join(QStringLiteral("; ")));
     updateGeometry();
     viewport()->update();
@@ -319,7 +333,6 @@ void SideText::showBase(std::string_view text, const std::vector<BaseLine>& fate
     if (lines.empty()) {
         m_remark = tr("nothing stood here");
     }
-    document()->markContentsDirty(0, document()->characterCount());
     finish();
 }
 

@@ -82,6 +82,7 @@ private:
 
     void begin(std::string_view text);
     void addLine(Line line, const std::vector<WordMark>& words, const QColor& fill);
+    void setRoomAbove(std::size_t rows);
     void addRowBelow(std::size_t line, Row row);
     void finish();
     [[nodiscard]] bool isFoldAt(QPoint point) const;

@@ -36,6 +36,11 @@ private slots:
     void lines_arePickedAndMoved();
     void marks_areSetAsATextHasThem();
     void sides_comeBackWhateverTheyAre();
+    void parts_data();
+    void parts();
+    void part_standsWhereItStood();
+    void removedLines_canBeTakenBack();
+    void longRegions_areQuickEnoughToPick();
 };
 
 void TestLineChoice::column_hasEachLineOnce()
@@ -121,6 +126,91 @@ void TestLineChoice::sides_comeBackWhateverTheyAre()
         choice.setTo(ours);
         QCOMPARE(choice.text(), ours);
         QCOMPARE(choice.origins().size(), splitLines(ours).size());
+    }
+}
+
+void TestLineChoice::parts_data()
+{
+    QTest::addColumn<int>("choice");
+    QTest::addColumn<QByteArray>("expected");
+    const auto row = [](const char* name, PartChoice choice, const char* expected) {
+        QTest::newRow(name) << static_cast<int>(choice) << QByteArray(expected);
+    };
+    row("ours", PartChoice::ours, "gone by theirs\nvalue = 2\nours()\nalike()\n");
+    row("theirs", PartChoice::theirs, "value = 3\ntheirs()\nalike()\n");
+    row("base", PartChoice::base, "gone by theirs\nvalue = 1\n");
+    row("both, ours first",
+        PartChoice::bothOursFirst,
+        "value = 2\nours()\nvalue = 3\ntheirs()\nalike()\n");
+    row("both, theirs first",
+        PartChoice::bothTheirsFirst,
+        "value = 3\ntheirs()\nvalue = 2\nours()\nalike()\n");
+}
+
+void TestLineChoice::parts()
+{
+    QFETCH(const int, choice);
+    QFETCH(const QByteArray, expected);
+    LineChoice lines({"gone by theirs\nvalue = 1\n",
+                      "gone by theirs\nvalue = 2\nours()\nalike()\n",
+                      "value = 3\ntheirs()\nalike()\n"});
+    QCOMPARE(lines.parts().size(), std::size_t(1));
+    lines.choose(0, static_cast<PartChoice>(choice));
+    QCOMPARE(lines.text(), expected.toStdString());
+    QVERIFY(lines.choiceOf(0) == static_cast<PartChoice>(choice));
+    QCOMPARE(lines.origins().size(), lines.takenCount());
+}
+
+void TestLineChoice::part_standsWhereItStood()
+{
+    LineChoice lines({"a\nx\nb\ny\nc\n", "a1\nx\nb1\ny\nc1\n", "a2\nx\nb2\ny\nc2\n"});
+    QCOMPARE(lines.parts().size(), std::size_t(3));
+    for (std::size_t part = 0; part < 3; ++part) {
+        lines.choose(part, PartChoice::ours);
+    }
+    lines.choose(1, PartChoice::theirs);
+    QCOMPARE(lines.text(), std::string("a1\nx\nb2\ny\nc1\n"));
+    lines.choose(0, PartChoice::base);
+    lines.choose(2, PartChoice::bothTheirsFirst);
+    QCOMPARE(lines.text(), std::string("a\nx\nb2\ny\nc2\nc1\n"));
+    // Left altogether and chosen again it comes back to its place.
+    for (std::size_t line = 0; line < lines.lines().size(); ++line) {
+        if (lines.lines()[line].part == 1 && lines.isTaken(line)) {
+            lines.toggle(line);
+        }
+    }
+    QCOMPARE(lines.text(), std::string("a\nx\nc2\nc1\n"));
+    lines.choose(1, PartChoice::ours);
+    QCOMPARE(lines.text(), std::string("a\nx\nb1\ny\nc2\nc1\n"));
+}
+
+void TestLineChoice::removedLines_canBeTakenBack()
+{
+    LineChoice lines({"kept\nremoved by both\n", "kept\nours\n", "kept\ntheirs\n"});
+    lines.setTo("kept\ntheirs\n");
+    for (std::size_t line = 0; line < lines.lines().size(); ++line) {
+        if (lines.lines()[line].text == "removed by both\n") {
+            QVERIFY(!lines.isTaken(line));
+            lines.toggle(line);
+        }
+    }
+    QVERIFY(lines.text().find("removed by both\n") != std::string::npos);
+    QCOMPARE(lines.takenCount(), std::size_t(3));
+}
+
+void TestLineChoice::longRegions_areQuickEnoughToPick()
+{
+    const std::string base = test::numberedText(1000);
+    test::Random random(test::randomSeed());
+    const std::string ours = test::edited(random, base, 400, "ours ");
+    const std::string theirs = test::edited(random, base, 400, "theirs ");
+    LineChoice lines({base, ours, theirs});
+    lines.setTo(base);
+    QCOMPARE(lines.text(), base);
+    QVERIFY(lines.parts().size() > 50);
+    for (std::size_t part = 0; part < lines.parts().size(); ++part) {
+        lines.choose(part, PartChoice::theirs);
+        QVERIFY(lines.choiceOf(part).has_value());
     }
 }
 

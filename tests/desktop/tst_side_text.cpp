@@ -10,6 +10,8 @@
 #include <QTextBlock>
 #include <QTimer>
 
+#include <set>
+
 using namespace rope;
 
 namespace {
@@ -46,6 +48,13 @@ private slots:
     void base_isFoldedToWhatDiffers();
     void dragging_endsWithTheDrag();
     void height_isThatOfTheText();
+    void otherEncodings_areCopiedAsShown();
+    void againstEachOther_saysWhoHasWhat();
+    void emptySide_showsWhatIsGone();
+    void outcome_hasThePatternOfEachLine();
+    void wrappedLines_goOnBelowTheirIndent();
+    void goneWords_areToldWhole();
+    void missingLineEnd_isSaid();
 };
 
 void TestSideText::initTestCase()
@@ -92,6 +101,9 @@ void TestSideText::gone_isPaintedAndNoText()
     QCOMPARE(shown.text.remarks(),
              (QStringList{QStringLiteral("gone: Ask the keeper after dusk"),
                           QStringLiteral("instead of 41")}));
+    Shown first("gone at the top\nkept\n", "kept\n");
+    QCOMPARE(first.text.cursorRect(QTextCursor(first.text.document())).top(),
+             QFontMetrics(first.text.font()).lineSpacing());
     // The new word stands apart from the old one: there is a gap before it.
     QTextCursor cursor(shown.text.document()->findBlockByNumber(1));
     cursor.setPosition(cursor.position() + 9);
@@ -162,6 +174,118 @@ void TestSideText::height_isThatOfTheText()
     QCOMPARE(six.text.sizeHint().height() - 2, 2 * (three.text.sizeHint().height() - 2));
     Shown wrapping("", std::string(400, 'x') + "\n");
     QVERIFY(wrapping.text.sizeHint().height() > three.text.sizeHint().height());
+}
+
+void TestSideText::otherEncodings_areCopiedAsShown()
+{
+    Shown shown("caf\xE9\n", "caf\xE9s\nnext\n");
+    QCOMPARE(shown.text.toPlainText(), QStringLiteral("caf\u00e9s\nnext"));
+    QTextCursor cursor = shown.text.textCursor();
+    cursor.setPosition(3);
+    cursor.setPosition(5, QTextCursor::KeepAnchor);
+    shown.text.setTextCursor(cursor);
+    QCOMPARE(shown.text.selectedBytes(), std::string("\xE9s"));
+}
+
+void TestSideText::againstEachOther_saysWhoHasWhat()
+{
+    const RegionTexts texts{"", "fee(lock, 20)\nonly ours here\n", "fee(lock, 30)\n"};
+    SideText text(Strand::theirs, nullptr);
+    text.resize(600, 200);
+    text.showSide(texts.theirs, readAgainstEachOther(texts).theirs, Strand::ours);
+    QCOMPARE(
+        text.remarks(),
+        (QStringList{QStringLiteral("instead of 20"), QStringLiteral("gone: only ours here")}));
+    QCOMPARE(text.toPlainText(), QStringLiteral("fee(lock, 30)"));
+}
+
+void TestSideText::emptySide_showsWhatIsGone()
+{
+    Shown shown("one line\nanother\n", "");
+    QCOMPARE(shown.text.remarks(),
+             (QStringList{QStringLiteral("gone: one line"),
+                          QStringLiteral("gone: another"),
+                          QStringLiteral("nothing stands here")}));
+    QVERIFY(shown.text.toPlainText().isEmpty());
+    shown.text.selectAll();
+    QVERIFY(shown.text.selectedBytes().empty());
+    QVERIFY(shown.text.sizeHint().height() > 2 * QFontMetrics(shown.text.font()).lineSpacing());
+    shown.text.showSide("x\n", readAgainstBase({"x\n", {}, "x\n"}).theirs, Strand::base);
+    QVERIFY(shown.text.sizeHint().height() < 2 * QFontMetrics(shown.text.font()).lineSpacing());
+    shown.text.showSide({}, readAgainstBase({"a\nb\n", {}, {}}).theirs, Strand::base);
+    QVERIFY(shown.text.sizeHint().height() > 2 * QFontMetrics(shown.text.font()).lineSpacing());
+    shown.text.grab();  // painting nothing but rows must work as well
+}
+
+void TestSideText::outcome_hasThePatternOfEachLine()
+{
+    SideText text(Strand::base, nullptr);
+    text.resize(400, 120);
+    text.showOutcome("a\nb\nc\n", {LineOrigin::base, LineOrigin::ours, LineOrigin::theirs});
+    text.show();
+    QApplication::processEvents();
+    const QImage picture = text.viewport()->grab().toImage();
+    const auto colourBeside = [&](int line) {
+        QTextCursor cursor(text.document()->findBlockByNumber(line));
+        std::set<QRgb> colours;
+        const QRect at = text.cursorRect(cursor);
+        for (int y = at.top(); y < at.bottom(); ++y) {
+            for (int x = 0; x < 6; ++x) {
+                colours.insert(picture.pixel(x, y));
+            }
+        }
+        return colours;
+    };
+    QCOMPARE(colourBeside(0).size(), std::size_t(1));  // plain
+    QVERIFY(colourBeside(1).size() > 1);
+    QVERIFY(colourBeside(2).size() > 1);
+    QVERIFY(colourBeside(1) != colourBeside(2));
+}
+
+void TestSideText::wrappedLines_goOnBelowTheirIndent()
+{
+    Shown shown("", "        " + std::string(300, 'w') + " end\n");
+    const QTextBlock block = shown.text.document()->firstBlock();
+    QVERIFY(block.layout()->lineCount() > 1);
+    QVERIFY(block.layout()->lineAt(1).x() > 20);
+    QTextCursor cursor(block);
+    cursor.movePosition(QTextCursor::EndOfBlock);
+    QVERIFY(shown.text.cursorRect(cursor).right() <= shown.text.viewport()->width());
+}
+
+void TestSideText::goneWords_areToldWhole()
+{
+    const std::string longWord(60, 'g');
+    Shown shown("call(first, " + longWord
+                    + ", second_argument, third_argument_too, fourth_argument)\n",
+                "call(first, x, second_argument, third_argument_too, fourth_argument)\n");
+    QCOMPARE(shown.text.remarks(),
+             QStringList{QStringLiteral("instead of %1").arg(QString::fromStdString(longWord))});
+    // In the picture it is shortened: the gap is not as wide as the word.
+    QTextCursor cursor(shown.text.document());
+    cursor.setPosition(12);
+    const QFontMetrics metrics(shown.text.font());
+    QVERIFY(shown.text.cursorRect(cursor).left()
+            < metrics.horizontalAdvance(QString(60, QLatin1Char('g'))));
+}
+
+void TestSideText::missingLineEnd_isSaid()
+{
+    Shown whole("a\n", "b\n");
+    Shown cut("a\n", "b");
+    const auto ink = [](SideText& text) {
+        const QImage picture = text.viewport()->grab().toImage();
+        int dark = 0;
+        for (int x = picture.width() / 2; x < picture.width(); ++x) {
+            for (int y = 0; y < picture.height(); ++y) {
+                dark += picture.pixelColor(x, y).lightness() < 160 ? 1 : 0;
+            }
+        }
+        return dark;
+    };
+    QVERIFY(ink(cut.text) > ink(whole.text));  // words stand at its right
+    whole.text.setBlanksShown(true);
+    QVERIFY(ink(whole.text) > 0);  // "LF" does, when asked for
 }
 
 QTEST_MAIN(TestSideText)

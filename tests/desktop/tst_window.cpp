@@ -90,6 +90,8 @@ private slots:
     void resume_afterClosing_findsEverything();
     void typing_inAndOutsideRegions_reachesTheCommit();
     void undo_overTextAndDecisions();
+    void lines_pickedAndEditsOutside_reachTheCommit();
+    void pickedLines_areThereAfterAKill();
     void reopenAndLeaveOpen();
     void allOpen_takesOneSide();
     void question_isAskedInWords();
@@ -221,6 +223,65 @@ void TestWindow::typing_inAndOutsideRegions_reachesTheCommit()
                                     ? "zero one\ntwo ours\nthree\nfour\nfive\nSIX\nseven\n"
                                     : "zero one\ntwo theirs\nthree\nfour\nfive\nSIX\nseven\n";
     QCOMPARE(scratch.read("plan.txt"), expected);
+}
+
+void TestWindow::lines_pickedAndEditsOutside_reachTheCommit()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_L, Qt::ControlModifier | Qt::ShiftModifier);
+    auto& lines = open.driver.find<QListView>("linesView");
+    for (int row = 0; row < lines.model()->rowCount(); ++row) {
+        const QModelIndex index = lines.model()->index(row, 0);
+        const QString said = index.data(Qt::AccessibleTextRole).toString();
+        const bool isWanted =
+            said.contains(QLatin1String("two ours")) || said.contains(QLatin1String("two theirs"));
+        if (isWanted != said.startsWith(QLatin1String("taken"))
+            && said.contains(QLatin1String("two"))) {
+            lines.setCurrentIndex(index);
+            QTest::keyClick(&lines, Qt::Key_Space);
+        }
+    }
+    QVERIFY(open.driver.text("takenLines").startsWith(QLatin1String("2 of")));
+    open.driver.click("takeCandidateButton");
+    QVERIFY(open.driver.status().startsWith(QLatin1String("Nothing is open")));
+    QVERIFY(open.record());
+    const QByteArray result = scratch.read("plan.txt");
+    QVERIFY(result.contains("two ours\n") && result.contains("two theirs\n"));
+    QVERIFY(scratch.git("log -1 --format=%B").contains("own choice of lines"));
+}
+
+void TestWindow::pickedLines_areThereAfterAKill()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    QByteArray text;
+    {
+        OpenWindow open(scratch.folder());
+        QVERIFY(open.start());
+        open.driver.press(Qt::Key_L, Qt::ControlModifier | Qt::ShiftModifier);
+        auto& lines = open.driver.find<QListView>("linesView");
+        lines.setCurrentIndex(lines.model()->index(1, 0));
+        QTest::keyClick(&lines, Qt::Key_Space);
+        QTest::keyClick(&lines, Qt::Key_Return);
+        text = open.driver.find<QsciScintilla>("codeEditor").text().toUtf8();
+    }
+    // The window went without being closed; what was decided is in the journal.
+    OpenWindow open(scratch.folder());
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("resolveKnot"); }));
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.text("worklistSummary").startsWith(QLatin1String("0 open")); }));
+    QCOMPARE(open.driver.find<QsciScintilla>("codeEditor").text().toUtf8(), text);
+    const auto& worklist = open.driver.find<QListView>("worklist");
+    QVERIFY(worklist.model()
+                ->index(1, 0)
+                .data(Qt::AccessibleTextRole)
+                .toString()
+                .contains(QLatin1String("own choice of lines")));
+    QVERIFY(open.record());
+    QCOMPARE(scratch.read("plan.txt"), text);
 }
 
 void TestWindow::undo_overTextAndDecisions()
