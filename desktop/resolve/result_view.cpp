@@ -155,6 +155,11 @@ void ResultView::showCandidate(std::size_t slot, const Candidate& candidate, con
     if (m_splice == nullptr || !text().isOpen(slot) || !m_typedSlots.empty()) {
         return;
     }
+    const bool isShown = m_shown && m_shown->slot == slot && m_shown->text == candidate.text
+                         && m_shown->name == name;
+    if (isShown && !m_areHeadingsStale) {
+        return;
+    }
     if (m_shown && m_shown->slot != slot) {
         const std::size_t previous = m_shown->slot;
         m_shown.reset();
@@ -162,19 +167,26 @@ void ResultView::showCandidate(std::size_t slot, const Candidate& candidate, con
     }
     m_shown = {slot, candidate.text, candidate.origins, name};
     layText(slot);
-    clearLastLine();
-    paintHeadings();
-    paintStrip();
+    paintAround();
 }
 
 void ResultView::hideCandidate()
 {
-    if (m_splice == nullptr || !m_shown) {
+    if (m_splice == nullptr || (!m_shown && !m_areHeadingsStale)) {
         return;
     }
-    const std::size_t slot = m_shown->slot;
-    m_shown.reset();
-    layText(slot);
+    if (m_shown) {
+        const std::size_t slot = m_shown->slot;
+        m_shown.reset();
+        layText(slot);
+    }
+    paintAround();
+}
+
+/// What depends on all slots together.
+void ResultView::paintAround()
+{
+    m_areHeadingsStale = false;
     clearLastLine();
     paintHeadings();
     paintStrip();
@@ -500,7 +512,11 @@ void ResultView::paintStrip()
 void ResultView::selectRegion(std::size_t slot)
 {
     if (m_shown && m_shown->slot != slot) {
-        hideCandidate();
+        // Another candidate is shown next, or none: the headings wait for that, they are many.
+        const std::size_t left = m_shown->slot;
+        m_shown.reset();
+        layText(left);
+        m_areHeadingsStale = true;
     }
     const std::size_t previous = m_selectedSlot;
     m_selectedSlot = slot;

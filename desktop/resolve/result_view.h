@@ -36,7 +36,8 @@ public:
         return m_splice != nullptr && m_file == file;
     }
 
-    /// Marks a region as the one at hand and brings it into view.
+    /// Marks a region as the one at hand and brings it into view. To be followed by showCandidate() or
+    /// hideCandidate().
     void selectRegion(std::size_t slot);
     /// Shows an outcome in an open region, in its place, without taking it: until it is typed into,
     /// the region is decided, another region is selected, or hideCandidate().
@@ -76,6 +77,7 @@ private:
     [[nodiscard]] int lineCountOf(std::size_t slot) const;
     void onTextEdited(std::size_t position, std::size_t removed, std::size_t added);
     void clearLastLine();
+    void paintAround();
     void paintStrands(std::size_t slot);
     void paintRegion(std::size_t slot);
     void paintHeadings();
@@ -97,6 +99,8 @@ private:
         QString name;
     };
     std::optional<ShownCandidate> m_shown;
+    bool m_areHeadingsStale =
+        false;  ///< A candidate was hidden; showCandidate() or hideCandidate() follows.
     std::vector<std::size_t> m_lengths;  ///< Bytes of each slot in the editor.
     mutable std::vector<std::size_t>
         m_begins;  ///< Sums of m_lengths, as long as they hold; see beginOf().
