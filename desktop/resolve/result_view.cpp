@@ -86,6 +86,12 @@ ResultView::ResultView(QWidget* parent)
 
 void ResultView::clear()
 {
+    // Nothing that was to follow typing may come when the splice is gone.
+    m_flushTimer.stop();
+    m_strandTimer.stop();
+    m_steps.reset();
+    m_beginsStep = false;
+    m_areHeadingsStale = false;
     m_shown.reset();
     m_splice = nullptr;
     m_typedSlots.clear();

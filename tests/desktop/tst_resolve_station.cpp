@@ -117,6 +117,7 @@ private slots:
     void find_andReplace_countAsTyped();
     void lines_pickedByKey_keepTheirOrigin();
     void lines_partsByMouse_andBackWithUndo();
+    void spliceThatGoes_rightAfterTyping_isLetGo();
 };
 
 void TestResolveStation::initTestCase()
@@ -652,6 +653,18 @@ void TestResolveStation::lines_partsByMouse_andBackWithUndo()
     QVERIFY(!scene.splice.canUndo());
     QTest::keyClick(&lines, Qt::Key_Right);
     QVERIFY(heading.data().toString() != before);
+}
+
+void TestResolveStation::spliceThatGoes_rightAfterTyping_isLetGo()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.station.writeOwn();
+    scene.type(QStringLiteral("x"));
+    scene.station.setSplice(nullptr);
+    QTest::qWait(400);  // longer than the rail waits for a pause in typing
+    QVERIFY(scene.splice.state({0, 1}).isDecided);
+    scene.station.setSplice(&scene.splice);
+    QCOMPARE(scene.shown(), scene.kept());
 }
 
 QTEST_MAIN(TestResolveStation)
