@@ -5,13 +5,11 @@
 #include "core/text/words.h"
 
 #include <algorithm>
-#include <unordered_map>
 #include <unordered_set>
 
 namespace rope {
 namespace {
-/// A name that can be used: no number, and no word of a sentence in a comment alone can be told apart,
-/// so only what a side removed in several places is ever warned of.
+/// A name and no number. Whether it stands in code or in a comment is not known.
 bool isUsableName(std::string_view word)
 {
     return isName(word) && !(word[0] >= '0' && word[0] <= '9');

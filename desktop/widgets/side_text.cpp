@@ -259,7 +259,7 @@ void SideText::showSide(std::string_view text, const SideReading& reading, Stran
         m_remark = tr("nothing stands here");
         m_emptyRows = rowsOf(reading.goneAtEnd);
     }
-    setBlanksShown(m_areBlanksShown || reading.onlyBlanksDiffer);
+    layBlanks(m_wantsBlanks || reading.onlyBlanksDiffer);  // of this text only
     finish();
 }
 
@@ -376,6 +376,12 @@ void SideText::showRemark(const QString& remark)
 }
 
 void SideText::setBlanksShown(bool areShown)
+{
+    m_wantsBlanks = areShown;
+    layBlanks(areShown);
+}
+
+void SideText::layBlanks(bool areShown)
 {
     m_areBlanksShown = areShown;
     QTextOption option = document()->defaultTextOption();

@@ -82,6 +82,7 @@ private:
 
     void begin(std::string_view text);
     void addLine(Line line, const std::vector<WordMark>& words, const QColor& fill);
+    void layBlanks(bool areShown);
     void setRoomAbove(std::size_t rows);
     void addRowBelow(std::size_t line, Row row);
     void finish();
@@ -103,7 +104,8 @@ private:
     Strand m_against = Strand::base;
     std::string m_bytes;
     bool m_isUtf8 = true;
-    bool m_areBlanksShown = false;
+    bool m_wantsBlanks = false;     ///< Asked for.
+    bool m_areBlanksShown = false;  ///< Asked for, or nothing else differs.
     QString m_remark;
     std::vector<Line> m_lines;
     std::vector<Row> m_emptyRows;       ///< Of a text without lines.

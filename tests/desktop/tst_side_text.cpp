@@ -120,6 +120,8 @@ void TestSideText::shared_isSaid()
     Shown blanks("a b\n", "a b \n");
     QCOMPARE(blanks.text.remarks(), QStringList{QStringLiteral("only blanks differ")});
     QVERIFY(blanks.text.areBlanksShown());
+    blanks.text.showSide("c\n", readAgainstBase({"d\n", {}, "c\n"}).theirs, Strand::base);
+    QVERIFY(!blanks.text.areBlanksShown());  // that was for one text
 }
 
 void TestSideText::base_isFoldedToWhatDiffers()
