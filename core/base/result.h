@@ -47,6 +47,18 @@ enum class Reason {
     recordingElsewhere,  ///< busy: another process of ours records here; subject: which.
     foreignWorkingTree,  ///< unsupported: the working tree that is named is another repository's.
     remoteFailed,        ///< systemFailed: the remote could not be asked.
+    remoteUnreachable,   ///< systemFailed: nobody answers there.
+    remoteAccess,        ///< systemFailed: it answers, but not to this person.
+    remoteMissing,       ///< systemFailed: it answers, but there is no such repository or line.
+    remoteUnsafe,        ///< systemFailed: an address or host that is not trusted.
+    remoteMovedOn,       ///< refused: the line of work has commits there that would be lost.
+    remoteRefused,       ///< refused: the remote, or a hook of it, said no.
+    remoteTooLarge,      ///< refused: more than the remote takes.
+    diskFull,            ///< io.
+    targetExists,        ///< invalidInput: a folder that is to be made is there, and not empty.
+    invalidAddress,      ///< invalidInput: not an address that can be copied from.
+    workNotBack,         ///< It is recorded; uncommitted work could not be put back yet.
+    workChanged,         ///< stale: uncommitted work is not what it was when it was looked at.
     programFailed,       ///< systemFailed: a merge program that was set up; subject: its command.
     spliceOpen,          ///< busy: a splice is under way here already.
     journalUnreadable,   ///< corrupt.

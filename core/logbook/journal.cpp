@@ -17,7 +17,12 @@
 namespace rope {
 namespace {
 constexpr std::array<const char*, 4> kStateNames{"open", "recording", "recorded", "abandoned"};
+constexpr std::size_t kStepsBetweenWeighings = 16;  // adding up their bytes reads them all
 constexpr std::array<const char*, 2> kBegunByNames{"window", "command"};
+constexpr std::array<const char*, 4> kKindNames{
+    "merge", "fast-forward", "bring-back", "own-commit"};
+constexpr std::array<const char*, 4> kWorkChoiceNames{
+    "none", "carry", "set-aside", "brought-back"};
 
 template <typename Enum, std::size_t count>
 QString nameIn(const std::array<const char*, count>& names, Enum value)
@@ -48,6 +53,10 @@ std::string bytesOf(const QVariant& value)
 QVariant text(const std::string& ascii)
 {
     return QString::fromStdString(ascii);
+}
+QVariant hexOrNothing(const ObjectId& id)
+{
+    return id.isNull() ? QStringLiteral("") : text(id.hex());
 }
 ObjectId idOf(const QVariant& value)
 {
@@ -161,7 +170,7 @@ Status Journal::prepareTables()
     if (version < kJournalVersion) {
         TRY(migrateFrom(version));
     }
-    if (!runQuery(query, "SELECT id, holder FROM splice LIMIT 1")) {
+    if (!runQuery(query, "SELECT id, work FROM splice LIMIT 1")) {
         return Error{ErrorCode::corrupt,
                      m_file,
                      query.lastError().text().toStdString(),
@@ -179,16 +188,15 @@ Status Journal::migrateFrom(int version)
                   && query.next();
     const int present = isMade ? query.value(0).toInt() : version;
     query.finish();
-    if (isMade && present < 1) {
-        for (const char* statement : kFirstTables) {
-            isMade = isMade && runQuery(query, statement);
+    const auto bringTo = [&](int next, const auto& statements) {
+        for (const char* statement : statements) {
+            isMade = isMade && (present >= next || runQuery(query, statement));
         }
-    }
-    if (isMade && present < 2) {
-        for (const char* statement : kSecondTables) {
-            isMade = isMade && runQuery(query, statement);
-        }
-    }
+    };
+    bringTo(1, kFirstTables);
+    bringTo(2, kSecondTables);
+    bringTo(3, kThirdTables);
+    bringTo(4, kFourthTables);
     const QString problem = query.lastError().text();
     if (isMade && runQuery(query, "COMMIT")) {
         return ok();
@@ -197,7 +205,7 @@ Status Journal::migrateFrom(int version)
     return Error{ErrorCode::corrupt, m_file, problem.toStdString(), Reason::journalUnreadable};
 }
 
-Status Journal::store(const std::vector<std::pair<const char*, std::vector<QVariant>>>& statements)
+Status Journal::store(const Statements& statements)
 {
     QSqlDatabase database = QSqlDatabase::database(m_connection);
     QSqlQuery query(database);
@@ -219,10 +227,10 @@ Status Journal::store(const std::vector<std::pair<const char*, std::vector<QVari
 Status Journal::begin(const JournalEntry& entry, const std::vector<JournalLeg>& legs)
 {
     const SplicePlan& plan = entry.plan;
-    std::vector<std::pair<const char*, std::vector<QVariant>>> statements{
+    Statements statements{
         {"INSERT INTO splice (id, state, started_at, ours_ref, ours_name, theirs_name, ours, "
-         "theirs, begun_by, round, follows, holder)"
-         " VALUES (?, 'open', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+         "theirs, begun_by, round, follows, holder, kind, replaced, work_choice, work)"
+         " VALUES (?, 'open', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
          {text(plan.id),
           QVariant::fromValue<qlonglong>(entry.startedAt),
           blob(plan.oursRef),
@@ -233,7 +241,11 @@ Status Journal::begin(const JournalEntry& entry, const std::vector<JournalLeg>& 
           nameIn(kBegunByNames, entry.begunBy),
           entry.round,
           text(entry.follows),
-          text(entry.holder)}}};
+          text(entry.holder),
+          nameIn(kKindNames, plan.kind),
+          hexOrNothing(plan.replaced),
+          nameIn(kWorkChoiceNames, plan.workChoice),
+          hexOrNothing(plan.work)}}};
     for (std::size_t i = 0; i < legs.size(); ++i) {
         statements.push_back(
             {"INSERT INTO leg (splice, number, base, base_label, ours, ours_label, theirs, "
@@ -257,7 +269,7 @@ Result<std::vector<JournalEntry>> Journal::entriesWhere(const char* condition,
     const std::string sql =
         std::string("SELECT id, started_at, ours_ref, ours_name, theirs_name, ours, theirs, "
                     "message, station, place, recorded, state, begun_by, ended_at, round, follows, "
-                    "holder FROM splice WHERE ")
+                    "holder, kind, replaced, work_choice, work FROM splice WHERE ")
         + condition + " ORDER BY started_at DESC, rowid DESC";
     if (!runQuery(query, sql.c_str(), {value})) {
         return failure(query.lastError().text());
@@ -284,6 +296,13 @@ Result<std::vector<JournalEntry>> Journal::entriesWhere(const char* condition,
         entry.round = query.value(14).toInt();
         entry.follows = query.value(15).toString().toStdString();
         entry.holder = query.value(16).toString().toStdString();
+        entry.plan.kind = valueIn<SpliceKind>(kKindNames, query.value(17).toString())
+                              .value_or(SpliceKind::merge);
+        entry.plan.replaced = idOf(query.value(18));
+        entry.plan.workChoice =
+            valueIn<WorkChoice>(kWorkChoiceNames, query.value(19).toString())
+                .value_or(WorkChoice::none);
+        entry.plan.work = idOf(query.value(20));
         entries.push_back(std::move(entry));
     }
     return entries;
@@ -355,10 +374,17 @@ Status Journal::setState(const std::string& splice, SpliceState state)
                    {nameIn(kStateNames, state), hasEnded ? now : 0, text(splice)}}});
 }
 
+Status Journal::setWork(const std::string& splice, WorkChoice choice, const ObjectId& work)
+{
+    return store({{"UPDATE splice SET work_choice = ?, work = ? WHERE id = ?",
+                   {nameIn(kWorkChoiceNames, choice), hexOrNothing(work), text(splice)}}});
+}
+
 Status Journal::forget(const std::string& splice)
 {
     const std::vector<QVariant> id{text(splice)};
     return store({{"DELETE FROM decision WHERE splice = ?", id},
+                  {"DELETE FROM step WHERE splice = ?", id},
                   {"DELETE FROM leg WHERE splice = ?", id},
                   {"DELETE FROM recording WHERE splice = ?", id},
                   {"DELETE FROM recorded WHERE splice = ?", id},
@@ -370,31 +396,136 @@ Status Journal::holdSplice(const std::string& splice, const std::string& holder)
     return store({{"UPDATE splice SET holder = ? WHERE id = ?", {text(holder), text(splice)}}});
 }
 
+namespace {
+QVariant textOf(const SlotState& state)
+{
+    return state.text ? blob(*state.text) : QVariant(QMetaType(QMetaType::QByteArray));
+}
+
+std::vector<QVariant> placeOf(const std::string& splice, const Decision& decision)
+{
+    return {text(splice), static_cast<int>(decision.leg), blob(decision.path), text(decision.slot)};
+}
+
+std::pair<const char*, std::vector<QVariant>> statementFor(const std::string& splice,
+                                                           const Decision& decision)
+{
+    std::vector<QVariant> values = placeOf(splice, decision);
+    if (decision.state == SlotState{}) {
+        return {"DELETE FROM decision WHERE splice = ? AND leg = ? AND path = ? AND slot = ?",
+                std::move(values)};
+    }
+    values.insert(values.end(),
+                  {decision.state.isDecided ? 1 : 0,
+                   text(decision.state.choice),
+                   textOf(decision.state),
+                   blob(decision.writtenOn)});
+    return {"INSERT OR REPLACE INTO decision (splice, leg, path, slot, is_decided, choice, text,"
+            " written_on) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+            std::move(values)};
+}
+
+std::size_t textBytesOf(const std::vector<Decision>& decisions)
+{
+    std::size_t sum = 0;
+    for (const Decision& decision : decisions) {
+        sum += decision.state.text ? decision.state.text->size() : 0;
+    }
+    return sum;
+}
+}  // namespace
+
 Status Journal::storeDecisions(const std::string& splice, const std::vector<Decision>& decisions)
 {
-    std::vector<std::pair<const char*, std::vector<QVariant>>> statements;
+    Statements statements;
     for (const Decision& decision : decisions) {
-        const std::vector<QVariant> place{
-            text(splice), static_cast<int>(decision.leg), blob(decision.path), text(decision.slot)};
-        if (decision.state == SlotState{}) {
-            statements.push_back(
-                {"DELETE FROM decision WHERE splice = ? AND leg = ? AND path = ? AND slot = ?",
-                 place});
-            continue;
-        }
-        std::vector<QVariant> values = place;
-        values.insert(values.end(),
-                      {decision.state.isDecided ? 1 : 0,
-                       text(decision.state.choice),
-                       decision.state.text ? blob(*decision.state.text)
-                                           : QVariant(QMetaType(QMetaType::QByteArray)),
-                       blob(decision.writtenOn)});
-        statements.push_back(
-            {"INSERT OR REPLACE INTO decision (splice, leg, path, slot, is_decided, choice, text,"
-             " written_on) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-             std::move(values)});
+        statements.push_back(statementFor(splice, decision));
     }
     return store(statements);
+}
+
+/// What keeps a step, see kThirdTables. One that is too large takes those behind it along.
+void Journal::addStep(Statements& statements, const std::string& splice, const SpliceChange& change)
+{
+    const QVariant id = text(splice);
+    const auto number = QVariant::fromValue(static_cast<qlonglong>(change.step));
+    const auto oldest = QVariant::fromValue<qlonglong>(static_cast<qlonglong>(change.step)
+                                                       - static_cast<qlonglong>(kMostKeptSteps));
+    if (change.kind == StepKind::made) {
+        statements.push_back({"DELETE FROM step WHERE splice = ? AND (number >= ? OR number <= ?)",
+                              {id, number, oldest}});
+    }
+    if (textBytesOf(change.before) > kMostStepBytes) {
+        statements.push_back({"DELETE FROM step WHERE splice = ?", {id}});
+        return;
+    }
+    for (const Decision& decision : change.before) {
+        std::vector<QVariant> values = placeOf(splice, decision);
+        values.insert(values.end(),
+                      {number,
+                       change.kind == StepKind::undone ? 0 : 1,
+                       decision.state.isDecided ? 1 : 0,
+                       text(decision.state.choice),
+                       textOf(decision.state)});
+        statements.push_back(
+            {"INSERT OR REPLACE INTO step (splice, leg, path, slot, number, is_done, is_decided,"
+             " choice, text) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+             std::move(values)});
+    }
+    if (change.kind == StepKind::made && change.step % kStepsBetweenWeighings == 0) {
+        statements.push_back(
+            {"DELETE FROM step WHERE splice = ? AND number <= (SELECT max(number) FROM"
+             " (SELECT number, sum(length(text)) OVER (ORDER BY number DESC) AS bytes FROM step"
+             " WHERE splice = ?) WHERE bytes > ?)",
+             {id, id, QVariant::fromValue(static_cast<qlonglong>(kMostStepBytes))}});
+    }
+}
+
+Status Journal::storeChange(const std::string& splice, const SpliceChange& change)
+{
+    Statements statements;
+    for (const Decision& decision : change.after) {
+        statements.push_back(statementFor(splice, decision));
+    }
+    if (change.kind != StepKind::extended) {
+        addStep(statements, splice, change);
+    }
+    return store(statements);
+}
+
+Result<KeptSteps> Journal::steps(const std::string& splice)
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    if (!runQuery(query,
+                  "SELECT number, is_done, leg, path, slot, is_decided, choice, text FROM step"
+                  " WHERE splice = ? ORDER BY number",
+                  {text(splice)})) {
+        return failure(query.lastError().text());
+    }
+    KeptSteps kept;
+    std::optional<std::size_t> last;
+    while (query.next()) {
+        const auto number = static_cast<std::size_t>(query.value(0).toULongLong());
+        auto& steps = query.value(1).toInt() != 0 ? kept.done : kept.undone;
+        if (!last) {
+            kept.first = number;
+        }
+        if (last != number) {
+            steps.emplace_back();
+        }
+        last = number;
+        Decision decision;
+        decision.leg = static_cast<std::size_t>(query.value(2).toInt());
+        decision.path = bytesOf(query.value(3));
+        decision.slot = query.value(4).toString().toStdString();
+        decision.state.isDecided = query.value(5).toInt() != 0;
+        decision.state.choice = query.value(6).toString().toStdString();
+        if (!query.value(7).isNull()) {
+            decision.state.text = bytesOf(query.value(7));
+        }
+        steps.back().push_back(std::move(decision));
+    }
+    return kept;
 }
 
 Result<std::vector<Decision>> Journal::decisions(const std::string& splice)
@@ -462,11 +593,12 @@ Status Journal::endRecording(const std::string& splice, SpliceState state, const
 {
     const bool hasEnded = state == SpliceState::abandoned || state == SpliceState::recorded;
     const qint64 now = QDateTime::currentSecsSinceEpoch();
-    std::vector<std::pair<const char*, std::vector<QVariant>>> statements;
+    Statements statements;
     if (!recorded.isNull()) {
         statements.push_back({"INSERT OR REPLACE INTO recorded (splice, note)"
                               " SELECT splice, note FROM recording WHERE splice = ?",
                               {text(splice)}});
+        statements.push_back({"DELETE FROM step WHERE splice = ?", {text(splice)}});
     }
     statements.push_back({"DELETE FROM recording WHERE splice = ?", {text(splice)}});
     statements.push_back(

@@ -53,6 +53,10 @@ struct JournalLeg
     Snapshot theirs;
 };
 
+/// How far back undo reaches after a restart.
+inline constexpr std::size_t kMostKeptSteps = 500;
+inline constexpr std::size_t kMostStepBytes = 16'000'000;  ///< Of texts, all steps together.
+
 /// The memory of splices: `journal.sqlite` in the place's private folder (docs/journal.md).
 /// What a call has stored survives the end of the process at any moment after it returns; recording
 /// notes survive the end of power as well. One thread per instance; several instances may share a file.
@@ -84,6 +88,8 @@ public:
     Result<std::set<std::string>> carriedOn();
     Result<std::vector<JournalLeg>> legs(const std::string& splice);
     Status setState(const std::string& splice, SpliceState state);
+    /// What uncommitted work a splice looks after, and what becomes of it.
+    Status setWork(const std::string& splice, WorkChoice choice, const ObjectId& work);
     /// Forgets a splice and all that hangs on it.
     Status forget(const std::string& splice);
 
@@ -93,6 +99,10 @@ public:
     /// Stores all of these or none. A state of "nothing yet" removes what was stored.
     Status storeDecisions(const std::string& splice, const std::vector<Decision>& decisions);
     Result<std::vector<Decision>> decisions(const std::string& splice);
+    /// Stores what a change made of its places, and the step with which it can be undone or redone;
+    /// all or none. Of the steps, the newest are kept: at most kMostKeptSteps and kMostStepBytes.
+    Status storeChange(const std::string& splice, const SpliceChange& change);
+    Result<KeptSteps> steps(const std::string& splice);
 
     Status storeMessage(const std::string& splice, const std::string& message);
     Status
@@ -120,8 +130,11 @@ private:
     Status connectTo(const std::string& file);
     Status prepareTables();
     Status migrateFrom(int version);
+    using Statements = std::vector<std::pair<const char*, std::vector<QVariant>>>;
     /// Runs all of these in one transaction.
-    Status store(const std::vector<std::pair<const char*, std::vector<QVariant>>>& statements);
+    Status store(const Statements& statements);
+    static void
+    addStep(Statements& statements, const std::string& splice, const SpliceChange& change);
     Result<std::vector<JournalEntry>> entriesWhere(const char* condition, const QVariant& value);
     [[nodiscard]] Error failure(const QString& detail) const;
 

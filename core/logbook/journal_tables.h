@@ -5,7 +5,7 @@
 #include <array>
 
 namespace rope {
-inline constexpr int kJournalVersion = 2;
+inline constexpr int kJournalVersion = 4;
 
 /// Version 1, as the first release made them.
 inline constexpr std::array kFirstTables{
@@ -57,5 +57,25 @@ inline constexpr std::array kSecondTables{
     "CREATE TABLE recorded (splice TEXT PRIMARY KEY REFERENCES splice(id), note BLOB NOT NULL)",
     "CREATE TABLE asked (remote BLOB PRIMARY KEY, at INTEGER NOT NULL)",
     "PRAGMA user_version=2",
+};
+
+/// From 2 to 3: steps that can be undone outlive the window. A row tells of one place of a step what
+/// it does not hold now: what stood before while the step is done, what stood after once it is undone.
+inline constexpr std::array kThirdTables{
+    "CREATE TABLE step (splice TEXT NOT NULL REFERENCES splice(id), number INTEGER NOT NULL,"
+    " is_done INTEGER NOT NULL, leg INTEGER NOT NULL, path BLOB NOT NULL, slot TEXT NOT NULL,"
+    " is_decided INTEGER NOT NULL, choice TEXT NOT NULL, text BLOB,"
+    " PRIMARY KEY (splice, number, leg, path, slot)) WITHOUT ROWID",
+    "PRAGMA user_version=3",
+};
+
+/// From 3 to 4: splices that make something else than a merge commit, that take the place of an
+/// earlier one, and that look after uncommitted work.
+inline constexpr std::array kFourthTables{
+    "ALTER TABLE splice ADD COLUMN kind TEXT NOT NULL DEFAULT 'merge'",
+    "ALTER TABLE splice ADD COLUMN replaced TEXT NOT NULL DEFAULT ''",
+    "ALTER TABLE splice ADD COLUMN work_choice TEXT NOT NULL DEFAULT 'none'",
+    "ALTER TABLE splice ADD COLUMN work TEXT NOT NULL DEFAULT ''",
+    "PRAGMA user_version=4",
 };
 }  // namespace rope

@@ -15,8 +15,10 @@ constexpr std::int64_t kForgottenAfterSeconds = 180LL * 24 * 60 * 60;
 
 Status letGo(Place& place, const std::string& splice)
 {
-    TRY(place.keepAlive(splice + "/ours", {}));
-    return place.keepAlive(splice + "/theirs", {});
+    for (const char* part : {"/ours", "/theirs", "/work", "/recorded"}) {
+        TRY(place.keepAlive(splice + part, {}));
+    }
+    return ok();
 }
 
 /// A splice that a command began ends with it: nobody is there to go on.
@@ -69,7 +71,8 @@ Status forgetOld(Journal& journal, SpliceState state)
     return ok();
 }
 
-/// Lets go what is kept alive for splices that the journal does not know, or that a command has ended.
+/// Lets go what is kept alive for splices that the journal does not know, or that a command began
+/// and did not record.
 Status letGoUnknown(Place& place, Journal& journal)
 {
     TRY_ASSIGN(const auto names, place.keptAlive());
@@ -79,8 +82,9 @@ Status letGoUnknown(Place& place, Journal& journal)
     }
     for (const std::string& splice : splices) {
         TRY_ASSIGN(const auto entry, journal.splice(splice));
-        const bool isGivenUp =
-            entry && entry->begunBy == BegunBy::command && entry->state != SpliceState::recording;
+        const bool isGivenUp = entry && entry->begunBy == BegunBy::command
+                               && entry->state != SpliceState::recording
+                               && entry->state != SpliceState::recorded;
         if (!entry || isGivenUp) {
             TRY(letGo(place, splice));
         }
@@ -91,6 +95,9 @@ Status letGoUnknown(Place& place, Journal& journal)
 
 Status keepAlive(Place& place, const SplicePlan& plan)
 {
+    if (!plan.work.isNull()) {
+        TRY(place.keepAlive(plan.id + "/work", plan.work));
+    }
     TRY(place.keepAlive(plan.id + "/ours", plan.ours));
     return place.keepAlive(plan.id + "/theirs", plan.theirs);
 }
@@ -107,10 +114,14 @@ Result<Recorded> recordLocked(Place& place,
     const NoteSink note = [&](const RecordingNote& text) {
         return journal.noteRecording(splice, text);
     };
+    if (!plan.work.isNull()) {
+        TRY(place.keepAlive(splice + "/work", plan.work));
+    }
     auto outcome = place.record(plan, note, progress, stop);
     if (!outcome) {
-        // Where something is still to be undone, the journal goes on saying so.
-        if (outcome.error().reason != Reason::notUndone) {
+        // Where something is still to be undone or finished, the journal goes on saying so.
+        const Reason reason = outcome.error().reason;
+        if (reason != Reason::notUndone && reason != Reason::workNotBack) {
             TRY_ASSIGN(const auto entry, journal.splice(splice));
             TRY(journal.endRecording(
                 splice, entry ? stateAfterUndo(*entry) : SpliceState::open, {}));
@@ -119,6 +130,8 @@ Result<Recorded> recordLocked(Place& place,
     }
     // It is recorded, whatever the disk says now: where this note fails, the next start makes it.
     (void)journal.endRecording(splice, SpliceState::recorded, outcome->commit);
+    // It may be replaced before it is sent; then this is what leads back to it.
+    (void)place.keepAlive(splice + "/recorded", outcome->commit);
     const ObjectId ids[] = {outcome->commit};
     TRY_ASSIGN(auto commits, place.readCommits(ids));
     return Recorded{std::move(commits.front()), std::move(outcome->hookOutput)};
@@ -142,17 +155,18 @@ Result<Recorded> recordAtOnce(Place& place,
                               const JournalEntry& entry,
                               const std::vector<JournalLeg>& legs,
                               const RecordingPlan& plan,
-                              const std::stop_token& stop)
+                              const std::stop_token& stop,
+                              const ProgressSink& progress)
 {
     TRY_ASSIGN(const std::string folder, place.privateFolder());
     TRY_ASSIGN(const auto lock, WriterLock::take(folder));
     TRY(journal.begin(entry, legs));
     const std::string& splice = entry.plan.id;
     TRY(keepAlive(place, entry.plan));
-    auto recorded = recordLocked(place, journal, splice, plan, {}, stop);
-    if (recorded || recorded.error().reason != Reason::notUndone) {
-        // Recorded, they live as long as the commit whose parents they are, and a command leaves
-        // nothing half-done to come back to. The next start tries again if this fails.
+    auto recorded = recordLocked(place, journal, splice, plan, progress, stop);
+    if (!recorded && recorded.error().reason != Reason::notUndone
+        && recorded.error().reason != Reason::workNotBack) {
+        // A command leaves nothing half-done to come back to. The next start tries again if this fails.
         (void)letGo(place, splice);
     }
     return recorded;

@@ -5,7 +5,8 @@
 #include "core/system/place.h"
 
 namespace rope {
-/// Keeps the commits that a splice joins alive, for as long as the journal knows it.
+/// Keeps the commits that a splice joins, and the uncommitted work that it looks after, alive for as
+/// long as the journal knows it.
 [[nodiscard]] Status keepAlive(Place& place, const SplicePlan& plan);
 
 /// What was recorded.
@@ -17,7 +18,8 @@ struct Recorded
 
 /// Records a plan for a splice of the journal, with the place's WriterLock held and every step
 /// journalled before it is taken. On a refusal or failure everything goes back and the splice is open
-/// again, its decisions untouched. The commits it joined stay alive for the logbook.
+/// again, its decisions untouched. The commits it joined, the one that it made and uncommitted work
+/// stay alive for the logbook.
 /// Errors: those of Recording::record(); `busy` (Reason::recordingElsewhere).
 [[nodiscard]] Result<Recorded> recordSplice(Place& place,
                                             Journal& journal,
@@ -26,14 +28,15 @@ struct Recorded
                                             const ProgressSink& progress = {},
                                             const std::stop_token& stop = {});
 
-/// As recordSplice(), for a command that begins a splice and records it in one go: nobody goes on with
-/// it when it is refused. Errors: as recordSplice(), and those of the journal.
+/// As recordSplice(), for what is begun and recorded in one go: nobody goes on with it when it is
+/// refused. `progress` may be empty. Errors: as recordSplice(), and those of the journal.
 [[nodiscard]] Result<Recorded> recordAtOnce(Place& place,
                                             Journal& journal,
                                             const JournalEntry& entry,
                                             const std::vector<JournalLeg>& legs,
                                             const RecordingPlan& plan,
-                                            const std::stop_token& stop = {});
+                                            const std::stop_token& stop = {},
+                                            const ProgressSink& progress = {});
 
 /// What became of a recording that a crash had interrupted.
 struct Recovery

@@ -5,10 +5,6 @@
 #include "core/diff/diff_tokens.h"
 
 namespace rope {
-namespace {
-constexpr LineNumber kNoLine = ~LineNumber{0};
-
-/// For each line of `to`, the line of `from` it is lined up with, or kNoLine.
 std::vector<LineNumber> lineUp(std::string_view from, std::string_view to)
 {
     const auto a = splitLines(from);
@@ -34,7 +30,6 @@ std::vector<LineNumber> lineUp(std::string_view from, std::string_view to)
     pairUntil(static_cast<LineNumber>(b.size()));
     return partner;
 }
-}  // namespace
 
 std::vector<LineOrigin>
 originsOfLines(std::string_view result, const RegionTexts& texts, LineOrigin unknown)
@@ -90,5 +85,27 @@ std::vector<LineOrigin> originsAfterEdit(std::string_view before,
         }
     }
     return result;
+}
+
+std::vector<LineNumber> gapsAfterEdit(std::string_view before, std::string_view edited)
+{
+    const auto partner = lineUp(before, edited);
+    const auto lineCount = static_cast<LineNumber>(splitLines(before).size());
+    std::vector<LineNumber> gaps;
+    LineNumber expected = 0;
+    bool isReplaced = false;  // what is new here stands in place of what is gone
+    for (std::size_t i = 0; i <= partner.size(); ++i) {
+        const LineNumber own = i < partner.size() ? partner[i] : lineCount;
+        if (own == kNoLine) {
+            isReplaced = true;
+            continue;
+        }
+        if (own > expected && !isReplaced) {
+            gaps.push_back(static_cast<LineNumber>(i));
+        }
+        expected = own + 1;
+        isReplaced = false;
+    }
+    return gaps;
 }
 }  // namespace rope

@@ -16,6 +16,10 @@ enum class LineOrigin {
     hand,    ///< Written by hand.
 };
 
+/// For each line of `to`, the number of the line of `from` that it is lined up with, or kNoLine.
+inline constexpr LineNumber kNoLine = ~LineNumber{0};
+[[nodiscard]] std::vector<LineNumber> lineUp(std::string_view from, std::string_view to);
+
 /// Returns one origin for each line of `result`, found by lining it up with the three texts of its
 /// region. A line that none of them has gets `unknown` (hand for free text, both for a word splice).
 [[nodiscard]] std::vector<LineOrigin>
@@ -30,4 +34,9 @@ originsOfLines(std::string_view result, const RegionTexts& texts, LineOrigin unk
 [[nodiscard]] std::vector<LineOrigin> originsAfterEdit(std::string_view before,
                                                        const std::vector<LineOrigin>& origins,
                                                        std::string_view edited);
+
+/// Returns where lines were taken out of `before` with nothing put in their place: the numbers, from
+/// 0, of the lines of `edited` that follow such a gap; its line count for one at the end.
+[[nodiscard]] std::vector<LineNumber> gapsAfterEdit(std::string_view before,
+                                                    std::string_view edited);
 }  // namespace rope

@@ -135,8 +135,13 @@ TextJoin::TextJoin(std::shared_ptr<const Versions> versions,
 
 RegionTexts TextJoin::regionTexts(std::size_t index) const
 {
-    const Chunk& chunk = region(index);
-    return {base().lines(chunk.base), ours().lines(chunk.ours), theirs().lines(chunk.theirs)};
+    return chunkTexts(m_regions[index]);
+}
+
+RegionTexts TextJoin::chunkTexts(std::size_t chunk) const
+{
+    const Chunk& own = m_chunks[chunk];
+    return {base().lines(own.base), ours().lines(own.ours), theirs().lines(own.theirs)};
 }
 
 std::string TextJoin::regionKey(std::size_t index) const

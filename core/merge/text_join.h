@@ -59,6 +59,8 @@ public:
     /// Where in chunks() a region is. REQUIRES: index < regionCount()
     [[nodiscard]] std::size_t chunkOfRegion(std::size_t index) const { return m_regions[index]; }
     [[nodiscard]] RegionTexts regionTexts(std::size_t index) const;
+    /// As regionTexts(), of any chunk.
+    [[nodiscard]] RegionTexts chunkTexts(std::size_t chunk) const;
     /// What a region is known by wherever it is met again: a digest of its three texts.
     [[nodiscard]] std::string regionKey(std::size_t index) const;
 

@@ -5,24 +5,81 @@
 #include "core/text/tidied_message.h"
 
 namespace rope {
-Result<RecordingPlan> mergeCommitPlan(const Splice& splice, const std::string& message)
+namespace {
+Status checkMarkers(const Splice& splice)
 {
-    const std::string tidy = tidiedMessage(message);
-    if (tidy.empty()) {
-        return Error{ErrorCode::invalidInput, "message", {}, Reason::emptyMessage};
-    }
     if (const auto left = splice.markersLeft(); !left.empty()) {
         return Error{ErrorCode::invalidInput,
                      left.front().path + ":" + std::to_string(left.front().line + 1),
                      {},
                      Reason::markersLeft};
     }
+    return ok();
+}
+
+Result<std::string> checkedMessage(const std::string& message)
+{
+    std::string tidy = tidiedMessage(message);
+    if (tidy.empty()) {
+        return Error{ErrorCode::invalidInput, "message", {}, Reason::emptyMessage};
+    }
+    return tidy;
+}
+
+/// What every plan of a splice begins with.
+RecordingPlan planUpon(const SplicePlan& plan)
+{
+    RecordingPlan recording;
+    recording.line = plan.oursRef;
+    recording.lineName = plan.oursName;
+    recording.expected = plan.expected();
+    recording.target = recording.expected;
+    recording.work = plan.kind == SpliceKind::bringBack ? ObjectId{} : plan.work;
+    return recording;
+}
+}  // namespace
+
+Result<RecordingPlan> recordingPlanOf(const Splice& splice, const std::string& message)
+{
+    TRY(checkMarkers(splice));
     const SplicePlan& plan = splice.plan();
+    RecordingPlan recording = planUpon(plan);
     TRY_ASSIGN(ResultSnapshot result, splice.result());
-    return RecordingPlan{plan.oursRef,
-                         plan.oursName,
-                         plan.ours,
-                         {{std::move(result), {plan.ours, plan.theirs}, tidy, {}}},
-                         "merge " + plan.theirsName + ": spliced"};
+    if (plan.kind == SpliceKind::bringBack) {
+        recording.lineName = plan.theirsName;
+        recording.workAfter = std::move(result);
+        recording.reason = "work brought back: spliced";
+        return recording;
+    }
+    TRY_ASSIGN(const std::string tidy, checkedMessage(message));
+    recording.commits.push_back({std::move(result), {plan.ours, plan.theirs}, tidy, {}});
+    recording.reason = "merge " + plan.theirsName + ": spliced";
+    if (splice.hasWorkLeg()) {
+        TRY_ASSIGN(recording.workAfter, splice.result(kWorkLeg));
+    }
+    return recording;
+}
+
+RecordingPlan fastForwardPlan(const SplicePlan& plan,
+                              const std::optional<ResultSnapshot>& workAfter)
+{
+    RecordingPlan recording = planUpon(plan);
+    recording.target = plan.theirs;
+    recording.workAfter = workAfter;
+    recording.reason = "merge " + plan.theirsName + ": fast-forward";
+    return recording;
+}
+
+Result<RecordingPlan> ownCommitPlan(const SplicePlan& plan,
+                                    const ObjectId& workTree,
+                                    ResultSnapshot chosen,
+                                    const std::string& message)
+{
+    TRY_ASSIGN(const std::string tidy, checkedMessage(message));
+    RecordingPlan recording = planUpon(plan);
+    recording.commits.push_back({std::move(chosen), {plan.ours}, tidy, {}});
+    recording.workAfter = ResultSnapshot{workTree, {}};
+    recording.reason = "commit: " + tidy.substr(0, tidy.find('\n'));
+    return recording;
 }
 }  // namespace rope

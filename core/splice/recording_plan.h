@@ -5,10 +5,24 @@
 #include "core/system/recording.h"
 
 namespace rope {
-/// Returns what records a splice as a merge commit: one commit with ours' and theirs' tips as parents.
+/// Returns what records a splice: a merge commit with ours' and theirs' tips as parents, in the place
+/// of an earlier one if the plan says so, with the files holding carried work afterwards; or, for work
+/// that is brought back, the files alone.
 /// Errors: `invalidInput` for an empty message (Reason::emptyMessage) and for conflict markers
 /// that stand in no stored version (::markersLeft, subject: path and line), those of Splice::result().
 /// REQUIRES: nothing is open
-[[nodiscard]] Result<RecordingPlan> mergeCommitPlan(const Splice& splice,
+[[nodiscard]] Result<RecordingPlan> recordingPlanOf(const Splice& splice,
                                                     const std::string& message);
+
+/// Returns what moves a line forward to a commit that contains it. `work`: uncommitted work that is
+/// taken off first, see RecordingPlan; `workAfter`: what the files hold afterwards.
+[[nodiscard]] RecordingPlan fastForwardPlan(const SplicePlan& plan,
+                                            const std::optional<ResultSnapshot>& workAfter);
+
+/// Returns what commits these files of saved uncommitted work, and leaves the rest of it as it is.
+/// `chosen`: what the commit holds, told against the last commit's tree. Errors: `invalidInput` (Reason::emptyMessage).
+[[nodiscard]] Result<RecordingPlan> ownCommitPlan(const SplicePlan& plan,
+                                                  const ObjectId& workTree,
+                                                  ResultSnapshot chosen,
+                                                  const std::string& message);
 }  // namespace rope

@@ -2,7 +2,10 @@
 // Tested by tst_splice.cpp.
 #include "core/splice/splice.h"
 
+#include "core/splice/together.h"
+
 #include <algorithm>
+#include <map>
 #include <numeric>
 
 namespace rope {
@@ -36,18 +39,62 @@ Splice::Splice(SplicePlan plan, std::shared_ptr<const Forecast> forecast, std::v
 {
     ROPE_ASSERT(!m_legs.empty(), "a splice without a leg");
     for (std::size_t leg = 0; leg < m_legs.size(); ++leg) {
-        for (const FileOutcome& outcome : m_legs[leg]->files) {
-            if (belongsToWork(outcome)) {
-                SpliceFile file;
-                file.leg = leg;
-                file.outcome = &outcome;
-                if (outcome.text) {
-                    file.text = std::make_unique<SplicedText>(outcome.text);
-                }
-                m_files.push_back(std::move(file));
+        addFiles(leg);
+    }
+}
+
+void Splice::addFiles(std::size_t leg)
+{
+    for (const FileOutcome& outcome : m_legs[leg]->files) {
+        if (belongsToWork(outcome)) {
+            SpliceFile file;
+            file.leg = leg;
+            file.outcome = &outcome;
+            if (outcome.text) {
+                file.text = std::make_unique<SplicedText>(outcome.text);
             }
+            m_files.push_back(std::move(file));
         }
     }
+}
+
+void Splice::setWorkLeg(Leg leg, const ObjectId& work)
+{
+    forgetStepsOf(kWorkLeg);
+    std::erase_if(m_files, [](const SpliceFile& file) { return file.leg == kWorkLeg; });
+    m_legs.resize(kWorkLeg);
+    m_legs.push_back(std::move(leg));
+    m_plan.work = work;
+    addFiles(kWorkLeg);
+}
+
+void Splice::forgetStepsOf(std::size_t leg)
+{
+    const auto isAbout = [this, leg](const Step& step) {
+        return std::any_of(step.after.begin(), step.after.end(), [&](const SlotChange& change) {
+            return m_files[change.place.file].leg == leg;
+        });
+    };
+    const auto position = m_steps.begin() + static_cast<std::ptrdiff_t>(m_position);
+    m_steps.erase(std::find_if(position, m_steps.end(), isAbout), m_steps.end());
+    std::size_t first = m_position;
+    while (first > 0 && !isAbout(m_steps[first - 1])) {
+        --first;
+    }
+    m_steps.erase(m_steps.begin(), m_steps.begin() + static_cast<std::ptrdiff_t>(first));
+    m_firstStep += first;
+    m_position -= first;
+    m_isTyping = false;
+}
+
+std::size_t Splice::openCountOf(std::size_t leg) const
+{
+    return std::accumulate(m_files.begin(),
+                           m_files.end(),
+                           std::size_t{0},
+                           [leg](std::size_t sum, const SpliceFile& file) {
+                               return sum + (file.leg == leg ? file.openCount() : 0);
+                           });
 }
 
 const SlotState& Splice::state(SlotPlace place) const
@@ -100,17 +147,18 @@ Decision Splice::decisionAt(const SlotChange& change) const
                               : std::string()};
 }
 
-void Splice::apply(const std::vector<SlotChange>& changes)
+/// Makes of `now.before` what `now.after` says, once that is in safe keeping.
+void Splice::apply(StepKind kind, std::size_t step, const Step& now)
 {
     if (m_sink) {
-        std::vector<Decision> decisions;
-        std::transform(changes.begin(),
-                       changes.end(),
-                       std::back_inserter(decisions),
-                       [this](const SlotChange& c) { return decisionAt(c); });
-        m_sink(decisions);
+        SpliceChange told{kind, m_firstStep + step, {}, {}};
+        for (std::size_t i = 0; i < now.after.size(); ++i) {
+            told.before.push_back(decisionAt(now.before[i]));
+            told.after.push_back(decisionAt(now.after[i]));
+        }
+        m_sink(told);
     }
-    put(changes);
+    put(now.after);
 }
 
 std::vector<Decision> Splice::decisions() const
@@ -143,11 +191,13 @@ void Splice::change(std::vector<SlotChange> changes, bool typing)
         step.before.push_back({change.place, state(change.place)});
     }
     step.after = std::move(changes);
-    apply(step.after);
     m_steps.resize(m_position);
     const bool continues = typing && m_isTyping && !m_steps.empty() && m_steps.back().isTyping
                            && m_steps.back().after.size() == 1 && step.after.size() == 1
                            && m_steps.back().after[0].place == step.after[0].place;
+    apply(continues ? StepKind::extended : StepKind::made,
+          continues ? m_position - 1 : m_position,
+          step);
     if (continues) {
         m_steps.back().after = std::move(step.after);
     } else {
@@ -174,22 +224,10 @@ void Splice::reopen(SlotPlace place)
 
 void Splice::decideAllOpen(std::size_t file, FileChoice side)
 {
-    std::vector<SlotChange> changes;
-    const SpliceFile& work = m_files[file];
-    const std::string name(nameOf(side));
-    if (work.outcome->question && !work.answer.isDecided) {
-        const std::string answer(nameOf(work.outcome->question->choiceFor(side)));
-        changes.push_back({{file, SlotPlace::kQuestion}, {true, answer, std::nullopt}});
-    }
-    for (std::size_t slot = 0; work.text && slot < work.text->slotCount(); ++slot) {
-        if (work.text->isOpen(slot)) {
-            const RegionTexts texts = work.text->join().regionTexts(work.text->regionOf(slot));
-            changes.push_back(
-                {{file, slot},
-                 {true, name, std::string(side == FileChoice::ours ? texts.ours : texts.theirs)}});
-        }
-    }
-    change(std::move(changes));
+    change(changesTogether(*this,
+                           openPlacesOf(*this, file),
+                           side == FileChoice::ours ? TogetherChoice::ours
+                                                    : TogetherChoice::theirs));
 }
 
 namespace {
@@ -208,7 +246,7 @@ std::vector<SlotPlace> Splice::undo()
     ROPE_ASSERT(canUndo(), "nothing to undo");
     m_isTyping = false;
     const Step& step = m_steps[--m_position];
-    apply(step.before);
+    apply(StepKind::undone, m_position, {step.after, step.before, false});
     return placesOf(step.before);
 }
 
@@ -217,8 +255,78 @@ std::vector<SlotPlace> Splice::redo()
     ROPE_ASSERT(canRedo(), "nothing to redo");
     m_isTyping = false;
     const Step& step = m_steps[m_position++];
-    apply(step.after);
+    apply(StepKind::redone, m_position - 1, step);
     return placesOf(step.after);
+}
+
+std::optional<SlotPlace> Splice::placeOf(const Decision& decision) const
+{
+    for (std::size_t i = 0; i < m_files.size(); ++i) {
+        const SpliceFile& file = m_files[i];
+        if (file.leg != decision.leg || file.outcome->path != decision.path) {
+            continue;
+        }
+        if (decision.slot == kQuestionSlot) {
+            return SlotPlace{i, SlotPlace::kQuestion};
+        }
+        const auto slot = file.text ? file.text->slotWithKey(decision.slot) : std::nullopt;
+        return slot ? std::optional(SlotPlace{i, *slot}) : std::nullopt;
+    }
+    return std::nullopt;
+}
+
+std::optional<std::vector<SlotChange>>
+Splice::changesOf(const std::vector<Decision>& decisions) const
+{
+    std::vector<SlotChange> changes;
+    for (const Decision& decision : decisions) {
+        const auto place = placeOf(decision);
+        if (!place) {
+            return std::nullopt;
+        }
+        changes.push_back({*place, decision.state});
+    }
+    return changes;
+}
+
+void Splice::restoreSteps(const KeptSteps& kept)
+{
+    // A kept step tells one of its two sides; the other is what its places hold by then, going
+    // back from now step by step, or forward.
+    std::map<std::pair<std::size_t, std::size_t>, SlotState> states;
+    const auto replace = [&](const std::vector<SlotChange>& by) {
+        std::vector<SlotChange> present;
+        for (const SlotChange& change : by) {
+            const auto at = std::pair(change.place.file, change.place.slot);
+            present.push_back(
+                {change.place, states.try_emplace(at, state(change.place)).first->second});
+            states[at] = change.state;
+        }
+        return present;
+    };
+    m_steps.clear();
+    std::size_t left = kept.done.size();
+    while (left > 0) {
+        auto before = changesOf(kept.done[left - 1]);
+        if (!before) {
+            break;
+        }
+        std::vector<SlotChange> after = replace(*before);
+        m_steps.push_back({std::move(*before), std::move(after), false});
+        --left;
+    }
+    std::reverse(m_steps.begin(), m_steps.end());
+    m_position = m_steps.size();
+    m_firstStep = kept.first + left;
+    states.clear();
+    for (const std::vector<Decision>& step : kept.undone) {
+        auto after = changesOf(step);
+        if (!after) {
+            break;
+        }
+        std::vector<SlotChange> before = replace(*after);
+        m_steps.push_back({std::move(before), std::move(*after), false});
+    }
 }
 
 Result<ResultSnapshot> Splice::result(std::size_t leg) const

@@ -3,15 +3,31 @@
 
 #include "core/splice/forecast.h"
 #include "core/splice/result_tree.h"
+#include "core/splice/splice_steps.h"
 #include "core/splice/spliced_text.h"
 
-#include <functional>
 #include <memory>
 #include <string>
 #include <vector>
 
 namespace rope {
-/// What is joined into what. Fixed when a splice starts.
+/// What a splice makes.
+enum class SpliceKind {
+    merge,        ///< A merge commit.
+    fastForward,  ///< The line moves; no commit is made.
+    bringBack,    ///< Work that was set aside comes back to the files, uncommitted.
+    ownCommit,    ///< A commit of uncommitted work.
+};
+
+/// What becomes of work that is not committed yet.
+enum class WorkChoice {
+    none,         ///< There is none, or there must be none.
+    carry,        ///< It is joined to the result and stays uncommitted.
+    setAside,     ///< It is kept, and comes back when a person asks for it.
+    broughtBack,  ///< It was set aside and has come back since.
+};
+
+/// What is joined into what. Fixed when a splice starts, but for the work that it carries.
 struct SplicePlan
 {
     std::string id;  ///< Names the splice in the journal and its refs: letters, digits, hyphens.
@@ -20,7 +36,21 @@ struct SplicePlan
     std::string theirsName;  ///< For people.
     ObjectId ours;
     ObjectId theirs;
+    SpliceKind kind = SpliceKind::merge;
+    /// The commit that the new one takes the place of, and that the line still stands at; null: none.
+    ObjectId replaced{};
+    WorkChoice workChoice = WorkChoice::none;
+    ObjectId work{};  ///< Uncommitted work as it was saved, see Checkout::saveWork(); null: none yet.
+
+    /// Where the line must still stand when the splice is recorded.
+    [[nodiscard]] const ObjectId& expected() const
+    {
+        return kind == SpliceKind::bringBack ? theirs : replaced.isNull() ? ours : replaced;
+    }
 };
+
+/// The leg that carries uncommitted work, after the one that joins the commits.
+inline constexpr std::size_t kWorkLeg = 1;
 
 /// One file of a splice: what the join made of it, and what a person made of that.
 struct SpliceFile
@@ -67,9 +97,6 @@ struct MarkerLeft
 class Splice
 {
 public:
-    /// Takes decisions for safe keeping, before they are shown.
-    using DecisionSink = std::function<void(const std::vector<Decision>&)>;
-
     /// The splice of a forecast: one leg.
     Splice(SplicePlan plan, const std::shared_ptr<const Forecast>& forecast);
     /// REQUIRES: at least one leg
@@ -85,9 +112,24 @@ public:
     [[nodiscard]] std::size_t openCount() const;
     [[nodiscard]] std::size_t decidedCount() const;
 
-    void setDecisionSink(DecisionSink sink) { m_sink = std::move(sink); }
+    [[nodiscard]] bool hasWorkLeg() const { return m_legs.size() > kWorkLeg; }
+    /// Open places of one leg.
+    [[nodiscard]] std::size_t openCountOf(std::size_t leg) const;
+    /// Adds the leg that carries uncommitted work, or puts it in the place of an earlier one; `work` is
+    /// what it carries. Places of the first leg stay what they are. Nothing in it is decided yet, and
+    /// steps about places of the earlier one are forgotten, with what lies before them.
+    void setWorkLeg(Leg leg, const ObjectId& work);
+    /// What it carries, where that needs no leg: it is to be brought back later.
+    void setWork(const ObjectId& work) { m_plan.work = work; }
+
+    void setChangeSink(ChangeSink sink) { m_sink = std::move(sink); }
     /// Puts states in without a step to undo and without telling the sink: what is stored already.
     void put(const std::vector<SlotChange>& changes);
+
+    /// Takes up steps that were kept in an earlier run: they can be undone and redone again. To be
+    /// called once all that was decided has been put in. Steps about places that are not there are
+    /// left out, with all that lie behind them.
+    void restoreSteps(const KeptSteps& kept);
 
     /// Offers a text for a region, as one of its candidates.
     void offerEarlier(SlotPlace place, const std::string& text)
@@ -109,7 +151,7 @@ public:
     void takeCandidate(SlotPlace place, const Candidate& candidate);
     void answer(std::size_t file, FileChoice choice);
     void reopen(SlotPlace place);
-    /// Decides every open region and question of a file for one side, as one step. Linear in them.
+    /// Decides every open region and question of a file for one side, as one step; see together.h.
     void decideAllOpen(std::size_t file, FileChoice side);
 
     [[nodiscard]] bool canUndo() const { return !m_isFrozen && m_position > 0; }
@@ -143,16 +185,23 @@ private:
         std::vector<SlotChange> after;
         bool isTyping = false;
     };
-    void apply(const std::vector<SlotChange>& changes);
+    void addFiles(std::size_t leg);
+    void forgetStepsOf(std::size_t leg);
+    void apply(StepKind kind, std::size_t step, const Step& now);
     [[nodiscard]] Decision decisionAt(const SlotChange& change) const;
+    /// Where a decision of this splice belongs; nothing if there is no such place.
+    [[nodiscard]] std::optional<SlotPlace> placeOf(const Decision& decision) const;
+    [[nodiscard]] std::optional<std::vector<SlotChange>>
+    changesOf(const std::vector<Decision>& decisions) const;
 
     SplicePlan m_plan;
     std::shared_ptr<const Forecast> m_forecast;
     std::vector<Leg> m_legs;
     std::vector<SpliceFile> m_files;
-    DecisionSink m_sink;
+    ChangeSink m_sink;
     std::vector<Step> m_steps;
-    std::size_t m_position = 0;  ///< Steps before it are done, those from it on undone.
+    std::size_t m_position = 0;   ///< Steps before it are done, those from it on undone.
+    std::size_t m_firstStep = 0;  ///< The number of the oldest step.
     bool m_isTyping = false;
     bool m_isFrozen = false;
 };

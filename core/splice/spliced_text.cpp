@@ -119,6 +119,57 @@ std::vector<LineOrigin> SplicedText::origins(std::size_t slot) const
     return originsOfLines(text(slot), texts, LineOrigin::hand);
 }
 
+std::optional<std::size_t> SplicedText::chunkAt(std::size_t slot, LineNumber line) const
+{
+    const Slot& own = m_slots[slot];
+    LineNumber joinedLine = line;
+    if (m_states[slot].text) {
+        const auto partner = lineUp(own.joined, *m_states[slot].text);
+        if (line >= partner.size() || partner[line] == kNoLine) {
+            return std::nullopt;
+        }
+        joinedLine = partner[line];
+    }
+    LineNumber begin = 0;
+    std::optional<std::size_t> takenOut;  // right before the line that is looked for
+    for (std::size_t i = own.firstChunk; i < own.endChunk; ++i) {
+        const Chunk& chunk = m_join->chunks()[i];
+        const auto count = static_cast<LineNumber>(originsOfChunk(chunk).size());
+        if (count == 0 && begin == joinedLine) {
+            takenOut = i;
+        } else if (joinedLine < begin + count) {
+            return chunk.kind == ChunkKind::unchanged && takenOut ? takenOut : i;
+        }
+        begin += count;
+    }
+    return takenOut;
+}
+
+LineNumber SplicedText::firstChangedLine(std::size_t slot) const
+{
+    LineNumber begin = 0;
+    for (std::size_t i = m_slots[slot].firstChunk; i < m_slots[slot].endChunk; ++i) {
+        const Chunk& chunk = m_join->chunks()[i];
+        if (chunk.kind != ChunkKind::unchanged) {
+            return begin;
+        }
+        begin += static_cast<LineNumber>(originsOfChunk(chunk).size());
+    }
+    return 0;
+}
+
+std::vector<LineNumber> SplicedText::gaps(std::size_t slot) const
+{
+    if (!isEditedByHand(slot)) {
+        return {};
+    }
+    if (!isRegion(slot)) {
+        return gapsAfterEdit(m_slots[slot].joined, text(slot));
+    }
+    const auto taken = takenText(slot);
+    return taken ? gapsAfterEdit(*taken, text(slot)) : std::vector<LineNumber>();
+}
+
 bool SplicedText::isEditedByHand(std::size_t slot) const
 {
     const SlotState& state = m_states[slot];

@@ -55,6 +55,13 @@ public:
     [[nodiscard]] std::string_view text(std::size_t slot) const;
     /// One origin for each line of text(slot).
     [[nodiscard]] std::vector<LineOrigin> origins(std::size_t slot) const;
+    /// The chunk of the join that a line, from 0, of text(slot) came from, or that took lines out right
+    /// before it; nothing for one that was written by hand. REQUIRES: !isRegion(slot)
+    [[nodiscard]] std::optional<std::size_t> chunkAt(std::size_t slot, LineNumber line) const;
+    /// The first line of text(slot) that is not as in the base; 0 if all are. REQUIRES: as chunkAt()
+    [[nodiscard]] LineNumber firstChangedLine(std::size_t slot) const;
+    /// Where a person took lines out of text(slot); see gapsAfterEdit().
+    [[nodiscard]] std::vector<LineNumber> gaps(std::size_t slot) const;
     /// Whether somebody typed in it: the text is neither what the join nor what a candidate gave.
     [[nodiscard]] bool isEditedByHand(std::size_t slot) const;
     /// All slots put together.

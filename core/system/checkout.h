@@ -20,6 +20,14 @@ public:
     /// A file that only a program of the folder's own configuration could compare counts as changed
     /// unless that program is allowed.
     virtual Result<std::vector<UncommittedFile>> uncommittedFiles() = 0;
+    /// Uncommitted work on tracked files as a commit that nothing names: its tree holds the files as
+    /// they are, its first parent is the last commit, its second one holds what is staged (as
+    /// git-stash(1) describes it). Null: there is none. Nothing here is touched. `message` says what
+    /// it is. Errors: `stale` while something is half-joined in the index.
+    virtual Result<ObjectId> saveWork(const std::string& message) = 0;
+    /// Moves files that are not tracked out of the way, each beside its place under a free name.
+    /// Gives the new names, in the order asked. Errors: `io`; what was moved before stays so.
+    virtual Result<std::vector<RepoPath>> keepBeside(const std::vector<RepoPath>& paths) = 0;
     /// Commands that the repository's own configuration names, that looking would need, and that
     /// nobody has allowed: what was left out.
     virtual Result<std::vector<std::string>> programsLeftOut() = 0;

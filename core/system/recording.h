@@ -25,8 +25,15 @@ struct RecordingPlan
     std::string line;                    ///< Full name of the line of work that moves.
     std::string lineName;                ///< For people.
     ObjectId expected;                   ///< Where it must still stand.
-    std::vector<PlannedCommit> commits;  ///< In order, at least one; the line moves to the last.
+    std::vector<PlannedCommit> commits;  ///< In order; the line moves to the last.
     std::string reason;                  ///< For the line's own log.
+    /// Where the line moves without a new commit; `expected`: it stays, and only files change.
+    ObjectId target;
+    /// Uncommitted work as Checkout::saveWork() gave it, which is taken off the files first. Null:
+    /// there must be none. A refusal brings it back.
+    ObjectId work;
+    /// What the files hold in the end, uncommitted; nothing: what the line stands at then.
+    std::optional<ResultSnapshot> workAfter;
 };
 
 /// Where a recording stands. Written and read by the adapter alone; the journal keeps it.
@@ -54,9 +61,10 @@ public:
     virtual Result<ObjectId> storeTree(const ResultSnapshot& result) = 0;
 
     /// Records: checks everything that could refuse, brings the working tree to the last commit's
-    /// result, runs the hooks, writes the commits, moves the line from where it was expected. On a
+    /// result, runs the hooks, writes the commits, moves the line from where it was expected, and puts
+    /// uncommitted work there. On a
     /// refusal or failure everything goes back. `progress` is told each step after it was noted.
-    /// Errors: `stale` (Reason::lineMoved, ::uncommitted, ::inTheWay with paths as subject), `busy`,
+    /// Errors: `stale` (Reason::lineMoved, ::uncommitted, ::workChanged, ::inTheWay with paths as subject), `busy`,
     /// `refused` by a hook (::hookRefused, ::hookChangedResult) or by signing, `noIdentity`, `io`,
     /// `cancelled`; where it could not go back, Reason::notUndone, and recover() is needed.
     virtual Result<RecordOutcome> record(const RecordingPlan& plan,

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/system/types.h"
 
+#include "core/system/remotes.h"
+
 #include <algorithm>
 #include <cstring>
 
@@ -8,6 +10,13 @@ namespace rope {
 std::string Commit::subject() const
 {
     return message.substr(0, message.find('\n'));
+}
+
+ObjectId RemoteLines::tipOf(const std::string& name) const
+{
+    const auto found = std::find_if(
+        lines.begin(), lines.end(), [&name](const RemoteLine& line) { return line.name == name; });
+    return found == lines.end() ? ObjectId{} : found->tip;
 }
 
 int entryOrder(const TreeEntry& a, const TreeEntry& b)

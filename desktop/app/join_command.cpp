@@ -38,7 +38,7 @@ Result<Recorded> record(Place& place,
 {
     const Splice splice(plan, forecast);
     TRY_ASSIGN(const RecordingPlan recording,
-               mergeCommitPlan(splice, message.empty() ? proposedMessage(splice) : message));
+               recordingPlanOf(splice, message.empty() ? proposedMessage(splice) : message));
     JournalEntry entry;
     entry.plan = plan;
     entry.begunBy = BegunBy::command;

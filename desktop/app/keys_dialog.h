@@ -2,11 +2,25 @@
 #pragma once
 
 #include <QList>
+#include <QString>
+
+#include <utility>
+#include <vector>
 
 class QAction;
 class QWidget;
 
 namespace rope {
-/// Shows every action with its key, beside the window; closes with Escape.
-void showKeys(const QList<QAction*>& actions, QWidget* parent);
+/// What keys do in one part of the program.
+struct KeySection
+{
+    QString title;
+    std::vector<std::pair<QString, QString>> keys;  ///< Key and what it does, in reading order.
+
+    /// Adds the actions that have a key.
+    void add(const QList<QAction*>& actions);
+};
+
+/// Shows keys, section by section, beside the window; closes with Escape.
+void showKeys(const std::vector<KeySection>& sections, QWidget* parent);
 }  // namespace rope

@@ -174,6 +174,11 @@ void PlaceSession::requestForecast(const std::string& theirsRef)
         return;
     }
     m_lookedAt = theirsRef;
+    if (m_isForecasting && m_forecasting != theirsRef) {
+        m_forecasts.supersede();
+        m_isForecasting = false;
+        m_forecastQueue.insert(m_forecastQueue.begin(), m_forecasting);
+    }
     std::erase(m_forecastQueue, theirsRef);
     m_forecastQueue.push_back(theirsRef);
     forecastNext();
@@ -192,11 +197,21 @@ void PlaceSession::forecastNext()
         return;
     }
     m_isForecasting = true;
+    m_forecasting = ref;
     PlaceAddress address = m_address;
     address.permissions.fetchesMissing = ref == m_lookedAt;
     m_forecasts.run(
-        [address, ours = m_facts->standing.tip, theirs = branch->tip](const std::stop_token& stop) {
-            return surveyForecast(address, ours, theirs, {}, stop);
+        [address,
+         ours = m_facts->standing.tip,
+         theirs = branch->tip,
+         progress = progressTo(this,
+                               ProgressPace::calm,
+                               [this, ref](const QString& text) {
+                                   if (m_isForecasting && ref == m_forecasting) {
+                                       emit forecastProgressed(ref, text);
+                                   }
+                               })](const std::stop_token& stop) {
+            return surveyForecast(address, ours, theirs, progress, stop);
         },
         [this, ref](const Result<std::shared_ptr<const SurveyForecast>>& forecast) {
             m_isForecasting = false;

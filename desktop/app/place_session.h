@@ -34,7 +34,8 @@ public:
     void stopFetching() { m_fetchStop.request_stop(); }
     [[nodiscard]] bool isFetching() const { return m_isFetching; }
 
-    /// Forecasts joining a branch that is looked at; what a partial copy lacks is asked for.
+    /// Forecasts joining a branch that is looked at, before all others; what a partial copy lacks is
+    /// asked for. What is under way for another branch starts again later.
     void requestForecast(const std::string& theirsRef);
     /// Lets these commands of the repository's own configuration run from now on, and looks again.
     void allowPrograms(const std::vector<std::string>& commands);
@@ -52,6 +53,8 @@ signals:
     void forecastReady(const std::string& ref,
                        std::shared_ptr<const rope::SurveyForecast> forecast);
     void forecastFailed(const std::string& ref, const rope::Error& error);
+    /// How far the forecast of the branch looked at is.
+    void forecastProgressed(const std::string& ref, const QString& text);
     void fetchProgressed(const QString& text);
     void fetched(const rope::Fetched& fetched);
     void failed(const rope::Error& error);
@@ -71,6 +74,7 @@ private:
     std::stop_source m_fetchStop;
     bool m_isFetching = false;
     bool m_isForecasting = false;
+    std::string m_forecasting;  ///< The branch whose forecast is under way.
     bool m_isLooking = false;
     bool m_looksAgain = false;
     bool m_isPaused = false;

@@ -126,12 +126,13 @@ Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const PlaceAddress&
                                                              const std::stop_token& stop)
 {
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    place->setMissingBytes({address.permissions.fetchesMissing, progress, stop});
     auto survey = std::make_shared<SurveyForecast>();
     TRY_ASSIGN(survey->forecast, forecastJoin(*place, ours, theirs, {}, progress, stop));
     TRY_ASSIGN(survey->oursCommits, readListed(*place, survey->forecast.divergence.oursOnly));
     TRY_ASSIGN(survey->theirsCommits, readListed(*place, survey->forecast.divergence.theirsOnly));
     // A remark and no more: where it cannot be made, the forecast stands all the same.
-    place->setFetchesMissing(false);
+    place->setMissingBytes({});
     if (auto equal = equalChanges(*place,
                                   survey->forecast.divergence.oursOnly,
                                   survey->forecast.divergence.theirsOnly,
@@ -142,14 +143,75 @@ Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const PlaceAddress&
     return std::shared_ptr<const SurveyForecast>(std::move(survey));
 }
 
-Result<LeftInPlace> leftIn(const PlaceAddress& address)
+namespace {
+/// The longest ago of the remotes' last answers: so old is what is known of them together.
+std::optional<std::int64_t> oldestAnswer(const SurveyFacts& facts)
+{
+    std::optional<std::int64_t> oldest;
+    for (const std::string& remote : facts.remotes) {
+        const auto asked = facts.lastAsked.find(remote);
+        if (asked == facts.lastAsked.end()) {
+            return std::nullopt;
+        }
+        oldest = std::min(oldest.value_or(asked->second), asked->second);
+    }
+    return oldest;
+}
+
+/// What the journal knows of a recent place.
+Status addSplices(Journal& journal, RecentPlace& recent)
+{
+    for (const SpliceState state : {SpliceState::open,
+                                    SpliceState::recording,
+                                    SpliceState::recorded,
+                                    SpliceState::abandoned}) {
+        TRY_ASSIGN(const auto splices, journal.splices(state));
+        recent.spliceCount += splices.size();
+        if (state == SpliceState::open && !splices.empty()) {
+            recent.hasOpenSplice = true;
+            TRY_ASSIGN(const auto decisions, journal.decisions(splices.front().plan.id));
+            recent.decided = static_cast<std::size_t>(
+                std::count_if(decisions.begin(), decisions.end(), [](const Decision& decision) {
+                    return decision.state.isDecided;
+                }));
+        }
+    }
+    return ok();
+}
+}  // namespace
+
+Result<RecentPlace> recentPlace(const PlaceAddress& address, const std::stop_token& stop)
 {
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
-    TRY_ASSIGN(const std::string folder, place->privateFolder());
-    TRY_ASSIGN(const auto journal, Journal::open(folder));
-    TRY_ASSIGN(const auto open, journal->splices(SpliceState::open));
-    TRY_ASSIGN(const auto putAway, putAwayIn(*journal));
-    return LeftInPlace{open.size(), putAway.size()};
+    // Where no journal can be kept there is nothing left either.
+    const auto folder = place->privateFolder();
+    auto journal =
+        folder ? Journal::open(*folder) : Result<std::unique_ptr<Journal>>(folder.error());
+    TRY_ASSIGN(const auto facts, readFacts(*place, journal ? journal->get() : nullptr));
+    RecentPlace recent;
+    recent.readAt = facts->readAt;
+    recent.branch = facts->standing.name;
+    recent.hasRemote = !facts->remotes.empty();
+    recent.askedAt = oldestAnswer(*facts);
+    recent.uncommitted = facts->uncommitted.size();
+    recent.putAway = facts->putAway.size();
+    if (!facts->putAway.empty()) {
+        recent.putAwayTheirs = facts->putAway.front().theirsName;
+        recent.putAwayAt = facts->putAway.front().putAwayAt;
+    }
+    const Branch* own = facts->branch(facts->standing.ref);
+    const Branch* shared = own != nullptr ? facts->branch(own->upstreamRef) : nullptr;
+    if (shared != nullptr) {
+        recent.upstream = shared->name;
+        TRY_ASSIGN(const Divergence divergence,
+                   findDivergence(*place, facts->standing.tip, shared->tip, stop));
+        recent.ahead = divergence.oursOnly.size();
+        recent.behind = divergence.theirsOnly.size();
+    }
+    if (journal) {
+        TRY(addSplices(**journal, recent));
+    }
+    return recent;
 }
 
 namespace {

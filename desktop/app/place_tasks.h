@@ -3,6 +3,7 @@
 
 #include "core/logbook/recorder.h"
 #include "core/system/factory/open_place.h"
+#include "desktop/start/recent_place.h"
 #include "desktop/survey/survey_view.h"
 
 namespace rope {
@@ -41,13 +42,9 @@ surveyForecast(const PlaceAddress& address,
                const ProgressSink& progress,
                const std::stop_token& stop);
 
-/// What was left in a place, for the start page. Reads the journal alone.
-struct LeftInPlace
-{
-    std::size_t open = 0;     ///< Splices under way.
-    std::size_t putAway = 0;
-};
-[[nodiscard]] Result<LeftInPlace> leftIn(const PlaceAddress& address);
+/// Where a place stands and what was left in it, for the start page. Asks no remote.
+[[nodiscard]] Result<RecentPlace> recentPlace(const PlaceAddress& address,
+                                              const std::stop_token& stop);
 
 /// What a fetch brought.
 struct Fetched

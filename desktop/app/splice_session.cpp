@@ -54,6 +54,7 @@ SpliceSession::SpliceSession(PlaceSession& place, QObject* parent)
 SpliceSession::~SpliceSession()
 {
     if (m_splice && !m_isHeldElsewhere && m_journal) {
+        m_writer->finish();
         (void)m_journal->holdSplice(m_entry.plan.id, {});  // the process is gone soon anyway
     }
 }
@@ -71,6 +72,7 @@ void SpliceSession::onOpened(const FoundPlace& found)
     m_work.supersede();
     m_isStarting = false;
     drop(Ended::elsewhere);
+    m_writer.reset();
     m_journal.reset();
     m_toldBehind.clear();
     if (found.privateFolder.empty()) {
@@ -82,6 +84,10 @@ void SpliceSession::onOpened(const FoundPlace& found)
         return;
     }
     m_journal = std::move(*journal);
+    m_writer = std::make_unique<JournalWriter>(*m_journal, found.privateFolder, nullptr);
+    connect(m_writer.get(), &JournalWriter::failed, this, [this](const Error& error) {
+        report(error);
+    });
     const auto entries = m_journal->splices(SpliceState::open);
     if (!entries) {
         report(entries.error());
@@ -207,6 +213,7 @@ void SpliceSession::beginPrepared(JournalEntry entry,
     entry.startedAt = QDateTime::currentSecsSinceEpoch();
     entry.holder = m_holder;
     entry.follows = follows;
+    m_writer->finish();
     Started started;
     std::vector<Decision> earlier;
     if (!follows.empty()) {
@@ -261,18 +268,28 @@ void SpliceSession::carryOn(const JournalEntry& entry)
     PlaceAddress address = m_place.address();
     address.permissions.fetchesMissing = true;
     m_work.run(
-        [address, plan = next.plan](const std::stop_token& stop) {
-            return surveyForecast(address, plan.ours, plan.theirs, {}, stop);
+        [address, plan = next.plan, progress = startProgress()](const std::stop_token& stop) {
+            return surveyForecast(address, plan.ours, plan.theirs, progress, stop);
         },
         [this, next, follows = entry.plan.id](
             const Result<std::shared_ptr<const SurveyForecast>>& survey) {
             m_isStarting = false;
+            emit startProgressed({});
             if (!survey) {
                 report(survey.error());
                 return;
             }
             begin(next, *survey, follows);
         });
+}
+
+ProgressSink SpliceSession::startProgress()
+{
+    return progressTo(this, ProgressPace::calm, [this](const QString& text) {
+        if (m_isStarting) {
+            emit startProgressed(text);
+        }
+    });
 }
 
 void SpliceSession::takeUp(std::unique_ptr<Splice> splice,
@@ -284,9 +301,8 @@ void SpliceSession::takeUp(std::unique_ptr<Splice> splice,
     m_splice = std::move(splice);
     m_isHeldElsewhere = false;
     m_toldBehind.clear();
-    m_splice->setDecisionSink([this](const std::vector<Decision>& decisions) {
-        report(m_journal->storeDecisions(m_splice->plan().id, decisions));
-    });
+    m_splice->setChangeSink(
+        [this](const SpliceChange& change) { m_writer->storeChange(m_splice->plan().id, change); });
     m_holderTimer.start();
 }
 
@@ -296,11 +312,12 @@ void SpliceSession::resume(const JournalEntry& entry)
     PlaceAddress address = m_place.address();
     address.permissions.fetchesMissing = true;
     m_work.run(
-        [address, plan = entry.plan](const std::stop_token& stop) {
-            return surveyForecast(address, plan.ours, plan.theirs, {}, stop);
+        [address, plan = entry.plan, progress = startProgress()](const std::stop_token& stop) {
+            return surveyForecast(address, plan.ours, plan.theirs, progress, stop);
         },
         [this, entry](const Result<std::shared_ptr<const SurveyForecast>>& survey) {
             m_isStarting = false;
+            emit startProgressed({});
             const auto decisions = m_journal->decisions(entry.plan.id);
             if (!survey || !decisions) {
                 report(survey ? Status(decisions.error()) : Status(survey.error()));
@@ -309,6 +326,11 @@ void SpliceSession::resume(const JournalEntry& entry)
             auto splice = std::make_unique<Splice>(
                 entry.plan, std::shared_ptr<const Forecast>(*survey, &(*survey)->forecast));
             splice->put(carryOver(*decisions, *splice).placed);
+            if (const auto steps = m_journal->steps(entry.plan.id)) {
+                splice->restoreSteps(*steps);
+            } else {
+                logError(steps.error());  // all decisions are there; they cannot be undone
+            }
             const std::string other =
                 entry.holder == m_holder ? std::string() : livingProcess(entry.holder);
             takeUp(std::move(splice), entry, *survey);
@@ -362,6 +384,7 @@ void SpliceSession::drop(Ended how)
         return;
     }
     emit ending();
+    m_writer->finish();
     m_holderTimer.stop();
     m_splice.reset();
     m_survey.reset();
@@ -374,6 +397,7 @@ void SpliceSession::putAway()
     if (!m_splice || m_isRecording || m_isHeldElsewhere) {
         return;
     }
+    m_writer->finish();
     if (const auto stored = m_journal->setState(m_entry.plan.id, SpliceState::abandoned); !stored) {
         report(stored);
         return;
@@ -394,6 +418,7 @@ void SpliceSession::bringBack(const std::string& id)
         return;
     }
     if (m_splice) {
+        m_writer->finish();
         report(m_journal->setState(m_entry.plan.id, SpliceState::abandoned));
         drop(Ended::elsewhere);
     }
@@ -419,12 +444,13 @@ void SpliceSession::record(const QString& message)
     if (!m_splice || m_isRecording || m_isHeldElsewhere || m_splice->openCount() > 0) {
         return;
     }
-    auto plan = mergeCommitPlan(*m_splice, message.toStdString());
+    auto plan = recordingPlanOf(*m_splice, message.toStdString());
     if (!plan) {
         logError(plan.error());
         emit recordingFailed(plan.error());
         return;
     }
+    m_writer->finish();
     // From here until the answer nothing changes what is recorded, nor where it is recorded.
     m_isRecording = true;
     m_splice->setFrozen(true);
@@ -486,14 +512,14 @@ void SpliceSession::requestFileFacts(std::size_t file)
 void SpliceSession::storeMessage(const QString& message)
 {
     if (m_splice && !m_isHeldElsewhere) {
-        report(m_journal->storeMessage(m_splice->plan().id, message.toStdString()));
+        m_writer->storeMessage(m_splice->plan().id, message.toStdString());
     }
 }
 
 void SpliceSession::storePlace(const std::string& station, const std::string& place)
 {
     if (m_splice && !m_isHeldElsewhere) {
-        report(m_journal->storePlace(m_splice->plan().id, station, place));
+        m_writer->storePlace(m_splice->plan().id, station, place);
     }
 }
 }  // namespace rope

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/base/progress.h"
 #include "core/splice/carry_over.h"
+#include "desktop/app/journal_writer.h"
 #include "desktop/app/place_session.h"
 #include "desktop/app/splice_tasks.h"
 
@@ -60,6 +62,8 @@ public:
     [[nodiscard]] bool isHeldElsewhere() const { return m_isHeldElsewhere; }
 
 signals:
+    /// How far taking up a splice is, in words; empty: it is done.
+    void startProgressed(const QString& text);
     void started(const rope::Started& started);
     /// The splice is about to go: whatever shows it must let it go now.
     void ending();
@@ -87,12 +91,14 @@ private:
     void takeUp(std::unique_ptr<Splice> splice,
                 const JournalEntry& entry,
                 std::shared_ptr<const SurveyForecast> survey);
+    [[nodiscard]] ProgressSink startProgress();
     void drop(Ended how);
     [[nodiscard]] QString whyBehind(const JournalEntry& entry) const;
     void report(const Status& status);
 
     PlaceSession& m_place;
     std::unique_ptr<Journal> m_journal;
+    std::unique_ptr<JournalWriter> m_writer;         ///< Of that journal.
     std::shared_ptr<const SurveyForecast> m_survey;  ///< What the splice under way was made of.
     std::unique_ptr<Splice> m_splice;
     JournalEntry m_entry;

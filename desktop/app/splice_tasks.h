@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/region_authors.h"
+#include "core/splice/place_authors.h"
 #include "desktop/app/place_tasks.h"
 #include "desktop/resolve/side_facts.h"
 
@@ -13,11 +13,11 @@ namespace rope {
 
 struct FileFacts
 {
-    std::vector<PlaceFacts> regions;
+    std::vector<PlaceFacts> chunks;  ///< Of its join.
     PlaceFacts whole;
     FileVersions versions;  ///< Filled where the file is asked about as a whole.
 };
-/// Who touched each region of a file, in words.
+/// Who touched each place of a file, in words.
 [[nodiscard]] Result<FileFacts> fileFacts(const PlaceAddress& address,
                                           const std::shared_ptr<const Forecast>& forecast,
                                           const FileOutcome& file,

@@ -3,7 +3,6 @@
 #include "desktop/app/window.h"
 
 #include "desktop/app/notices.h"
-#include "desktop/app/start_page.h"
 #include "desktop/record/record_station.h"
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/survey/survey_station.h"
@@ -26,7 +25,6 @@
 
 namespace rope {
 namespace {
-constexpr int kMostRecent = 10;
 constexpr int kMessagePauseMs = 400;
 constexpr int kClockMs = 20'000;
 constexpr int kTryAgainMs = 3000;
@@ -54,12 +52,12 @@ Window::Window(QWidget* parent)
     , m_notice(new NoticeBar(this))
     , m_stations(new QStackedWidget(this))
     , m_startPage(new StartPage(this))
+    , m_recent(new RecentPlaces(*m_startPage, this))
     , m_survey(new SurveyStation(this))
     , m_resolve(new ResolveStation(this))
     , m_record(new RecordStation(this))
     , m_hints(new KeyHints(this))
     , m_fetch(makeButton(tr("Fetch"), "fetchButton", ButtonRole::plain, this))
-    , m_recentLooks(1, this)
 {
     setObjectName(QStringLiteral("mainWindow"));
     setWindowTitle(tr("Rope Splice"));
@@ -96,12 +94,12 @@ Window::Window(QWidget* parent)
     const QSettings settings;
     restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
     m_resolve->setShares(settings.value(QStringLiteral("window/resolveShares")).toMap());
-    m_startPage->setRecent(recentFolders());
-    lookIntoRecent();
-    rememberFolder({});
+    m_recent->show();
+    fillRecentMenu();
     enableActions();
     m_stations->setCurrentWidget(m_startPage);
     m_course->hide();
+    m_startPage->setFocus();
     showStatus();
 }
 
@@ -126,6 +124,8 @@ void Window::connectPlace()
             [this](const std::string& ref, const Error& error) {
                 m_survey->setForecastFailure(ref, describeInLine(error));
             });
+    connect(
+        m_place, &PlaceSession::forecastProgressed, m_survey, &SurveyStation::setForecastProgress);
     connect(m_place, &PlaceSession::fetchProgressed, this, [this](const QString& text) {
         m_progress = m_place->isFetching() ? text : QString();
         m_fetch->setText(m_place->isFetching() ? tr("Stop fetching") : tr("Fetch"));
@@ -136,13 +136,17 @@ void Window::connectPlace()
 void Window::connectSplice()
 {
     connect(m_splice, &SpliceSession::started, this, &Window::onSpliceStarted);
+    connect(m_splice, &SpliceSession::startProgressed, this, [this](const QString& text) {
+        m_progress = text.isEmpty() ? text : tr("Taking up the splice… %1").arg(text);
+        showStatus();
+    });
     connect(m_splice, &SpliceSession::ending, this, &Window::onSpliceEnding);
     connect(m_splice, &SpliceSession::ended, this, &Window::onSpliceEnded);
     connect(m_splice,
             &SpliceSession::fileFactsReady,
             this,
             [this](std::size_t file, const FileFacts& facts) {
-                m_resolve->setFacts(file, facts.regions, facts.whole, facts.versions);
+                m_resolve->setFacts(file, facts.chunks, facts.whole, facts.versions);
             });
     connect(m_splice, &SpliceSession::recordingProgressed, this, &Window::onRecordingStep);
     connect(m_splice, &SpliceSession::recorded, this, [this](const Recorded& recorded) {
@@ -166,6 +170,8 @@ void Window::connectStations()
             m_place->fetch();
         }
     });
+    connect(m_recent, &RecentPlaces::changed, this, &Window::fillRecentMenu);
+    connect(m_startPage, &StartPage::statusChanged, this, &Window::showStatus);
     connect(m_startPage, &StartPage::folderChosen, this, &Window::openRepository);
     connect(m_startPage, &StartPage::chooserRequested, this, &Window::chooseFolder);
     connect(m_survey, &SurveyStation::branchPicked, m_place, &PlaceSession::requestForecast);
@@ -182,6 +188,15 @@ void Window::connectStations()
         m_said.clear();
         showStatus();
     });
+    connect(m_resolve,
+            &ResolveStation::copyRequested,
+            this,
+            [this](const QString& path, const QByteArray& bytes) {
+                if (const QString problem = m_copies->open(path, bytes); !problem.isEmpty()) {
+                    m_notices->say(problem);
+                }
+            });
+    connect(m_copies, &ExternalCopies::changed, m_resolve, &ResolveStation::takeOverCopy);
     connect(m_resolve, &ResolveStation::doneRequested, this, [this] { goTo(Station::record); });
     connect(m_resolve, &ResolveStation::placeChanged, this, &Window::storePlace);
     connect(m_resolve, &ResolveStation::factsRequested, m_splice, &SpliceSession::requestFileFacts);
@@ -202,34 +217,8 @@ void Window::openRepository(const QString& folder)
         return;
     }
     m_notices->dismiss();
-    m_recentLooks.supersede();
+    m_recent->stopLooking();
     m_place->open(QDir(folder).absolutePath());
-}
-
-void Window::lookIntoRecent()
-{
-    for (const QString& folder : recentFolders()) {
-        m_recentLooks.run(
-            [folder](const std::stop_token& stop) -> Result<LeftInPlace> {
-                if (stop.stop_requested()) {
-                    return Error{ErrorCode::cancelled, {}, {}};
-                }
-                return leftIn({folder.toStdString(), {}});
-            },
-            [this, folder](const Result<LeftInPlace>& left) {
-                if (!left) {
-                    return;  // it may be gone; opening it says so
-                }
-                QStringList words;
-                if (left->open > 0) {
-                    words << tr("a splice is open");
-                }
-                if (left->putAway > 0) {
-                    words << tr("%1 put away").arg(countOf(left->putAway, "splice", "splices"));
-                }
-                m_startPage->setLeft(folder, words.join(QStringLiteral(" · ")));
-            });
-    }
 }
 
 void Window::chooseFolder()
@@ -244,7 +233,7 @@ void Window::chooseFolder()
 
 void Window::onOpened(const FoundPlace& found)
 {
-    rememberFolder(m_place->folder());
+    m_recent->remember(m_place->folder());
     m_course->show();
     m_survey->showFacts(found.facts, found.facts->proposedTheirs());
     m_record->setUncommitted(found.facts->uncommitted);
@@ -298,6 +287,7 @@ void Window::onSpliceStarted(const Started& started)
 void Window::onSpliceEnding()
 {
     m_resolve->flush();
+    m_copies->forget();
     m_survey->setSpliceUnderWay({});
     m_resolve->setSplice(nullptr);
     m_record->forgetSplice();
@@ -358,6 +348,7 @@ void Window::goTo(Station station)
     m_station = station;
     QWidget* const pages[] = {m_survey, m_resolve, m_record};
     m_stations->setCurrentWidget(pages[static_cast<std::size_t>(station)]);
+    enableActions();  // what is switched off cannot take the focus
     if (station == Station::record) {
         m_record->refresh();
         m_record->setFocus();
@@ -368,7 +359,6 @@ void Window::goTo(Station station)
         m_course->setReached(Station::survey);
     }
     m_course->setCurrent(station);
-    enableActions();
     storePlace();
     showFactsOfCourse();
     showStatus();
@@ -411,6 +401,11 @@ void Window::showFactsOfCourse()
     }
     m_fetch->setVisible(m_station == Station::survey);
     const Splice* splice = m_splice->splice();
+    setWindowTitle(splice == nullptr ? tr("%1 · Rope Splice").arg(facts->repositoryName)
+                                     : tr("%1: %2 into %3 · Rope Splice")
+                                           .arg(facts->repositoryName,
+                                                shown(splice->plan().theirsName),
+                                                shown(splice->plan().oursName)));
     if (splice != nullptr && m_station != Station::survey) {
         const auto& base = splice->forecast().base;
         m_course->setFacts(tr("%1: joining %2 into %3 by merge commit")
@@ -439,7 +434,12 @@ void Window::showStatus()
     QString status;
     std::vector<KeyHint> hints;
     if (!hasRepository) {
-        hints = {{tr("Ctrl+O"), tr("open a repository")}, {tr("F1"), tr("all keys")}};
+        hints = {{tr("Ctrl+O"), tr("open a folder")},
+                 {tr("Enter"), tr("open the card")},
+                 {tr("Ctrl+R"), tr("ask all remotes")},
+                 {tr("Delete"), tr("forget a gone one")},
+                 {tr("F1"), tr("all keys")}};
+        status = m_startPage->status();
     } else if (m_station == Station::survey) {
         hints = {{tr("Ctrl+R"), tr("fetch")},
                  {tr("Ctrl+Enter"), tr("start with this plan")},
@@ -469,27 +469,16 @@ void Window::showStatus()
     m_hints->setStatus(!m_progress.isEmpty() ? m_progress : !m_said.isEmpty() ? m_said : status);
 }
 
-QStringList Window::recentFolders() const
+void Window::fillRecentMenu()
 {
-    return QSettings().value(QStringLiteral("recent")).toStringList();
-}
-
-void Window::rememberFolder(const QString& folder)
-{
-    QStringList recent = recentFolders();
-    if (!folder.isEmpty()) {
-        recent.removeAll(folder);
-        recent.prepend(folder);
-        recent = recent.mid(0, kMostRecent);
-        QSettings().setValue(QStringLiteral("recent"), recent);
-    }
     m_recentMenu->clear();
-    for (const QString& path : recent) {
+    const QStringList folders = RecentPlaces::folders();
+    for (const QString& path : folders) {
         QAction* action =
             m_recentMenu->addAction(QString(path).replace(QLatin1Char('&'), QLatin1String("&&")));
         connect(action, &QAction::triggered, this, [this, path] { openRepository(path); });
     }
-    m_recentMenu->setEnabled(!recent.isEmpty());
+    m_recentMenu->setEnabled(!folders.isEmpty());
 }
 
 void Window::storePlace()

@@ -2,6 +2,8 @@
 #pragma once
 
 #include "desktop/app/course_bar.h"
+#include "desktop/app/external_copies.h"
+#include "desktop/app/recent_places.h"
 #include "desktop/app/splice_session.h"
 
 #include <QMainWindow>
@@ -46,7 +48,6 @@ private:
     void goTo(Station station);
     void primaryAction();
     void chooseFolder();
-    void lookIntoRecent();
     void onOpened(const FoundPlace& found);
     void onFactsChanged(const FactsChange& change);
     void onSpliceStarted(const Started& started);
@@ -58,17 +59,19 @@ private:
     void enableActions();
     void showFactsOfCourse();
     void showStatus();
-    void rememberFolder(const QString& folder);
+    void fillRecentMenu();
+    void showOwnKeys();
     void storePlace();
-    [[nodiscard]] QStringList recentFolders() const;
 
     PlaceSession* m_place;
     SpliceSession* m_splice;
     CourseBar* m_course;
     NoticeBar* m_notice;
     Notices* m_notices = nullptr;
+    ExternalCopies* m_copies = new ExternalCopies(this);
     QStackedWidget* m_stations;
     StartPage* m_startPage;
+    RecentPlaces* m_recent;
     SurveyStation* m_survey;
     ResolveStation* m_resolve;
     RecordStation* m_record;
@@ -78,9 +81,8 @@ private:
     QList<QAction*> m_allActions;
     QList<QAction*> m_spliceActions;  ///< Enabled while a splice is under way.
     Station m_station = Station::survey;
-    QTimer m_messageTimer;           ///< A half-written message is stored when typing pauses.
-    BackgroundRunner m_recentLooks;  ///< What was left in the recent repositories.
-    QTimer m_clock;                  ///< "last asked 5 minutes ago" grows old by itself.
+    QTimer m_messageTimer;  ///< A half-written message is stored when typing pauses.
+    QTimer m_clock;         ///< "last asked 5 minutes ago" grows old by itself.
     QString m_progress;
     QString m_said;  ///< A word of what was just done, for a few seconds.
     QTimer m_saidTimer;

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/app/about_dialog.h"
 #include "desktop/app/keys_dialog.h"
 #include "desktop/app/window.h"
 #include "desktop/resolve/resolve_station.h"
@@ -28,7 +29,13 @@ void Window::addMenus()
     addAction(
         repository, tr("Open…"), "openAction", QKeySequence::Open, [this] { chooseFolder(); });
     m_recentMenu = repository->addMenu(tr("Recent"));
-    addAction(repository, tr("Fetch"), "fetchAction", tr("Ctrl+R"), [this] { m_place->fetch(); });
+    addAction(repository, tr("Fetch"), "fetchAction", tr("Ctrl+R"), [this] {
+        if (m_place->folder().isEmpty()) {
+            m_recent->askAll();
+        } else {
+            m_place->fetch();
+        }
+    });
     addAction(repository, tr("Quit"), "quitAction", QKeySequence::Quit, [this] { close(); });
 
     QMenu* splice = menuBar()->addMenu(tr("&Splice"));
@@ -54,12 +61,46 @@ void Window::addMenus()
     QMenu* region = menuBar()->addMenu(tr("Re&gion"));
     for (QAction* action : m_resolve->actionsByGroup()) {
         region->addAction(action);
-        m_allActions << action;
     }
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
-    addAction(help, tr("Keys"), "keysAction", QKeySequence(Qt::Key_F1), [this] {
-        showKeys(m_allActions, this);
-    });
+    addAction(help, tr("Keys"), "keysAction", QKeySequence(Qt::Key_F1), [this] { showOwnKeys(); });
+    addAction(help, tr("About Rope Splice"), "aboutAction", {}, [this] { showAbout(this); });
+}
+
+/// This station's keys first, in reading order; then those that work everywhere.
+void Window::showOwnKeys()
+{
+    KeySection here;
+    if (m_place->folder().isEmpty()) {
+        here.title = tr("Start");
+        here.keys = {{tr("Arrows"), tr("from card to card")},
+                     {tr("Enter"), tr("open the card")},
+                     {tr("Letters"), tr("filter")},
+                     {tr("Delete"), tr("forget a gone one")}};
+    } else if (m_station == Station::survey) {
+        here.title = tr("Survey");
+        here.keys = {{tr("Ctrl+Enter"), tr("start with this plan")},
+                     {tr("Up, Down"), tr("another branch, in the list")},
+                     {tr("Left, Right"), tr("from knot to knot, in the chart")}};
+    } else if (m_station == Station::resolve) {
+        here.title = tr("Resolve");
+        here.keys = {{tr("Ctrl+Enter"), tr("use what is looked at")},
+                     {tr("Up, Down"), tr("look at another candidate")},
+                     {tr("Enter"), tr("use it")},
+                     {tr("Escape"), tr("out of the result, to the worklist")},
+                     {tr("Shift+Up, Down"), tr("choose several, in the worklist")},
+                     {tr("Space"), tr("take or leave a line, in Lines")},
+                     {tr("Alt+Up, Down"), tr("move a line, in Lines")},
+                     {tr("Left, Right"), tr("choice of a part, in Lines")}};
+        here.add(m_resolve->actionsByGroup());
+    } else {
+        here.title = tr("Record");
+        here.keys = {{tr("Ctrl+Enter"), tr("record")}};
+    }
+    KeySection everywhere;
+    everywhere.title = tr("Everywhere");
+    everywhere.add(m_allActions);
+    showKeys({here, everywhere}, this);
 }
 }  // namespace rope

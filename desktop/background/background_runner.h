@@ -36,6 +36,9 @@ public:
         ++m_generation;
     }
 
+    /// Returns once all work has ended; the answers come later, as always.
+    void waitForAll() { m_pool.waitForDone(); }
+
     /// Runs `work(stop)` and gives what it returned to `done`. `work` gets values, never the owner.
     template <typename Work, typename Done>
     void run(Work work, Done done)

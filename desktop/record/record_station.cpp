@@ -116,6 +116,7 @@ QWidget* RecordStation::makeMessageSide()
 QWidget* RecordStation::makeContentsSide()
 {
     m_decisions->setObjectName(QStringLiteral("decisionList"));
+    m_decisions->setAccessibleName(tr("What was decided"));
     layOnPanel(*m_decisions);
     m_decisions->setWordWrap(true);
     m_decisions->setSelectionMode(QAbstractItemView::NoSelection);

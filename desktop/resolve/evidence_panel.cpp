@@ -4,16 +4,15 @@
 
 #include "desktop/resolve/candidate_list.h"
 #include "desktop/resolve/lines_view.h"
-#include "desktop/widgets/evidence_card.h"
 #include "desktop/widgets/flow_layout.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
+#include "desktop/widgets/side_text.h"
 #include "desktop/widgets/theme.h"
 
 #include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QSignalBlocker>
 #include <QStackedWidget>
 #include <QVBoxLayout>
@@ -23,22 +22,6 @@
 namespace rope {
 namespace {
 constexpr int kPreviewLines = 5;
-constexpr int kLeastBaseLinesFolded = 4;  // a shorter base is shown whole
-
-void showSide(SideText& text,
-              std::string_view side,
-              const SideReading& reading,
-              bool isUnchanged,
-              Strand against)
-{
-    if (isUnchanged && side.empty()) {
-        text.showRemark(EvidencePanel::tr("nothing here"));
-    } else if (isUnchanged) {
-        text.showRemark(EvidencePanel::tr("left as in the base"));
-    } else {
-        text.showSide(side, reading, against);
-    }
-}
 }  // namespace
 
 EvidencePanel::EvidencePanel(QWidget* parent)
@@ -56,6 +39,7 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     , m_previewFrame(new QFrame(this))
     , m_pages(new QStackedWidget(this))
     , m_lines(new LinesView(this))
+    , m_cards(new SideCards(this))
     , m_list(new CandidateList(this))
     , m_preview(new SideText(Strand::base, m_previewFrame))
     , m_take(makeButton({}, "takeCandidateButton", ButtonRole::primary, this))
@@ -64,7 +48,7 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     , m_leaveOpen(makeButton(tr("Leave open"), "leaveOpenButton", ButtonRole::plain, this))
 {
     m_splitter->setObjectName(QStringLiteral("evidenceSplitter"));
-    m_pages->addWidget(makeCards());
+    m_pages->addWidget(m_cards);
     m_pages->addWidget(m_lines);
     m_splitter->addWidget(m_pages);
     m_splitter->addWidget(makeChoices());
@@ -87,10 +71,6 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     });
     connect(m_writeOwn, &QPushButton::clicked, this, &EvidencePanel::writeOwnRequested);
     connect(m_leaveOpen, &QPushButton::clicked, this, &EvidencePanel::leaveOpenRequested);
-    connect(m_base, &EvidenceCard::foldRequested, this, [this] {
-        m_isBaseUnfolded = !m_isBaseUnfolded;
-        showBase();
-    });
     m_sidesTab->setChecked(true);
     connect(m_linesTab, &QPushButton::toggled, this, &EvidencePanel::showLines);
     connect(m_lines, &LinesView::picked, this, &EvidencePanel::onPicked);
@@ -136,7 +116,7 @@ QWidget* EvidencePanel::makeHead()
         pairRow->addWidget(button);
         connect(button, &QPushButton::toggled, this, [this](bool isOn) {
             if (isOn) {
-                showSides();
+                m_cards->setAgainst(against());
             }
         });
     }
@@ -147,33 +127,6 @@ QWidget* EvidencePanel::makeHead()
     m_againstBase->setToolTip(tr("Mark what each side did to the base (Ctrl+T)"));
     m_againstEachOther->setToolTip(tr("Mark where theirs and ours differ (Ctrl+T)"));
     return head;
-}
-
-QWidget* EvidencePanel::makeCards()
-{
-    auto* cards = new QWidget(this);
-    m_theirs = new EvidenceCard(Strand::theirs, tr("Theirs"), cards);
-    m_base = new EvidenceCard(Strand::base, tr("Base"), cards);
-    m_ours = new EvidenceCard(Strand::ours, tr("Ours"), cards);
-    m_theirs->setObjectName(QStringLiteral("theirsCard"));
-    m_base->setObjectName(QStringLiteral("baseCard"));
-    m_ours->setObjectName(QStringLiteral("oursCard"));
-    auto* column = new QVBoxLayout(cards);
-    column->setContentsMargins(12, 8, 12, 8);
-    column->setSpacing(8);
-    for (EvidenceCard* card : {m_theirs, m_base, m_ours}) {
-        column->addWidget(card);
-    }
-    column->addStretch();
-    auto* scroll = new QScrollArea(this);
-    scroll->setWidget(cards);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    scroll->setFocusProxy(&m_theirs->text());
-    m_cards = scroll;
-    return scroll;
 }
 
 QWidget* EvidencePanel::makeChoices()
@@ -215,30 +168,17 @@ QWidget* EvidencePanel::makeChoices()
     return choices;
 }
 
-void EvidencePanel::showRegion(const RegionView& region,
-                               const SideNames& names,
-                               const QString& baseName)
+void EvidencePanel::showRegion(const RegionView& region)
 {
-    m_texts = region.texts;
+    m_texts = region.place.texts;
     m_hasRegion = true;
     m_number->setText(tr("region %1 of %2").arg(region.number).arg(region.count));
-    m_theirs->setBranch(names.theirs);
-    m_ours->setBranch(names.ours);
-    m_base->setBranch(baseName);
-    const auto baseLines = static_cast<LineNumber>(splitLines(m_texts.base).size());
-    const QString place =
-        baseLines == 0 ? tr("before line %1").arg(region.firstBaseLine + 1)
-        : baseLines == 1
-            ? tr("line %1").arg(region.firstBaseLine + 1)
-            : tr("lines %1–%2").arg(region.firstBaseLine + 1).arg(region.firstBaseLine + baseLines);
-    m_base->setAuthorship(place, {}, {});
-    setFacts({});
-    m_isBaseUnfolded = false;
     const bool eachOther = areBetterReadAgainstEachOther(m_texts);
     const QSignalBlocker quietBase(m_againstBase);
     const QSignalBlocker quietOther(m_againstEachOther);
     (eachOther ? m_againstEachOther : m_againstBase)->setChecked(true);
-    showSides();
+    m_cards->setAgainst(against(), SideCards::When::next);
+    m_cards->showPlace(region.place);
     m_state = *region.state;
     m_isEditedByHand = region.isEditedByHand;
     setCandidates(region.candidates != nullptr ? *region.candidates : std::vector<Candidate>{});
@@ -248,46 +188,16 @@ void EvidencePanel::clear()
 {
     m_hasRegion = false;
     m_texts = {};
+    m_cards->clear();
     m_candidates.clear();
     m_foundCount = 0;
     m_lines->clear();
 }
 
-void EvidencePanel::showSides()
+SideCards::Against EvidencePanel::against() const
 {
-    const bool eachOther = m_againstEachOther->isChecked();
-    m_reading = eachOther ? readAgainstEachOther(m_texts) : readAgainstBase(m_texts);
-    const auto isUnchanged = [&](std::string_view side) {
-        return !eachOther && side == m_texts.base;
-    };
-    showSide(m_theirs->text(),
-             m_texts.theirs,
-             m_reading.theirs,
-             isUnchanged(m_texts.theirs),
-             eachOther ? Strand::ours : Strand::base);
-    showSide(m_ours->text(),
-             m_texts.ours,
-             m_reading.ours,
-             isUnchanged(m_texts.ours),
-             eachOther ? Strand::theirs : Strand::base);
-    showBase();
-}
-
-void EvidencePanel::showBase()
-{
-    const bool eachOther = m_againstEachOther->isChecked();
-    const auto lines = static_cast<int>(m_reading.base.size());
-    const auto differing = static_cast<int>(
-        std::count_if(m_reading.base.begin(), m_reading.base.end(), [](const BaseLine& l) {
-            return !l.isKept();
-        }));
-    const bool isFoldable = lines >= kLeastBaseLinesFolded && differing < lines;
-    const bool isFolded = isFoldable && !m_isBaseUnfolded;
-    m_base->setFoldButton(!isFoldable ? QString()
-                          : isFolded  ? tr("show all %1").arg(lines)
-                                      : tr("only what differs"));
-    m_base->text().setVisible(!eachOther || lines > 0);
-    m_base->text().showBase(m_texts.base, m_reading.base, isFolded);
+    return m_againstEachOther->isChecked() ? SideCards::Against::eachOther
+                                           : SideCards::Against::base;
 }
 
 void EvidencePanel::showLines(bool areShown)
@@ -359,11 +269,8 @@ void EvidencePanel::toggleReading()
 
 void EvidencePanel::setBlanksShown(bool areShown)
 {
-    for (EvidenceCard* card : {m_theirs, m_base, m_ours}) {
-        card->text().setBlanksShown(areShown);
-    }
+    m_cards->setBlanksShown(areShown);
     m_preview->setBlanksShown(areShown);
-    showSides();
 }
 
 bool EvidencePanel::isPreviewHere() const
@@ -414,8 +321,7 @@ void EvidencePanel::nameMainButton(int row)
 
 void EvidencePanel::setFacts(const PlaceFacts& facts)
 {
-    m_theirs->setAuthorship(facts.theirs.who, facts.theirs.exactTime, facts.theirs.commit);
-    m_ours->setAuthorship(facts.ours.who, facts.ours.exactTime, facts.ours.commit);
+    m_cards->setFacts(facts);
 }
 
 void EvidencePanel::setState(const SlotState& state, bool isEditedByHand)

@@ -2,10 +2,8 @@
 #pragma once
 
 #include "core/merge/candidates.h"
-#include "core/merge/region_reading.h"
 #include "core/splice/decision.h"
-#include "desktop/resolve/side_facts.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/resolve/side_cards.h"
 
 #include <QWidget>
 
@@ -14,13 +12,11 @@
 class QFrame;
 class QLabel;
 class QPushButton;
-class QScrollArea;
 class QStackedWidget;
 
 namespace rope {
 class CandidateList;
 class LinesView;
-class EvidenceCard;
 class PaneSplitter;
 class SideText;
 
@@ -34,17 +30,16 @@ public:
 
     struct RegionView
     {
-        RegionTexts texts;
+        SideCards::Place place;
         const std::vector<Candidate>* candidates =
             nullptr;             ///< Null: they are still being looked for.
         std::size_t number = 1;  ///< From 1, in its file.
         std::size_t count = 1;
-        LineNumber firstBaseLine = 0;
         const SlotState* state = nullptr;
         bool isEditedByHand = false;
     };
     /// Shows a region; the texts must stay valid until the next call.
-    void showRegion(const RegionView& region, const SideNames& names, const QString& baseName);
+    void showRegion(const RegionView& region);
     /// Lets go of the region that was shown.
     void clear();
     /// The candidates of the region that is shown, once they are found.
@@ -76,7 +71,7 @@ public:
     [[nodiscard]] bool isPreviewHere() const;
     void setPreviewHere(bool isHere);
     /// Where the sides' texts are, to be gone to by key.
-    [[nodiscard]] QWidget* cards() const { return m_cards; }
+    [[nodiscard]] SideCards* cards() const { return m_cards; }
     [[nodiscard]] PaneSplitter* splitter() const { return m_splitter; }
 
 signals:
@@ -94,8 +89,7 @@ private:
     void lookAt(int row);
     void nameMainButton(int row);
     void fillList();
-    void showSides();
-    void showBase();
+    [[nodiscard]] SideCards::Against against() const;
     void onPicked();
     [[nodiscard]] std::string textLookedAt() const;
 
@@ -110,10 +104,7 @@ private:
     QFrame* m_previewFrame;
     QStackedWidget* m_pages;
     LinesView* m_lines;
-    QWidget* m_cards = nullptr;
-    EvidenceCard* m_theirs = nullptr;
-    EvidenceCard* m_base = nullptr;
-    EvidenceCard* m_ours = nullptr;
+    SideCards* m_cards;
     CandidateList* m_list;
     SideText* m_preview;
     QPushButton* m_take;
@@ -124,8 +115,6 @@ private:
     bool m_isEditable = true;
     bool m_leadsOn = false;
     RegionTexts m_texts;
-    RegionReading m_reading;
-    bool m_isBaseUnfolded = false;
     std::vector<Candidate> m_candidates;
     std::size_t m_foundCount = 0;  ///< Of m_candidates; behind them the own choice of lines.
     bool m_hasRegion = false;

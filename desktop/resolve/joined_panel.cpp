@@ -4,6 +4,7 @@
 
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/side_text.h"
+#include "desktop/wording/merge_words.h"
 
 #include <QHBoxLayout>
 #include <QVBoxLayout>
@@ -50,6 +51,7 @@ JoinedPanel::JoinedPanel(QWidget* parent)
     , m_edit(new QWidget(this))
     , m_written(new SideText(Strand::base, m_edit))
     , m_asJoined(makeButton(tr("As joined"), "asJoinedButton", ButtonRole::plain, m_edit))
+    , m_cards(new SideCards(this, QStringLiteral("joined")))
 {
     m_title->setObjectName(QStringLiteral("joinedTitle"));
     m_note->setObjectName(QStringLiteral("joinedNote"));
@@ -72,33 +74,52 @@ JoinedPanel::JoinedPanel(QWidget* parent)
     body->setSpacing(10);
     body->addWidget(m_note);
     body->addWidget(m_edit);
-    body->addStretch();
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addLayout(head);
     column->addWidget(makeRule(Qt::Horizontal, this));
-    column->addLayout(body, 1);
+    column->addLayout(body);
+    column->addWidget(m_cards, 1);
     connect(m_asJoined, &QPushButton::clicked, this, &JoinedPanel::asJoinedRequested);
 }
 
-void JoinedPanel::showStretch(const SplicedText& text, std::size_t slot)
+void JoinedPanel::showStretch(const SplicedText& text,
+                              std::size_t slot,
+                              std::optional<LineNumber> line,
+                              SideCards::Place place)
 {
     const auto& written = text.state(slot).text;
     m_edit->setVisible(written.has_value());
-    if (!written) {
-        m_title->setText(tr("Joined"));
-        m_note->setText(
-            tr("This joined by itself; nothing here needs you. You can write into it all "
-               "the same."));
-        return;
+    m_title->setText(written ? tr("Written by hand") : tr("Joined by itself"));
+    m_chunk = text.chunkAt(slot, line.value_or(text.firstChangedLine(slot)));
+    if (m_chunk && text.join().chunks()[*m_chunk].kind == ChunkKind::unchanged) {
+        m_chunk.reset();
     }
-    m_title->setText(tr("Written by hand"));
-    m_note->setText(tr("Against what joining gave here:"));
-    const Difference difference = differenceOf(text.joinedText(slot), *written);
-    m_written->showSide(difference.after,
-                        readAgainstBase({difference.before, difference.after, {}}).ours,
-                        Strand::base);
+    if (written) {
+        m_note->setText(tr("Against what joining gave here:"));
+        const Difference difference = differenceOf(text.joinedText(slot), *written);
+        m_written->showSide(difference.after,
+                            readAgainstBase({difference.before, difference.after, {}}).ours,
+                            Strand::base);
+    } else if (!m_chunk) {
+        m_note->setText(
+            tr("Both sides left this as it was in the base. Nothing here needs you; you "
+               "can write into it all the same."));
+    } else {
+        m_note->setText(chunkInWords(text.join().chunks()[*m_chunk].kind, place.names));
+    }
+    m_cards->setVisible(m_chunk.has_value());
+    if (m_chunk) {
+        showChunk(text, std::move(place));
+    }
+}
+
+void JoinedPanel::showChunk(const SplicedText& text, SideCards::Place place)
+{
+    place.texts = text.join().chunkTexts(*m_chunk);
+    place.firstBaseLine = text.join().chunks()[*m_chunk].base.begin;
+    m_cards->showPlace(place);
 }
 
 void JoinedPanel::setEditable(bool isEditable)

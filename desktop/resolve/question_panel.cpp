@@ -23,12 +23,7 @@ QuestionPanel::QuestionPanel(QWidget* parent)
     m_answers->setAccessibleName(tr("Answers"));
     m_question->setObjectName(QStringLiteral("questionText"));
     m_facts->setObjectName(QStringLiteral("questionFacts"));
-    auto* head = new QHBoxLayout;
-    head->setContentsMargins(12, 8, 12, 8);
-    head->addWidget(makeLabel(tr("Question"), TextRole::heading, this));
-    auto* body = new QVBoxLayout;
-    body->setContentsMargins(12, 12, 12, 12);
-    body->setSpacing(10);
+    auto* body = layPanel(this, makeLabel(tr("Question"), TextRole::heading, this));
     body->addWidget(m_path);
     body->addWidget(m_question);
     body->addWidget(m_facts);
@@ -41,12 +36,6 @@ QuestionPanel::QuestionPanel(QWidget* parent)
     buttons->addWidget(m_reopen);
     body->addLayout(buttons);
     body->addStretch();
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(0);
-    column->addLayout(head);
-    column->addWidget(makeRule(Qt::Horizontal, this));
-    column->addLayout(body, 1);
 
     setFocusProxy(m_answers);
     const auto give = [this](int row) {

@@ -5,6 +5,7 @@
 #include "desktop/resolve/evidence_panel.h"
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/resolve/result_view.h"
+#include "desktop/widgets/code_view.h"
 
 #include <QAction>
 #include <QStackedWidget>
@@ -18,6 +19,10 @@ const QStringList kLookingActions{QStringLiteral("nextOpenAction"),
                                   QStringLiteral("findAction"),
                                   QStringLiteral("findNextAction"),
                                   QStringLiteral("findPreviousAction"),
+                                  QStringLiteral("goToLineAction"),
+                                  QStringLiteral("bracketAction"),
+                                  QStringLiteral("copyPathAction"),
+                                  QStringLiteral("openCopyAction"),
                                   QStringLiteral("nextPaneAction"),
                                   QStringLiteral("previousPaneAction")};
 }
@@ -67,6 +72,19 @@ void ResolveStation::addActions()
     add(tr("Find previous"), "findPreviousAction", tr("Shift+F3"), [this] {
         m_result->findNext(-1);
     });
+    add(tr("Go to line"), "goToLineAction", tr("Ctrl+G"), [this] { askForLine(); });
+    add(tr("Go to the matching bracket"), "bracketAction", tr("Ctrl+M"), [this] {
+        m_result->code().goToMatchingBracket();
+    });
+    add(tr("Comment, or take the comment away"), "commentAction", tr("Ctrl+/"), [this] {
+        m_result->code().toggleComment();
+        flush();
+    });
+    add(tr("Copy the path"), "copyPathAction", tr("Ctrl+Shift+C"), [this] { copyPath(); });
+    add(tr("Open a copy in my editor"), "openCopyAction", tr("Ctrl+Shift+E"), [this] {
+        openCopy();
+    });
+    addSeparator();
     add(tr("Next pane"), "nextPaneAction", tr("F6"), [this] { goToPane(1); });
     add(tr("Previous pane"), "previousPaneAction", tr("Shift+F6"), [this] { goToPane(-1); });
     addSeparator();

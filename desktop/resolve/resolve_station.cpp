@@ -8,14 +8,17 @@
 #include "desktop/resolve/lines_view.h"
 #include "desktop/resolve/question_panel.h"
 #include "desktop/resolve/result_view.h"
+#include "desktop/resolve/together_panel.h"
 #include "desktop/resolve/versions_view.h"
 #include "desktop/resolve/worklist.h"
+#include "desktop/widgets/code_view.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
 
 #include <QApplication>
+#include <QMenu>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
@@ -47,8 +50,30 @@ ResolveStation::ResolveStation(QWidget* parent)
     , m_evidence(new EvidencePanel(this))
     , m_question(new QuestionPanel(this))
     , m_joined(new JoinedPanel(this))
+    , m_together(new TogetherPanel(this))
     , m_finder(new CandidateFinder(this))
     , m_splitter(new PaneSplitter(Qt::Horizontal, {17, 39, 44}, tr("Line between panes"), this))
+{
+    layCentre();
+    laySide();
+    // Pages that are not shown must not keep a pane wider than its share.
+    m_worklist->setMinimumWidth(150);
+    m_centre->setMinimumWidth(300);
+    m_side->setMinimumWidth(320);
+    m_splitter->addWidget(m_worklist);
+    m_splitter->addWidget(m_centre);
+    m_splitter->addWidget(m_side);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(m_splitter);
+    connectWorklist();
+    connectResult();
+    connectChoices();
+    connectFind();
+    addActions();
+}
+
+void ResolveStation::layCentre()
 {
     auto* notePage = new QWidget(this);
     m_leadOn = makeButton(tr("Go to Record"), "goToRecordButton", ButtonRole::primary, notePage);
@@ -65,30 +90,49 @@ ResolveStation::ResolveStation(QWidget* parent)
     m_centre->addWidget(notePage);
     m_versions = new VersionsView(this);
     m_centre->addWidget(m_versions);
+    m_centre->setAutoFillBackground(true);
+    m_centre->setBackgroundRole(QPalette::Base);
+}
+
+void ResolveStation::laySide()
+{
     m_side->addWidget(m_evidence);
     m_side->addWidget(m_question);
     m_side->addWidget(new QWidget(this));
     m_side->addWidget(m_joined);
+    m_side->addWidget(m_together);
     m_side->setAutoFillBackground(true);
     m_side->setBackgroundRole(QPalette::Base);
-    m_centre->setAutoFillBackground(true);
-    m_centre->setBackgroundRole(QPalette::Base);
-    // Pages that are not shown must not keep a pane wider than its share.
-    m_worklist->setMinimumWidth(150);
-    m_centre->setMinimumWidth(300);
-    m_side->setMinimumWidth(320);
-    m_splitter->addWidget(m_worklist);
-    m_splitter->addWidget(m_centre);
-    m_splitter->addWidget(m_side);
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->addWidget(m_splitter);
+}
 
+void ResolveStation::connectWorklist()
+{
     connect(m_worklist, &Worklist::placeChosen, this, &ResolveStation::goTo);
+    connect(m_worklist, &Worklist::togetherChosen, this, &ResolveStation::chooseTogether);
+    connect(m_together, &TogetherPanel::chosen, this, &ResolveStation::decideTogether);
+    m_worklist->setWhoOf([this](SlotPlace place) { return whoBrought(place); });
+    connect(m_worklist, &Worklist::groupingChanged, this, &ResolveStation::requestPeople);
+}
+
+void ResolveStation::connectResult()
+{
     connect(m_result, &ResultView::regionEntered, this, [this](std::size_t slot) {
         goTo({m_at.file, slot});
     });
+    connect(&m_result->code(), &CodeView::menuRequested, this, [this](QPoint position) {
+        if (m_splice != nullptr) {
+            makeResultMenu()->popup(position);
+        }
+    });
     connect(m_result, &ResultView::leaveRequested, m_worklist, [this] { m_worklist->setFocus(); });
+    connect(
+        m_result, &ResultView::joinedLineEntered, this, [this](std::size_t slot, LineNumber line) {
+            flush();
+            m_at = {m_at.file, slot};
+            m_lineAt = line;
+            showPlace();
+            emit placeChanged();
+        });
     connect(m_result, &ResultView::typed, this, [this] {
         if (!hasPlace()) {
             return;
@@ -101,6 +145,10 @@ ResolveStation::ResolveStation(QWidget* parent)
         }
         emit changed();
     });
+}
+
+void ResolveStation::connectChoices()
+{
     connect(m_evidence, &EvidencePanel::leadOnRequested, this, &ResolveStation::doneRequested);
     connect(m_question, &QuestionPanel::leadOnRequested, this, &ResolveStation::doneRequested);
     connect(m_leadOn, &QPushButton::clicked, this, &ResolveStation::doneRequested);
@@ -128,7 +176,6 @@ ResolveStation::ResolveStation(QWidget* parent)
     });
     connect(m_joined, &JoinedPanel::asJoinedRequested, this, &ResolveStation::reopenOrSkip);
     connect(m_question, &QuestionPanel::reopenRequested, this, &ResolveStation::reopenOrSkip);
-    addActions();
 }
 
 void ResolveStation::setSplice(Splice* splice, const std::string& place)
@@ -137,6 +184,7 @@ void ResolveStation::setSplice(Splice* splice, const std::string& place)
     m_evidence->clear();
     m_finder->clear();
     m_facts.clear();
+    m_chosen.clear();
     m_splice = splice;
     m_worklist->show(splice);
     m_at = {};
@@ -189,6 +237,7 @@ void ResolveStation::setEditable(bool isEditable)
     m_evidence->setEditable(isEditable);
     m_question->setEnabled(isEditable);
     m_joined->setEditable(isEditable);
+    m_together->setEditable(isEditable);
 }
 
 std::string ResolveStation::place() const
@@ -225,9 +274,23 @@ std::vector<SlotPlace> ResolveStation::decidablePlaces() const
     return places;
 }
 
+/// What the cards need to know of a file.
+SideCards::Place ResolveStation::sidesOf(const SpliceFile& file) const
+{
+    const auto& base = m_splice->forecast().base;
+    SideCards::Place place;
+    place.names = namesOf(*m_splice);
+    place.baseName = base ? shown(base->id.brief()) : QString();
+    place.hasBase = file.outcome->base.has_value();
+    place.oursRemark = fileRemarkInWords(*file.outcome, true);
+    place.theirsRemark = fileRemarkInWords(*file.outcome, false);
+    return place;
+}
+
 void ResolveStation::goTo(SlotPlace place)
 {
     flush();
+    m_lineAt.reset();
     m_at = place;
     showPlace();
     emit placeChanged();
@@ -235,6 +298,18 @@ void ResolveStation::goTo(SlotPlace place)
 
 void ResolveStation::showPlace()
 {
+    // The page that has the keyboard may be left: then the one that follows has it.
+    const bool hadFocus = m_side->isAncestorOf(QApplication::focusWidget());
+    const QWidget* const before = m_side->currentWidget();
+    showPlaceOnly();
+    if (hadFocus && m_side->currentWidget() != before) {
+        focusChoices();
+    }
+}
+
+void ResolveStation::showPlaceOnly()
+{
+    m_chosen.clear();
     const bool leadsOn = m_splice != nullptr && m_splice->openCount() == 0;
     m_evidence->setLeadsOn(leadsOn);
     m_question->setLeadsOn(leadsOn);
@@ -258,7 +333,7 @@ void ResolveStation::showPlace()
                                   .arg(file.text->join().ours().bytes().size() / 1'000'000));
         m_centre->setCurrentIndex(1);
     } else {
-        m_versions->showVersions(nullptr, {}, {});
+        m_versions->showVersions(nullptr, *file.outcome, namesOf(*m_splice));
         m_centre->setCurrentWidget(m_versions);
     }
     m_worklist->select(m_at);
@@ -269,25 +344,24 @@ void ResolveStation::showPlace()
         const TextJoin& join = file.text->join();
         const std::size_t region = file.text->regionOf(m_at.slot);
         EvidencePanel::RegionView view;
-        view.texts = join.regionTexts(region);
+        view.place = sidesOf(file);
+        view.place.texts = join.regionTexts(region);
+        view.place.firstBaseLine = join.region(region).base.begin;
         view.candidates = m_finder->candidatesOf(file, m_at);
         view.number = region + 1;
         view.count = join.regionCount();
-        view.firstBaseLine = join.region(region).base.begin;
         view.state = &m_splice->state(m_at);
         view.isEditedByHand = file.text->isEditedByHand(m_at.slot);
-        const auto& base = m_splice->forecast().base;
-        m_evidence->showRegion(
-            view, namesOf(*m_splice), base ? shown(base->id.brief()) : QString());
+        m_evidence->showRegion(view);
         m_side->setCurrentWidget(m_evidence);
         if (m_result->shows(m_at.file)) {
             m_result->selectRegion(m_at.slot);
             previewCandidate(m_evidence->lookedAt());
         }
     } else {
-        m_joined->showStretch(*file.text, m_at.slot);
+        m_joined->showStretch(*file.text, m_at.slot, m_lineAt, sidesOf(file));
         m_side->setCurrentWidget(m_joined);
-        if (m_result->shows(m_at.file)) {
+        if (m_result->shows(m_at.file) && !m_lineAt) {
             m_result->revealStretch(m_at.slot);
         }
     }
@@ -305,22 +379,25 @@ void ResolveStation::showFacts()
     if (isQuestion()) {
         const SideNames names = namesOf(*m_splice);
         m_question->setFacts(found->second.whole, names);
-        m_versions->showVersions(&found->second.versions, names.ours, names.theirs);
+        m_versions->showVersions(&found->second.versions, *file.outcome, names);
     } else if (file.text->isRegion(m_at.slot)) {
-        const std::size_t region = file.text->regionOf(m_at.slot);
-        if (region < found->second.regions.size()) {
-            m_evidence->setFacts(found->second.regions[region]);
+        const std::size_t chunk = file.text->join().chunkOfRegion(file.text->regionOf(m_at.slot));
+        if (chunk < found->second.chunks.size()) {
+            m_evidence->setFacts(found->second.chunks[chunk]);
         }
+    } else if (m_joined->chunk() && *m_joined->chunk() < found->second.chunks.size()) {
+        m_joined->cards().setFacts(found->second.chunks[*m_joined->chunk()]);
     }
 }
 
 void ResolveStation::setFacts(std::size_t file,
-                              std::vector<PlaceFacts> regions,
+                              std::vector<PlaceFacts> chunks,
                               PlaceFacts whole,
                               FileVersions versions)
 {
-    m_facts[file] = {std::move(regions), std::move(whole), std::move(versions)};
-    if (hasPlace() && m_at.file == file) {
+    m_facts[file] = {std::move(chunks), std::move(whole), std::move(versions)};
+    m_worklist->refreshPeople();
+    if (hasPlace() && m_at.file == file && m_chosen.empty()) {
         showFacts();
     }
 }
@@ -345,8 +422,69 @@ void ResolveStation::goToNextOpen(int direction)
     }
 }
 
+void ResolveStation::chooseTogether(const std::vector<SlotPlace>& places)
+{
+    if (m_splice == nullptr) {
+        return;
+    }
+    if (places.empty()) {
+        showPlace();
+        return;
+    }
+    flush();
+    m_result->hideCandidate();
+    m_chosen = places;
+    m_together->showPlaces(*m_splice, m_chosen, namesOf(*m_splice));
+    m_side->setCurrentWidget(m_together);
+}
+
+void ResolveStation::decideTogether(int row)
+{
+    if (m_chosen.empty() || row < 0 || row >= m_together->rowCount()) {
+        return;
+    }
+    flush();
+    const std::vector<SlotPlace> chosen = std::move(m_chosen);
+    m_splice->change(changesTogether(*m_splice, chosen, m_together->choiceOf(row)));
+    m_at = chosen.front();
+    afterChange(chosen);
+}
+
+QString ResolveStation::whoBrought(SlotPlace place) const
+{
+    const auto found = m_facts.find(place.file);
+    if (found == m_facts.end()) {
+        return {};
+    }
+    const SpliceFile& file = m_splice->files()[place.file];
+    const bool isRegion = place.slot != SlotPlace::kQuestion && file.text->isRegion(place.slot);
+    const std::size_t chunk =
+        isRegion ? file.text->join().chunkOfRegion(file.text->regionOf(place.slot)) : 0;
+    const PlaceFacts& facts = isRegion && chunk < found->second.chunks.size()
+                                  ? found->second.chunks[chunk]
+                                  : found->second.whole;
+    return facts.theirs.name.isEmpty() ? facts.ours.name : facts.theirs.name;
+}
+
+/// Who brought things in is found file by file; the grouping by people needs all of them.
+void ResolveStation::requestPeople()
+{
+    if (m_splice == nullptr || m_worklist->grouping() != WorklistGrouping::people) {
+        return;
+    }
+    for (std::size_t file = 0; file < m_splice->files().size(); ++file) {
+        if (m_splice->files()[file].outcome->needsDecision() && !m_facts.contains(file)) {
+            emit factsRequested(file);
+        }
+    }
+}
+
 void ResolveStation::takeCandidate(int index)
 {
+    if (!m_chosen.empty()) {
+        decideTogether(index);
+        return;
+    }
     if (!hasPlace() || index < 0) {
         return;
     }
@@ -386,6 +524,10 @@ void ResolveStation::previewCandidate(int row)
 
 void ResolveStation::takeLookedAt()
 {
+    if (!m_chosen.empty()) {
+        decideTogether(m_together->lookedAt());
+        return;
+    }
     takeCandidate(isQuestion() ? m_question->lookedAt() : m_evidence->lookedAt());
 }
 
@@ -486,6 +628,7 @@ void ResolveStation::redo()
 /// Goes to where a step was undone or redone.
 void ResolveStation::followStep(const std::vector<SlotPlace>& places, bool isTextChanged)
 {
+    m_lineAt.reset();
     m_at = places.front();
     afterChange(places);
     if (places.size() == 1 && isTextChanged && !isQuestion() && m_result->shows(m_at.file)) {

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/splice/splice.h"
-#include "desktop/resolve/side_facts.h"
+#include "desktop/resolve/side_cards.h"
 
 #include <QList>
 #include <QVariantMap>
@@ -12,6 +12,7 @@
 
 class QAction;
 class QLabel;
+class QMenu;
 class QPushButton;
 class QStackedWidget;
 
@@ -22,6 +23,7 @@ class JoinedPanel;
 class PaneSplitter;
 class QuestionPanel;
 class ResultView;
+class TogetherPanel;
 class VersionsView;
 class Worklist;
 
@@ -56,6 +58,12 @@ public:
     void writeOwn();
     void reopenOrSkip();
     void decideAllOpen(FileChoice side);
+    /// Makes one thing of all that is chosen together.
+    void decideTogether(int row);
+    /// What can be done at the caret, as a menu that deletes itself when it is closed.
+    [[nodiscard]] QMenu* makeResultMenu();
+    /// Puts in place what was saved in another program, as if it were typed; see copyRequested().
+    void takeOverCopy(const QString& path, const QByteArray& bytes);
     /// Gives the keyboard to the candidates: typing must not fall into the text by accident.
     void focusChoices();
     void undo();
@@ -63,7 +71,7 @@ public:
     /// Hands over typing that is still on its way.
     void flush();
     void setFacts(std::size_t file,
-                  std::vector<PlaceFacts> regions,
+                  std::vector<PlaceFacts> chunks,
                   PlaceFacts whole,
                   FileVersions versions);
 
@@ -80,6 +88,8 @@ signals:
     void changed();
     /// Another region or file is looked at.
     void placeChanged();
+    /// A copy of the result of a file is to be opened in the person's own editor.
+    void copyRequested(const QString& path, const QByteArray& bytes);
     /// Who touched this file's regions is not known yet.
     void factsRequested(std::size_t file);
 
@@ -88,37 +98,57 @@ private:
     void enableActions();
     void goTo(SlotPlace place);
     void showPlace();
+    void showPlaceOnly();
     void afterChange(const std::vector<SlotPlace>& places);
     [[nodiscard]] std::vector<SlotPlace> decidablePlaces() const;
     [[nodiscard]] bool isQuestion() const { return m_at.slot == SlotPlace::kQuestion; }
     [[nodiscard]] bool hasPlace() const;
+    [[nodiscard]] SideCards::Place sidesOf(const SpliceFile& file) const;
     void showFacts();
     void previewCandidate(int row);
+    void chooseTogether(const std::vector<SlotPlace>& places);
+    [[nodiscard]] QString whoBrought(SlotPlace place) const;
+    void requestPeople();
     void openFind(bool replaces);
+    void layCentre();
+    void laySide();
+    void connectWorklist();
+    void connectResult();
+    void connectChoices();
+    void connectFind();
+    void findInOtherFile(int direction);
+    void replaceEverywhere(const QString& by);
+    void askForLine();
+    void copyPath();
+    void openCopy();
+    [[nodiscard]] QAction* actionNamed(const char* name) const;
     void goToPane(int direction);
     void followStep(const std::vector<SlotPlace>& places, bool isTextChanged);
 
     Worklist* m_worklist;
     ResultView* m_result;
     QStackedWidget* m_centre;
-    QLabel* m_centreNote;
-    QPushButton* m_leadOn;
-    VersionsView* m_versions;
+    QLabel* m_centreNote = nullptr;
+    QPushButton* m_leadOn = nullptr;
+    VersionsView* m_versions = nullptr;
     QStackedWidget* m_side;
     EvidencePanel* m_evidence;
     QuestionPanel* m_question;
     JoinedPanel* m_joined;
+    TogetherPanel* m_together;
+    std::vector<SlotPlace> m_chosen;  ///< Together; empty: one place is looked at.
     CandidateFinder* m_finder;
     PaneSplitter* m_splitter;
     Splice* m_splice = nullptr;
     SlotPlace m_at;
+    std::optional<LineNumber> m_lineAt;  ///< Of a joined stretch: the line that is looked at.
     QList<QAction*> m_actions;
     bool m_isCurrent = false;
     bool m_isEditable = true;
     bool m_areBlanksShown = false;
     struct FileFacts
     {
-        std::vector<PlaceFacts> regions;
+        std::vector<PlaceFacts> chunks;  ///< Of the file's join.
         PlaceFacts whole;
         FileVersions versions;
     };

@@ -19,6 +19,7 @@
 
 #include <algorithm>
 #include <numeric>
+#include <utility>
 
 namespace rope {
 namespace {
@@ -76,8 +77,25 @@ ResultView::ResultView(QWidget* parent)
             return;
         }
         const std::size_t slot = slotAt(position);
-        if (slot != m_selectedSlot && text().isRegion(slot)) {
-            emit regionEntered(slot);
+        if (text().isRegion(slot)) {
+            m_enteredChunk.reset();
+            if (slot != m_selectedSlot) {
+                emit regionEntered(slot);
+            }
+            return;
+        }
+        const auto line = static_cast<LineNumber>(m_code->lineAt(position) - firstLineOf(slot));
+        const auto chunk = text().chunkAt(slot, line);
+        const bool isNews = chunk && chunk != m_enteredChunk
+                            && text().join().chunks()[*chunk].kind != ChunkKind::unchanged;
+        if (isNews) {
+            m_enteredChunk = chunk;
+            const std::size_t left = std::exchange(m_selectedSlot, ~std::size_t{0});
+            hideCandidate();
+            if (left < m_lengths.size()) {
+                paintRegion(left);
+            }
+            emit joinedLineEntered(slot, line);
         }
     });
     connect(
@@ -129,11 +147,16 @@ void ResultView::showFile(Splice& splice, std::size_t file)
         whole += shownText(slot);
     }
     m_begins.clear();
+    m_gapSlots.clear();
     m_code->setText(whole, shownPath(outcome.path));
-    m_title->setFullText(tr("%1 · %2 · %3")
-                             .arg(shownPath(outcome.path),
-                                  formInWords(text().join(), whole),
-                                  shown(nameOf(lineEndOf(whole)))));
+    m_title->setFullText(
+        tr("%1 · %2 · %3")
+            .arg(shownPath(outcome.path),
+                 formInWords(text().join(), whole)
+                     + (text().join().hasConvertedForm() ? tr(", as one side made it") : QString()),
+                 shown(nameOf(lineEndOf(whole)))
+                     + (text().join().hasConvertedLineEnds() ? tr(", as one side made it")
+                                                             : QString())));
     m_firstStrands.assign(text().slotCount(), Strand::base);
     for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
         paintStrands(slot);
@@ -451,6 +474,14 @@ void ResultView::paintStrands(std::size_t slot)
                            : strands.empty()   ? Strand::hand
                                                : strands.front();
     m_code->setStrands(firstLineOf(slot), strands);
+    if (m_gapSlots.contains(slot) || text().isEditedByHand(slot)) {
+        const auto gaps = text().gaps(slot);
+        m_code->markGaps(firstLineOf(slot), static_cast<int>(strands.size()), gaps);
+        m_gapSlots.erase(slot);
+        if (!gaps.empty()) {
+            m_gapSlots.insert(slot);
+        }
+    }
 }
 
 void ResultView::paintRegion(std::size_t slot)
@@ -517,6 +548,7 @@ void ResultView::paintStrip()
 
 void ResultView::selectRegion(std::size_t slot)
 {
+    m_enteredChunk.reset();
     if (m_shown && m_shown->slot != slot) {
         // Another candidate is shown next, or none: the headings wait for that, they are many.
         const std::size_t left = m_shown->slot;

@@ -51,6 +51,8 @@ public:
     void revealChange();
     /// Puts the caret into a region, ready to write.
     void beginWriting(std::size_t slot);
+    [[nodiscard]] CodeView& code() { return *m_code; }
+    [[nodiscard]] FindBar& findBar() { return *m_find; }
     void openFind(bool replaces);
     void findNext(int direction);
     /// Hands over what was typed and is not in the splice yet.
@@ -61,6 +63,8 @@ signals:
     void typed();
     /// The caret moved into a region.
     void regionEntered(std::size_t slot);
+    /// The caret moved to a line, from 0 in its slot, that a side changed and that joined by itself.
+    void joinedLineEntered(std::size_t slot, rope::LineNumber line);
     void leaveRequested();
 
 private:
@@ -91,6 +95,7 @@ private:
     Splice* m_splice = nullptr;
     std::size_t m_file = 0;
     std::size_t m_selectedSlot = 0;
+    std::optional<std::size_t> m_enteredChunk;  ///< That the caret was found in last.
     struct ShownCandidate
     {
         std::size_t slot = 0;
@@ -114,5 +119,6 @@ private:
     QTimer m_flushTimer;
     QTimer m_strandTimer;  ///< Repaints the rail of typed slots when typing pauses.
     std::set<std::size_t> m_staleStrands;
+    std::set<std::size_t> m_gapSlots;  ///< That carry marks of lines taken out.
 };
 }  // namespace rope

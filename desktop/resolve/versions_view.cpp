@@ -3,10 +3,12 @@
 #include "desktop/resolve/versions_view.h"
 
 #include "core/text/text.h"
+#include "desktop/widgets/picture_compare.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/side_text.h"
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/widgets/theme.h"
+#include "desktop/wording/bytes_in_words.h"
 #include "desktop/wording/merge_words.h"
 
 #include <QHBoxLayout>
@@ -17,7 +19,6 @@
 
 namespace rope {
 namespace {
-constexpr int kPictureWidth = 150;
 constexpr int kSwatch = 14;
 constexpr std::size_t kMostTextBytes = 100'000;
 
@@ -27,30 +28,11 @@ QString sizeInWords(std::size_t bytes)
         static_cast<qint64>(bytes), 1, QLocale::DataSizeTraditionalFormat);
 }
 
-QLabel* pictureLabel(const QImage& image, const QString& name, QWidget* parent)
-{
-    auto* picture = new QLabel(parent);
-    const bool isSmall = image.width() <= kPictureWidth && image.height() <= kPictureWidth;
-    picture->setPixmap(
-        isSmall ? QPixmap::fromImage(image)
-                : QPixmap::fromImage(image.scaled(
-                    kPictureWidth, kPictureWidth, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
-    picture->setAccessibleName(name);
-    return picture;
-}
-
 bool isText(const std::optional<std::string>& bytes)
 {
     return !bytes || !isBinary(*bytes);
 }
 
-QString firstDifference(const std::string& a, const std::string& b)
-{
-    const auto [left, right] = std::mismatch(a.begin(), a.end(), b.begin(), b.end());
-    return a == b
-               ? VersionsView::tr("ours and theirs are the same")
-               : VersionsView::tr("ours and theirs differ from byte %1 on").arg(left - a.begin());
-}
 }  // namespace
 
 VersionsView::VersionsView(QWidget* parent)
@@ -77,11 +59,29 @@ QWidget* VersionsView::makeHead(const Side& side)
     row->addWidget(makeLabel(side.title, TextRole::strong, head), 1);
     column->addLayout(row);
     column->addWidget(makeLabel(side.branch, TextRole::muted, head));
-    const QString what = side.bytes ? sizeInWords(side.bytes->size()) : tr("no such file");
+    const QString what = !side.commit.isEmpty() ? side.commit
+                         : side.bytes           ? sizeInWords(side.bytes->size())
+                                                : tr("no such file");
     const QString words =
         side.picture.inWords.isEmpty() ? what : what + QStringLiteral(" · ") + side.picture.inWords;
     column->addWidget(makeLabel(words, TextRole::muted, head));
     return head;
+}
+
+/// A side's text in full width, read against another one.
+void VersionsView::showText(const Side& side,
+                            const std::optional<std::string>& before,
+                            Strand beforeStrand)
+{
+    if (!side.bytes || side.bytes->size() > kMostTextBytes) {
+        return;
+    }
+    auto* text = new SideText(side.strand, this);
+    text->setAccessibleName(tr("Text of %1").arg(side.title));
+    const std::string_view against =
+        before && before->size() <= kMostTextBytes ? std::string_view(*before) : std::string_view();
+    text->showSide(*side.bytes, readAgainstBase({against, *side.bytes, {}}).ours, beforeStrand);
+    m_column->addWidget(text, 1);
 }
 
 /// Texts one above the other, each against the base: what a side did stands in full width.
@@ -89,64 +89,93 @@ void VersionsView::showTexts(const std::vector<Side>& sides, const std::optional
 {
     for (const Side& side : sides) {
         m_column->addWidget(makeHead(side));
-        if (!side.bytes || side.bytes->size() > kMostTextBytes) {
-            continue;
-        }
-        auto* text = new SideText(side.strand, this);
-        text->setAccessibleName(tr("Text of %1").arg(side.title));
         // Without a base the other side is what it is read against.
         const Side& other = &side == &sides.front() ? sides.back() : sides.front();
-        const auto& before = base ? base : other.bytes;
-        const std::string_view against = before && before->size() <= kMostTextBytes
-                                             ? std::string_view(*before)
-                                             : std::string_view();
-        text->showSide(*side.bytes,
-                       readAgainstBase({against, *side.bytes, {}}).ours,
-                       base ? Strand::base : other.strand);
-        m_column->addWidget(text, 1);
+        showText(side, base ? base : other.bytes, base ? Strand::base : other.strand);
     }
     m_column->addStretch(1);
 }
 
-/// Pictures side by side, and where ours and theirs differ.
-void VersionsView::showOthers(const std::vector<Side>& sides)
+void VersionsView::showHeads(const std::vector<Side>& sides)
 {
     auto* row = new QHBoxLayout;
     row->setSpacing(16);
     for (const Side& side : sides) {
-        auto* column = new QVBoxLayout;
-        column->addWidget(makeHead(side));
-        if (!side.picture.image.isNull()) {
-            column->addWidget(
-                pictureLabel(side.picture.image, tr("Picture of %1").arg(side.title), this));
-        }
-        column->addStretch();
-        row->addLayout(column, 1);
+        row->addWidget(makeHead(side), 1, Qt::AlignTop);
     }
     m_column->addLayout(row);
+}
+
+void VersionsView::addSentence(const QString& sentence)
+{
+    m_column->addWidget(makeLabel(sentence, TextRole::normal, this));
+}
+
+void VersionsView::showPictures(const std::vector<Side>& sides)
+{
     const Side& theirs = sides.front();
     const Side& ours = sides.back();
     const PictureDifference difference =
         differenceBetween(ours.picture.image, theirs.picture.image);
     if (difference.isComparable) {
-        m_column->addWidget(
-            makeLabel(difference.pixels == 0
-                          ? tr("Ours and theirs look the same, pixel by pixel.")
-                          : tr("Ours and theirs differ in %1 pixels, within %2 by %3 at %4, %5:")
-                                .arg(difference.pixels)
-                                .arg(difference.box.width())
-                                .arg(difference.box.height())
-                                .arg(difference.box.left())
-                                .arg(difference.box.top()),
-                      TextRole::muted,
-                      this));
-        if (difference.pixels > 0) {
-            m_column->addWidget(
-                pictureLabel(difference.map, tr("Map of the pixels that differ"), this));
+        addSentence(difference.pixels == 0
+                        ? tr("Ours and theirs look the same, pixel by pixel.")
+                        : tr("Ours and theirs differ in %1 pixels, within %2 by %3 at %4, %5.")
+                              .arg(difference.pixels)
+                              .arg(difference.box.width())
+                              .arg(difference.box.height())
+                              .arg(difference.box.left())
+                              .arg(difference.box.top()));
+    }
+    auto* compare = new PictureCompare(this);
+    std::vector<PictureCompare::Version> versions;
+    versions.reserve(sides.size());
+    for (const Side& side : sides) {
+        versions.push_back({side.title, side.picture.image});
+    }
+    compare->setPictures(std::move(versions), difference.pixels > 0 ? difference.map : QImage());
+    m_column->addWidget(compare, 1);
+}
+
+/// Where two files of no known lines begin to differ.
+void VersionsView::showBytes(const Side& ours, const Side& theirs)
+{
+    const auto differs = firstDifferingByte(*ours.bytes, *theirs.bytes);
+    addSentence(differs ? tr("Ours and theirs differ from byte %1 on.").arg(*differs)
+                        : tr("Ours and theirs are the same."));
+    for (const Side* side : {&theirs, &ours}) {
+        m_column->addWidget(makeLabel(side->title, TextRole::strong, this));
+        QLabel* table =
+            makeLabel(bytesAsTable(*side->bytes, differs.value_or(0)), TextRole::code, this);
+        table->setWordWrap(false);
+        table->setAccessibleName(tr("Bytes of %1").arg(side->title));
+        m_column->addWidget(table);
+        if (!differs) {
+            break;
         }
-    } else if (ours.bytes && theirs.bytes) {
-        m_column->addWidget(
-            makeLabel(firstDifference(*ours.bytes, *theirs.bytes), TextRole::muted, this));
+    }
+}
+
+void VersionsView::showOthers(const std::vector<Side>& sides, const QString& name)
+{
+    showHeads(sides);
+    const Side& theirs = sides.front();
+    const Side& ours = sides.back();
+    const bool arePictures = std::any_of(
+        sides.begin(), sides.end(), [](const Side& side) { return !side.picture.image.isNull(); });
+    if (arePictures) {
+        showPictures(sides);
+        return;
+    }
+    const Side& present = ours.bytes ? ours : theirs;
+    if (present.bytes && present.picture.inWords.isEmpty()) {
+        const QString kind = kindOfBytes(*present.bytes, name);
+        if (!kind.isEmpty()) {
+            addSentence(tr("Kind of file: %1").arg(kind));
+        }
+    }
+    if (ours.bytes && theirs.bytes) {
+        showBytes(ours, theirs);
     }
     m_column->addStretch(1);
 }
@@ -161,8 +190,8 @@ void VersionsView::clear()
 }
 
 void VersionsView::showVersions(const FileVersions* versions,
-                                const QString& oursName,
-                                const QString& theirsName)
+                                const FileOutcome& outcome,
+                                const SideNames& names)
 {
     clear();
     if (versions == nullptr) {
@@ -170,10 +199,44 @@ void VersionsView::showVersions(const FileVersions* versions,
         m_column->addStretch();
         return;
     }
-    std::vector<Side> sides{{tr("Theirs"), theirsName, versions->theirs, Strand::theirs, {}},
-                            {tr("Base"), tr("before both"), versions->base, Strand::base, {}},
-                            {tr("Ours"), oursName, versions->ours, Strand::ours, {}}};
+    // Where the sides call the file by different names, those tell more than the branches.
+    const auto place = [&](const QString& branch, const RepoPath& path) {
+        const bool isNamed = outcome.oursPath != outcome.theirsPath && !path.empty();
+        return isNamed ? branch + QLatin1Char('\n') + shownPath(path) : branch;
+    };
+    std::vector<Side> sides{{tr("Theirs"),
+                             place(names.theirs, outcome.theirsPath),
+                             versions->theirs,
+                             Strand::theirs,
+                             versions->theirsCommit,
+                             {}},
+                            {tr("Base"),
+                             place(tr("before both"), outcome.basePath),
+                             versions->base,
+                             Strand::base,
+                             versions->baseCommit,
+                             {}},
+                            {tr("Ours"),
+                             place(names.ours, outcome.oursPath),
+                             versions->ours,
+                             Strand::ours,
+                             versions->oursCommit,
+                             {}}};
+    if (!versions->oursCommit.isEmpty() || !versions->theirsCommit.isEmpty()) {
+        showHeads(sides);
+        addSentence(versions->relation);
+        m_column->addStretch(1);
+        return;
+    }
     if (isText(versions->base) && isText(versions->ours) && isText(versions->theirs)) {
+        if (versions->ours && versions->ours == versions->theirs) {
+            showHeads(sides);
+            addSentence(tr("Both have the same text:"));
+            sides.erase(sides.begin(), sides.begin() + 2);
+            showText(sides.front(), versions->base, Strand::base);
+            m_column->addStretch(1);
+            return;
+        }
         if (versions->ours || versions->theirs) {
             sides.erase(sides.begin() + 1);  // what is gone of it stands in the sides
         }
@@ -183,6 +246,6 @@ void VersionsView::showVersions(const FileVersions* versions,
     for (Side& side : sides) {
         side.picture = side.bytes ? readPicture(*side.bytes) : ReadPicture();
     }
-    showOthers(sides);
+    showOthers(sides, shownPath(outcome.path));
 }
 }  // namespace rope

@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/snapshot/file_outcome.h"
 #include "desktop/resolve/picture_difference.h"
 #include "desktop/resolve/side_facts.h"
 #include "desktop/widgets/strand_pattern.h"
+#include "desktop/wording/merge_words.h"
 
 #include <QWidget>
 
@@ -21,7 +23,7 @@ public:
     explicit VersionsView(QWidget* parent);
     /// Shows what is known; before the contents arrive, only that they are on their way.
     void
-    showVersions(const FileVersions* versions, const QString& oursName, const QString& theirsName);
+    showVersions(const FileVersions* versions, const FileOutcome& outcome, const SideNames& names);
 
 private:
     struct Side
@@ -30,12 +32,18 @@ private:
         QString branch;
         std::optional<std::string> bytes;
         Strand strand = Strand::base;
+        QString commit;  ///< Of a submodule, in words.
         ReadPicture picture;
     };
     void clear();
     [[nodiscard]] QWidget* makeHead(const Side& side);
+    void showText(const Side& side, const std::optional<std::string>& before, Strand beforeStrand);
     void showTexts(const std::vector<Side>& sides, const std::optional<std::string>& base);
-    void showOthers(const std::vector<Side>& sides);
+    void showOthers(const std::vector<Side>& sides, const QString& name);
+    void showPictures(const std::vector<Side>& sides);
+    void showBytes(const Side& ours, const Side& theirs);
+    void showHeads(const std::vector<Side>& sides);
+    void addSentence(const QString& sentence);
 
     QVBoxLayout* m_column;
 };

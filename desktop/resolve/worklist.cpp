@@ -10,11 +10,14 @@
 #include <QKeyEvent>
 #include <QLineEdit>
 #include <QListView>
+#include <QMenu>
 #include <QPainter>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <array>
+#include <utility>
 
 namespace rope {
 namespace {
@@ -34,6 +37,26 @@ QString elidedPath(const QString& path, const QFontMetrics& metrics, int width)
     return metrics.elidedText(
                path.first(slash), Qt::ElideRight, room + metrics.horizontalAdvance(QChar(u'…')))
            + QLatin1Char('/') + name;
+}
+
+constexpr std::array kGroupings{WorklistGrouping::file,
+                                WorklistGrouping::folder,
+                                WorklistGrouping::kind,
+                                WorklistGrouping::people};
+
+QString groupingInWords(WorklistGrouping grouping)
+{
+    switch (grouping) {
+    case WorklistGrouping::file:
+        return Worklist::tr("by file");
+    case WorklistGrouping::folder:
+        return Worklist::tr("by folder");
+    case WorklistGrouping::kind:
+        return Worklist::tr("by kind");
+    case WorklistGrouping::people:
+        return Worklist::tr("by people");
+    }
+    return {};
 }
 
 class WorklistDelegate final : public QStyledItemDelegate
@@ -145,7 +168,11 @@ void WorklistModel::setRows(std::vector<WorklistRow> rows)
 int WorklistModel::rowOf(SlotPlace place) const
 {
     for (std::size_t i = 0; i < m_rows.size(); ++i) {
-        if (m_rows[i].kind == WorklistRow::Kind::item && m_rows[i].place == place) {
+        const bool isIt = m_rows[i].kind == WorklistRow::Kind::item
+                              ? m_rows[i].place == place
+                              : m_rows[i].kind == WorklistRow::Kind::joinedFile
+                                    && m_rows[i].place.file == place.file;
+        if (isIt) {
             return static_cast<int>(i);
         }
     }
@@ -193,6 +220,8 @@ Worklist::Worklist(QWidget* parent)
     m_list->setModel(m_model);
     m_list->setItemDelegate(new WorklistDelegate(*m_model, this));
     layOnPanel(*m_list);
+    m_list->setSelectionMode(QAbstractItemView::ExtendedSelection);
+    m_groupingButton = makeGroupingButton();
     m_filter->installEventFilter(this);
     setFocusProxy(m_list);
     m_summary->setObjectName(QStringLiteral("worklistSummary"));
@@ -200,7 +229,11 @@ Worklist::Worklist(QWidget* parent)
     auto* head = new QVBoxLayout;
     head->setContentsMargins(12, 10, 12, 8);
     head->setSpacing(4);
-    head->addWidget(makeLabel(tr("Worklist"), TextRole::heading, this));
+    auto* title = new QHBoxLayout;
+    title->addWidget(makeLabel(tr("Worklist"), TextRole::heading, this));
+    title->addStretch();
+    title->addWidget(m_groupingButton);
+    head->addLayout(title);
     head->addWidget(m_summary);
     head->addWidget(m_filter);
     auto* column = new QVBoxLayout(this);
@@ -218,8 +251,80 @@ Worklist::Worklist(QWidget* parent)
             emit placeChosen(m_model->row(index.row()).place);
         }
     };
-    connect(m_list, &QListView::clicked, this, choose);
+    connect(m_list->selectionModel(),
+            &QItemSelectionModel::selectionChanged,
+            this,
+            &Worklist::onSelectionChanged);
+    connect(m_list, &QListView::clicked, this, [this, choose](const QModelIndex& index) {
+        if (m_list->selectionModel()->selectedRows().size() < 2) {
+            choose(index);
+        }
+    });
     connect(m_list, &QListView::activated, this, choose);
+}
+
+QPushButton* Worklist::makeGroupingButton()
+{
+    QPushButton* button = makeButton({}, "groupingButton", ButtonRole::link, this);
+    auto* menu = new QMenu(button);
+    for (const WorklistGrouping grouping : kGroupings) {
+        QAction* action = menu->addAction(groupingInWords(grouping));
+        connect(action, &QAction::triggered, this, [this, grouping] { setGrouping(grouping); });
+    }
+    button->setMenu(menu);
+    button->setText(groupingInWords(m_grouping));
+    button->setAccessibleName(tr("How the worklist is put together"));
+    return button;
+}
+
+void Worklist::setGrouping(WorklistGrouping grouping)
+{
+    m_grouping = grouping;
+    m_groupingButton->setText(groupingInWords(grouping));
+    rebuild();
+    emit groupingChanged();
+}
+
+void Worklist::refreshPeople()
+{
+    if (m_grouping == WorklistGrouping::people) {
+        rebuild();
+    }
+}
+
+/// A heading stands for all that is below it.
+void Worklist::onSelectionChanged()
+{
+    if (m_isSelecting) {
+        return;
+    }
+    std::vector<SlotPlace> places;
+    const auto add = [&](int row) {
+        const WorklistRow& chosen = m_model->row(row);
+        const bool isDecidable =
+            chosen.kind == WorklistRow::Kind::item
+            && (chosen.place.slot == SlotPlace::kQuestion
+                || m_splice->files()[chosen.place.file].text->isRegion(chosen.place.slot));
+        if (isDecidable && std::find(places.begin(), places.end(), chosen.place) == places.end()) {
+            places.push_back(chosen.place);
+        }
+    };
+    const QModelIndexList selected = m_list->selectionModel()->selectedRows();
+    for (const QModelIndex& index : selected) {
+        int row = index.row();
+        add(row);
+        if (m_model->row(row).kind == WorklistRow::Kind::file && selected.size() > 1) {
+            while (++row < m_model->rowCount()
+                   && m_model->row(row).kind == WorklistRow::Kind::item) {
+                add(row);
+            }
+        }
+    }
+    const bool isTogether = places.size() > 1;
+    if (isTogether || m_isTogether) {
+        m_isTogether = isTogether;
+        emit togetherChosen(isTogether ? places : std::vector<SlotPlace>());
+    }
 }
 
 QWidget* Worklist::makeSwitch()
@@ -277,6 +382,8 @@ void Worklist::show(const Splice* splice)
 void Worklist::select(SlotPlace place)
 {
     m_selected = place;
+    m_isSelecting = true;
+    m_isTogether = false;
     const int row = m_model->rowOf(place);
     if (row >= 0) {
         int heading = row;
@@ -284,21 +391,26 @@ void Worklist::select(SlotPlace place)
             --heading;
         }
         m_list->scrollTo(m_model->index(heading));
-        m_list->setCurrentIndex(m_model->index(row));
+        // Not by the view, which would add to the selection while Ctrl is held for the key that led here.
+        m_list->selectionModel()->setCurrentIndex(m_model->index(row),
+                                                  QItemSelectionModel::ClearAndSelect);
         m_list->scrollTo(m_model->index(row));
     } else {
         m_list->clearSelection();
     }
+    m_isSelecting = false;
 }
 
 void Worklist::rebuild()
 {
+    // Other rows: what was chosen together is not chosen any more, here and for whoever was told.
+    const bool wasTogether = std::exchange(m_isTogether, false);
     if (m_splice == nullptr) {
         m_model->setRows({});
         m_summary->clear();
         return;
     }
-    m_model->setRows(worklistRows(*m_splice, {m_filter->text(), m_show}));
+    m_model->setRows(worklistRows(*m_splice, {m_filter->text(), m_show, m_grouping, m_whoOf}));
     QString summary = tr("%1 open · %2 decided · %3 joined")
                           .arg(m_splice->openCount())
                           .arg(m_splice->decidedCount())
@@ -310,5 +422,8 @@ void Worklist::rebuild()
     }
     m_summary->setText(summary);
     select(m_selected);
+    if (wasTogether) {
+        emit togetherChosen({});
+    }
 }
 }  // namespace rope

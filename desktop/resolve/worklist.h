@@ -9,6 +9,7 @@
 class QLabel;
 class QLineEdit;
 class QListView;
+class QPushButton;
 
 namespace rope {
 /// The rows as a Qt model; each row also speaks through its accessible text.
@@ -40,9 +41,18 @@ public:
     /// Shows a splice as it stands. Null: nothing.
     void show(const Splice* splice);
     void select(SlotPlace place);
+    [[nodiscard]] WorklistGrouping grouping() const { return m_grouping; }
+    void setGrouping(WorklistGrouping grouping);
+    /// Says who brought a place in, for the grouping by people; see refreshPeople().
+    void setWhoOf(std::function<QString(SlotPlace)> whoOf) { m_whoOf = std::move(whoOf); }
+    /// More is known of who brought what in.
+    void refreshPeople();
 
 signals:
     void placeChosen(SlotPlace place);
+    /// Several are selected at once; none: no longer.
+    void togetherChosen(const std::vector<rope::SlotPlace>& places);
+    void groupingChanged();
 
 protected:
     /// Down or Enter in the filter goes into the list, Escape there empties it.
@@ -50,13 +60,20 @@ protected:
 
 private:
     void rebuild();
+    void onSelectionChanged();
     [[nodiscard]] QWidget* makeSwitch();
+    [[nodiscard]] QPushButton* makeGroupingButton();
     const Splice* m_splice = nullptr;
     SlotPlace m_selected;
     WorklistModel* m_model;
     QLabel* m_summary;
     QLineEdit* m_filter;
     QListView* m_list;
+    QPushButton* m_groupingButton;
     WorklistFilter::Show m_show = WorklistFilter::Show::all;
+    WorklistGrouping m_grouping = WorklistGrouping::file;
+    std::function<QString(SlotPlace)> m_whoOf;
+    bool m_isTogether = false;
+    bool m_isSelecting = false;  ///< The selection follows the place, not a person.
 };
 }  // namespace rope

@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <iterator>
+#include <map>
 
 namespace rope {
 namespace {
@@ -113,26 +114,107 @@ std::vector<WorklistRow> itemsOf(const SpliceFile& file, std::size_t index)
     return items;
 }
 
+bool isWorkedOn(const SpliceFile& file)
+{
+    return file.outcome->needsDecision() || isWrittenInto(file);
+}
+
+/// What of a file's rows is wanted.
+std::vector<WorklistRow>
+wantedItemsOf(const SpliceFile& file, std::size_t index, const WorklistFilter& filter)
+{
+    std::vector<WorklistRow> items = itemsOf(file, index);
+    const bool isPathWanted =
+        shownPath(file.outcome->path).contains(filter.text, Qt::CaseInsensitive);
+    std::erase_if(items, [&](const WorklistRow& row) {
+        return (filter.show == WorklistFilter::Show::open && !row.isOpen)
+               || (!isPathWanted && !row.label.contains(filter.text, Qt::CaseInsensitive));
+    });
+    return items;
+}
+
+/// What sort of thing is to be decided in a place.
+QString kindOf(const SpliceFile& file, std::size_t slot)
+{
+    if (slot == SlotPlace::kQuestion) {
+        return questionInShort(*file.outcome->question);
+    }
+    if (!file.text->isRegion(slot)) {
+        return tr("Written by hand");
+    }
+    const RegionTexts texts = file.text->join().regionTexts(file.text->regionOf(slot));
+    if (texts.base.empty()) {
+        return tr("Both added");
+    }
+    if (texts.ours.empty() || texts.theirs.empty()) {
+        return tr("Removed against changed");
+    }
+    return tr("Both changed");
+}
+
+QString groupOf(const SpliceFile& file, SlotPlace place, const WorklistFilter& filter)
+{
+    switch (filter.grouping) {
+    case WorklistGrouping::folder: {
+        const QString path = shownPath(file.outcome->path);
+        const qsizetype slash = path.lastIndexOf(QLatin1Char('/'));
+        return slash < 0 ? tr("(top folder)") : path.first(slash + 1);
+    }
+    case WorklistGrouping::people: {
+        const QString who = filter.whoOf ? filter.whoOf(place) : QString();
+        return who.isEmpty() ? tr("Not known yet") : who;
+    }
+    case WorklistGrouping::kind:
+    case WorklistGrouping::file:
+        break;
+    }
+    return kindOf(file, place.slot);
+}
+
+/// Other headings than files: each thing tells the name of its file itself.
+void appendGroups(const Splice& splice,
+                  const WorklistFilter& filter,
+                  std::vector<WorklistRow>& rows)
+{
+    std::map<QString, std::vector<WorklistRow>> groups;
+    for (std::size_t i = 0; i < splice.files().size(); ++i) {
+        const SpliceFile& file = splice.files()[i];
+        if (!isWorkedOn(file)) {
+            continue;
+        }
+        const QString path = shownPath(file.outcome->path);
+        const QString name = path.mid(path.lastIndexOf(QLatin1Char('/')) + 1);
+        for (WorklistRow& row : wantedItemsOf(file, i, filter)) {
+            row.label = name + QStringLiteral(": ") + row.label;
+            groups[groupOf(file, row.place, filter)].push_back(std::move(row));
+        }
+    }
+    for (auto& [name, items] : groups) {
+        WorklistRow heading;
+        heading.place = items.front().place;
+        heading.label = name;
+        heading.remark = QString::number(items.size());
+        heading.isOpen = std::any_of(
+            items.begin(), items.end(), [](const WorklistRow& row) { return row.isOpen; });
+        rows.push_back(std::move(heading));
+        std::move(items.begin(), items.end(), std::back_inserter(rows));
+    }
+}
+
 void appendFile(const Splice& splice,
                 std::size_t index,
                 const WorklistFilter& filter,
                 std::vector<WorklistRow>& rows)
 {
     const SpliceFile& file = splice.files()[index];
-    std::vector<WorklistRow> items = itemsOf(file, index);
-    const QString path = shownPath(file.outcome->path);
-    const bool isPathWanted = path.contains(filter.text, Qt::CaseInsensitive);
-    std::erase_if(items, [&](const WorklistRow& row) {
-        return (filter.show == WorklistFilter::Show::open && !row.isOpen)
-               || (!isPathWanted && !row.label.contains(filter.text, Qt::CaseInsensitive));
-    });
+    std::vector<WorklistRow> items = wantedItemsOf(file, index, filter);
     if (items.empty()) {
         return;
     }
     WorklistRow heading;
     heading.place.file = index;
     heading.place.slot = items.front().place.slot;
-    heading.label = path;
+    heading.label = shownPath(file.outcome->path);
     heading.remark = fileRemark(file);
     heading.isOpen = file.openCount() > 0;
     rows.push_back(std::move(heading));
@@ -158,6 +240,13 @@ void appendJoined(const Splice& splice,
         const FileOutcome& outcome = *splice.files()[i].outcome;
         if (!outcome.needsDecision() && !isWrittenInto(splice.files()[i])) {
             appendRow(outcome.path, i, tr("joined from both"));
+        }
+    }
+    for (const FileOutcome& outcome : splice.forecast().join.files) {
+        if (!outcome.needsDecision() && !outcome.text) {
+            appendRow(outcome.path,
+                      SlotPlace::kQuestion,
+                      outcome.settled ? tr("joined as a whole") : tr("deleted by both"));
         }
     }
     for (const TreeEdit& edit : splice.forecast().join.theirsEdits) {
@@ -201,8 +290,11 @@ int firstLineOfSlot(const SplicedText& text, std::size_t slot)
 std::vector<WorklistRow> worklistRows(const Splice& splice, const WorklistFilter& filter)
 {
     std::vector<WorklistRow> rows;
+    if (filter.grouping != WorklistGrouping::file) {
+        appendGroups(splice, filter, rows);
+    }
     for (std::size_t i = 0; i < splice.files().size(); ++i) {
-        if (splice.files()[i].outcome->needsDecision() || isWrittenInto(splice.files()[i])) {
+        if (filter.grouping == WorklistGrouping::file && isWorkedOn(splice.files()[i])) {
             appendFile(splice, i, filter, rows);
         }
     }

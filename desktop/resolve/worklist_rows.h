@@ -6,6 +6,7 @@
 
 #include <QString>
 
+#include <functional>
 #include <vector>
 
 namespace rope {
@@ -23,16 +24,22 @@ struct WorklistRow
     bool isOpen = false;
 };
 
-/// What the worklist leaves out.
+/// By what the worklist is put together.
+enum class WorklistGrouping { file, folder, kind, people };
+
+/// What the worklist leaves out, and how it is put together.
 struct WorklistFilter
 {
     enum class Show { open, all, joinedToo };
     QString text;  ///< Part of a path or of a row's words; empty: all.
     Show show = Show::all;
+    WorklistGrouping grouping = WorklistGrouping::file;
+    /// Who brought a place in; empty while that is not known. Asked for `people` alone.
+    std::function<QString(SlotPlace)> whoOf = {};
 };
 
-/// Returns the worklist's rows: each file with something to decide, its regions and questions below
-/// it; then, if wanted, the files that joined by themselves.
+/// Returns the worklist's rows: a heading for each file (or folder, kind, person), below it what is to
+/// be decided there; then, if wanted, the files that joined by themselves.
 [[nodiscard]] std::vector<WorklistRow> worklistRows(const Splice& splice,
                                                     const WorklistFilter& filter);
 

@@ -1,38 +1,20 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/survey/change_tables.h"
 
-#include "desktop/widgets/plain_widgets.h"
+#include "desktop/widgets/ruled_table.h"
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/merge_words.h"
-#include "desktop/wording/relative_time.h"
 
 #include <QHeaderView>
 #include <QPainter>
-#include <QStyledItemDelegate>
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 
 namespace rope {
 namespace {
-constexpr std::size_t kMostToolTipBytes = 3'000;  // of a commit's message
-void dress(QTableView& table)
-{
-    table.setFrameShape(QFrame::NoFrame);
-    table.setShowGrid(false);
-    table.verticalHeader()->hide();
-    table.verticalHeader()->setDefaultSectionSize(table.fontMetrics().height() + 10);
-    table.horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    table.horizontalHeader()->setHighlightSections(false);
-    table.horizontalHeader()->setStretchLastSection(true);
-    table.setSelectionBehavior(QAbstractItemView::SelectRows);
-    table.setSelectionMode(QAbstractItemView::SingleSelection);
-    table.setWordWrap(false);
-    table.horizontalHeader()->viewport()->setBackgroundRole(QPalette::Base);
-    table.setTabKeyNavigation(false);
-}
-
 enum OverlapColumn { pathColumn, oursColumn, theirsColumn, forecastColumn, overlapColumns };
 
 /// Paints a row's rule, the bars of both sides and the diamond of what is open.
@@ -78,6 +60,14 @@ public:
     }
 
 private:
+    /// By magnitude: of a few lines each shows, and of hundreds it still does not stop growing.
+    static int barLength(int lines, int room)
+    {
+        constexpr double kFullAt = 3000;
+        const double share = std::log1p(lines) / std::log1p(kFullAt);
+        return std::clamp(static_cast<int>(share * room), 5, std::max(room, 5));
+    }
+
     static void paintBar(QPainter& painter,
                          const QStyleOptionViewItem& option,
                          int lines,
@@ -91,7 +81,7 @@ private:
             painter.drawText(rect, Qt::AlignVCenter, word);
             return;
         }
-        const int length = lines == 0 ? 0 : std::clamp(lines * 2, 5, rect.width() - 44);
+        const int length = lines == 0 ? 0 : barLength(lines, rect.width() - 44);
         paintStrand(painter, QRect(rect.left(), rect.center().y() - 4, length, 9), strand);
         rect.adjust(length + 7, 0, 0, 0);
         painter.setPen(theme().ink);
@@ -114,20 +104,6 @@ private:
     }
 
     RowAt m_rowAt;
-};
-
-class RuledDelegate final : public QStyledItemDelegate
-{
-public:
-    using QStyledItemDelegate::QStyledItemDelegate;
-    void paint(QPainter* painter,
-               const QStyleOptionViewItem& option,
-               const QModelIndex& index) const override
-    {
-        QStyledItemDelegate::paint(painter, option, index);
-        painter->setPen(theme().rules);
-        painter->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
-    }
 };
 }  // namespace
 
@@ -197,7 +173,7 @@ OverlapTable::OverlapTable(QWidget* parent)
     setModel(m_model);
     setItemDelegate(new OverlapDelegate(
         [this](int row) -> const OverlapRow& { return m_model->row(row); }, this));
-    dress(*this);
+    dressTable(*this);
     setColumnWidth(pathColumn, 230);
     setColumnWidth(oursColumn, 108);
     setColumnWidth(theirsColumn, 128);
@@ -211,97 +187,5 @@ void OverlapTable::showRows(std::vector<OverlapRow> rows)
 int OverlapTable::rowCount() const
 {
     return m_model->rowCount({});
-}
-
-class CommitTable::Model final : public QAbstractTableModel
-{
-public:
-    using QAbstractTableModel::QAbstractTableModel;
-    void setCommits(const std::vector<Commit>& commits,
-                    std::int64_t now,
-                    const std::map<ObjectId, ObjectId>& equal)
-    {
-        beginResetModel();
-        m_commits = commits;
-        m_equal = equal;
-        m_now = now;
-        endResetModel();
-    }
-    [[nodiscard]] int rowCount(const QModelIndex& parent) const override
-    {
-        return parent.isValid() ? 0 : static_cast<int>(m_commits.size());
-    }
-    [[nodiscard]] int columnCount(const QModelIndex&) const override { return 4; }
-    [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override
-    {
-        const Commit& commit = m_commits[static_cast<std::size_t>(index.row())];
-        if (role == Qt::FontRole && index.column() == 0) {
-            return codeFont();
-        }
-        if (role == Qt::ToolTipRole) {
-            return index.column() == 3
-                       ? exactTime(commit.author.time)
-                       : plainToolTip(shownBeginning(commit.message, kMostToolTipBytes));
-        }
-        if (role != Qt::DisplayRole) {
-            return {};
-        }
-        switch (index.column()) {
-        case 0:
-            return shown(commit.id.brief());
-        case 1:
-            return subjectOf(commit);
-        case 2:
-            return shown(commit.author.name);
-        default:
-            return relativeTime(commit.author.time, m_now);
-        }
-    }
-    [[nodiscard]] QVariant
-    headerData(int section, Qt::Orientation orientation, int role) const override
-    {
-        if (role != Qt::DisplayRole || orientation != Qt::Horizontal) {
-            return {};
-        }
-        const std::array names{CommitTable::tr("Commit"),
-                               CommitTable::tr("Subject"),
-                               CommitTable::tr("Author"),
-                               CommitTable::tr("When")};
-        return names[static_cast<std::size_t>(section)];
-    }
-
-private:
-    [[nodiscard]] QString subjectOf(const Commit& commit) const
-    {
-        const auto equal = m_equal.find(commit.id);
-        return equal == m_equal.end()
-                   ? shownSubject(commit)
-                   : CommitTable::tr("%1 · already in ours as %2")
-                         .arg(shownSubject(commit), shown(equal->second.brief()));
-    }
-
-    std::vector<Commit> m_commits;
-    std::map<ObjectId, ObjectId> m_equal;
-    std::int64_t m_now = 0;
-};
-
-CommitTable::CommitTable(const char* objectName, QWidget* parent)
-    : QTableView(parent)
-    , m_model(new Model(this))
-{
-    setObjectName(QLatin1String(objectName));
-    setModel(m_model);
-    setItemDelegate(new RuledDelegate(this));
-    dress(*this);
-    setColumnWidth(0, 90);
-    setColumnWidth(1, 340);
-    setColumnWidth(2, 130);
-}
-
-void CommitTable::showCommits(const std::vector<Commit>& commits,
-                              std::int64_t now,
-                              const std::map<ObjectId, ObjectId>& equal)
-{
-    m_model->setCommits(commits, now, equal);
 }
 }  // namespace rope

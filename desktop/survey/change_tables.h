@@ -20,20 +20,4 @@ private:
     class Model;
     Model* m_model;
 };
-
-/// Commits, newest first: id, subject, author, time.
-class CommitTable final : public QTableView
-{
-    Q_OBJECT
-public:
-    explicit CommitTable(const char* objectName, QWidget* parent);
-    /// `equal`: commits whose change another commit makes as well, with that one.
-    void showCommits(const std::vector<Commit>& commits,
-                     std::int64_t now,
-                     const std::map<ObjectId, ObjectId>& equal = {});
-
-private:
-    class Model;
-    Model* m_model;
-};
 }  // namespace rope

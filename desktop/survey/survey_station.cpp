@@ -110,6 +110,13 @@ void SurveyStation::setForecastFailure(const std::string& ref, const QString& se
     }
 }
 
+void SurveyStation::setForecastProgress(const std::string& ref, const QString& text)
+{
+    if (ref == m_theirsRef && !m_forecast && m_failure.isEmpty() && m_underWay.empty()) {
+        m_plan->showProgress(tr("Forecasting… %1").arg(text));
+    }
+}
+
 void SurveyStation::setSpliceUnderWay(const std::string& theirsName)
 {
     m_underWay = theirsName;

@@ -30,6 +30,8 @@ public:
     /// The forecast of the branch picked now, or of another one for the list.
     void setForecast(const std::string& ref, std::shared_ptr<const SurveyForecast> forecast);
     void setForecastFailure(const std::string& ref, const QString& sentence);
+    /// How far the forecast of a branch is, in words.
+    void setForecastProgress(const std::string& ref, const QString& text);
     /// Whether a splice is under way: then it is gone on with, not started.
     void setSpliceUnderWay(const std::string& theirsName);
     void start();

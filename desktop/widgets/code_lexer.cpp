@@ -100,21 +100,46 @@ void paintInTheme(QsciLexer& lexer)
 }
 }  // namespace
 
-QsciLexer* makeLexer(const QString& fileName, QObject* parent)
+namespace {
+/// The suffix that stands for a file's language.
+QString languageOf(const QString& fileName)
 {
     const QFileInfo file(fileName);
-    const auto& makers = makersBySuffix();
-    auto found = makers.find(file.suffix().toLower());
     if (file.fileName() == QLatin1String("CMakeLists.txt")) {
-        found = makers.find(QStringLiteral("cmake"));
-    } else if (file.fileName() == QLatin1String("Makefile")) {
-        found = makers.find(QStringLiteral("mk"));
+        return QStringLiteral("cmake");
     }
+    return file.fileName() == QLatin1String("Makefile") ? QStringLiteral("mk")
+                                                        : file.suffix().toLower();
+}
+}  // namespace
+
+QsciLexer* makeLexer(const QString& fileName, QObject* parent)
+{
+    const auto& makers = makersBySuffix();
+    const auto found = makers.find(languageOf(fileName));
     if (found == makers.end()) {
         return nullptr;
     }
     QsciLexer* lexer = found->second(parent);
     paintInTheme(*lexer);
     return lexer;
+}
+
+QString commentMarkOf(const QString& fileName)
+{
+    static const std::map<QString, QString> kSuffixes{
+        {QStringLiteral("#"),
+         QStringLiteral(
+             " py pyi sh bash zsh toml ini cfg conf properties yaml yml cmake mk pl pm rb ")},
+        {QStringLiteral("//"),
+         QStringLiteral(" c cc cpp cxx h hh hpp hxx js mjs ts java cs kt go rs swift ")},
+        {QStringLiteral("--"), QStringLiteral(" sql lua hs ")}};
+    const QString language = QLatin1Char(' ') + languageOf(fileName) + QLatin1Char(' ');
+    for (const auto& [mark, suffixes] : kSuffixes) {
+        if (language.size() > 2 && suffixes.contains(language)) {
+            return mark;
+        }
+    }
+    return {};
 }
 }  // namespace rope

@@ -9,4 +9,7 @@ class QObject;
 namespace rope {
 /// Returns a lexer for a file by its name, coloured by the theme, or null for plain text.
 [[nodiscard]] QsciLexer* makeLexer(const QString& fileName, QObject* parent);
+
+/// What makes the rest of a line a comment in the language of a file; empty where nothing does.
+[[nodiscard]] QString commentMarkOf(const QString& fileName);
 }  // namespace rope

@@ -10,6 +10,7 @@
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/merge_words.h"
 
+#include <QContextMenuEvent>
 #include <QHelpEvent>
 #include <QKeyEvent>
 #include <QLabel>
@@ -34,12 +35,19 @@ constexpr int kRailWidth = 10;
 constexpr int kFirstStrandMarker = 0;  // one marker per Strand, in its order
 constexpr std::array kStrands{
     Strand::base, Strand::ours, Strand::theirs, Strand::both, Strand::hand, Strand::open};
+constexpr int kGapAboveMarker = 6;
+constexpr int kGapBelowMarker = 7;
 constexpr int kFirstRegionMarker = 10;  // one per RegionLook, in its order
 constexpr int kRegionLooks = 4;
 constexpr int kContextLines = 5;
-constexpr int kMostFollowedEdits = 32;  // before headings are laid anew as a whole
+constexpr int kMostFollowedEdits = 32;      // before headings are laid anew as a whole
+constexpr int kMostFollowedLines = 10'000;  // of one edit
 constexpr std::size_t kHeadingPadding =
     240;  // blanks after a heading, so that its band spans the view
+
+/// Of text only: telling of thousands of marks and headings takes longer than setting them.
+constexpr unsigned long kToldOf =
+    QsciScintillaBase::SC_MOD_INSERTTEXT | QsciScintillaBase::SC_MOD_DELETETEXT;
 
 /// While it lives, a scroll bar tells nobody of a new range; then once. Each heading that comes or goes
 /// changes it, and each telling lays the view out anew.
@@ -113,7 +121,18 @@ CodeView::CodeView(QWidget* parent)
     m_editor->setMarginBackgroundColor(kRailMargin, theme().base.word);
     m_editor->setMarginBackgroundColor(kTextGapMargin, theme().paper);
     m_editor->setMarginMarkerMask(kTextGapMargin, 0);
-    (void)send(QsciScintillaBase::SCI_SETMARGINMASKN, kRailMargin, static_cast<long>(strandMask()));
+    (void)send(QsciScintillaBase::SCI_SETMARGINMASKN,
+               kRailMargin,
+               static_cast<long>(strandMask() | 1U << kGapAboveMarker | 1U << kGapBelowMarker));
+    m_editor->setBraceMatching(QsciScintilla::SloppyBraceMatch);
+    m_editor->setMatchedBraceBackgroundColor(theme().selection);
+    m_editor->setMatchedBraceForegroundColor(theme().ink);
+    m_editor->setUnmatchedBraceBackgroundColor(theme().openFill);
+    m_editor->setUnmatchedBraceForegroundColor(theme().openInk);
+    m_belowText = new QWidget(m_editor->viewport());
+    m_belowText->setAutoFillBackground(true);
+    m_belowText->setAttribute(Qt::WA_TransparentForMouseEvents);
+    connect(m_editor, &QsciScintillaBase::SCN_PAINTED, this, &CodeView::coverBelowText);
     m_editor->setSelectionBackgroundColor(palette().color(QPalette::Highlight));
     m_editor->resetSelectionForegroundColor();
     (void)send(QsciScintillaBase::SCI_SETUNDOCOLLECTION, 0);
@@ -124,10 +143,7 @@ CodeView::CodeView(QWidget* parent)
         }
     }
     (void)send(QsciScintillaBase::SCI_ANNOTATIONSETVISIBLE, QsciScintillaBase::ANNOTATION_STANDARD);
-    // Told of text only: telling of thousands of marks and headings takes longer than setting them.
-    (void)send(QsciScintillaBase::SCI_SETMODEVENTMASK,
-               static_cast<unsigned long>(QsciScintillaBase::SC_MOD_INSERTTEXT
-                                          | QsciScintillaBase::SC_MOD_DELETETEXT));
+    (void)send(QsciScintillaBase::SCI_SETMODEVENTMASK, kToldOf);
     defineMarkers();
     m_editor->viewport()->installEventFilter(this);
     m_editor->installEventFilter(this);
@@ -138,8 +154,10 @@ CodeView::CodeView(QWidget* parent)
                 onModified(position, type, length, linesAdded, line);
             });
     connect(m_editor, &QsciScintilla::cursorPositionChanged, this, [this] {
-        if (!m_isSyncing) {
-            emit caretMoved(caret());
+        // Told late, with the next painting: what was not moved by a person is known by then.
+        if (!m_isSyncing && caret() != m_knownCaret) {
+            m_knownCaret = caret();
+            emit caretMoved(m_knownCaret);
         }
     });
 }
@@ -176,6 +194,10 @@ bool CodeView::eventFilter(QObject* watched, QEvent* event)
         emit leaveRequested();
         return true;
     }
+    if (event->type() == QEvent::ContextMenu) {
+        emit menuRequested(static_cast<QContextMenuEvent*>(event)->globalPos());
+        return true;
+    }
     if (event->type() == QEvent::ToolTip) {
         const auto* help = static_cast<QHelpEvent*>(event);
         QToolTip::showText(help->globalPos(), originAt(help->pos()), m_editor);
@@ -198,6 +220,8 @@ void CodeView::defineMarkers()
     }
     const QColor colours[kRegionLooks] = {
         theme().openFill, theme().decidedFill, theme().decidedFill, theme().openSelected};
+    m_editor->markerDefine(gapPixmap(GapSide::above, {kRailWidth, lineHeight}), kGapAboveMarker);
+    m_editor->markerDefine(gapPixmap(GapSide::below, {kRailWidth, lineHeight}), kGapBelowMarker);
     for (int i = 0; i < kRegionLooks; ++i) {
         m_editor->markerDefine(QsciScintilla::Background, kFirstRegionMarker + i);
         m_editor->setMarkerBackgroundColor(colours[i], kFirstRegionMarker + i);
@@ -221,7 +245,9 @@ void CodeView::setText(std::string_view bytes, const QString& fileName)
     m_editor->setLexer(nullptr);
     delete previous;
     (void)send(QsciScintillaBase::SCI_CLEARALL);
-    m_headingLines.clear();
+    m_commentMark = commentMarkOf(fileName);
+    m_headings.clear();
+    m_unsureLines.clear();
     setTopHeadings({});
     m_editsSinceHeadings = 0;
     if (QsciLexer* const lexer = makeLexer(fileName, this)) {
@@ -246,12 +272,18 @@ void CodeView::setText(std::string_view bytes, const QString& fileName)
     const int digits = std::max(3, static_cast<int>(QString::number(lineCount()).size()));
     m_editor->setMarginWidth(kNumberMargin, QString(digits + 1, QLatin1Char('9')));
     (void)send(QsciScintillaBase::SCI_GOTOPOS, 0);
+    m_knownCaret = 0;
     m_isSyncing = false;
 }
 
 void CodeView::replaceBytes(std::size_t position, std::size_t length, std::string_view bytes)
 {
     m_isSyncing = true;
+    // With each telling QScintilla counts the letters before the place, for screen readers: that
+    // takes milliseconds far down in a large text.
+    (void)send(QsciScintillaBase::SCI_SETMODEVENTMASK, 0);
+    const int line = lineAt(position);
+    const int linesRemoved = lineAt(position + length) - line;
     const std::size_t before = caret();
     const bool isReadOnly = send(QsciScintillaBase::SCI_GETREADONLY) != 0;
     (void)send(QsciScintillaBase::SCI_SETREADONLY, 0);
@@ -265,6 +297,13 @@ void CodeView::replaceBytes(std::size_t position, std::size_t length, std::strin
                    std::min(before, position + bytes.size()));
     }
     (void)send(QsciScintillaBase::SCI_SETREADONLY, isReadOnly ? 1 : 0);
+    (void)send(QsciScintillaBase::SCI_SETMODEVENTMASK, kToldOf);
+    for (const int linesAdded : {-linesRemoved, lineAt(position + bytes.size()) - line}) {
+        if (linesAdded != 0) {
+            followHeadings(line, linesAdded);
+        }
+    }
+    m_knownCaret = caret();
     m_isSyncing = false;
 }
 
@@ -273,9 +312,13 @@ std::string CodeView::bytes(std::size_t position, std::size_t length) const
     if (length == 0) {
         return {};
     }
-    const auto* all = static_cast<const char*>(
-        m_editor->SendScintillaPtrResult(QsciScintillaBase::SCI_GETCHARACTERPOINTER));
-    return {all + position, length};
+    std::string bytes(length, '\0');
+    // A pointer to the text would have all of it moved into one piece each time.
+    m_editor->SendScintilla(QsciScintillaBase::SCI_GETTEXTRANGE,
+                            static_cast<long>(position),
+                            static_cast<long>(position + length),
+                            bytes.data());
+    return bytes;
 }
 
 std::size_t CodeView::size() const
@@ -322,6 +365,39 @@ void CodeView::setStrands(int firstLine, const std::vector<Strand>& strands)
             (void)send(QsciScintillaBase::SCI_MARKERADD, number, wanted);
         }
     }
+}
+
+void CodeView::markGaps(int firstLine, int lineCount, const std::vector<std::uint32_t>& gaps)
+{
+    for (int line = firstLine; line < firstLine + lineCount; ++line) {
+        removeMarker(static_cast<unsigned long>(line), kGapAboveMarker);
+        removeMarker(static_cast<unsigned long>(line), kGapBelowMarker);
+    }
+    for (const std::uint32_t gap : gaps) {
+        const bool isAtEnd = static_cast<int>(gap) >= lineCount;
+        const int line = firstLine + (isAtEnd ? std::max(lineCount - 1, 0) : static_cast<int>(gap));
+        (void)send(QsciScintillaBase::SCI_MARKERADD,
+                   static_cast<unsigned long>(line),
+                   isAtEnd ? kGapBelowMarker : kGapAboveMarker);
+    }
+}
+
+/// Behind the last line end Scintilla shows one more line, which is none of the text: its number and
+/// rail are covered, as is what lies below.
+void CodeView::coverBelowText()
+{
+    const int last = lineCount() - 1;
+    const bool isPhantom = last > 0 && positionOfLine(last) == size();
+    const auto end = static_cast<long>(size());
+    const int top =
+        static_cast<int>(send(QsciScintillaBase::SCI_POINTYFROMPOSITION, 0, end))
+        + (isPhantom ? 0 : static_cast<int>(send(QsciScintillaBase::SCI_TEXTHEIGHT, 0)));
+    const int width = m_editor->marginWidth(kNumberMargin) + kRailWidth;
+    const QRect cover(0, top, width, std::max(m_editor->viewport()->height() - top, 0));
+    if (cover != m_belowText->geometry()) {
+        m_belowText->setGeometry(cover);
+    }
+    m_belowText->setVisible(!cover.isEmpty());
 }
 
 void CodeView::markRegion(int firstLine, int lineCount, std::optional<RegionLook> look)
@@ -379,52 +455,98 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
 {
     m_isSyncing = true;
     const RangeHold hold(*m_editor->verticalScrollBar());
-    // A heading hangs below the line before it; several at one place share that line.
-    std::map<int, std::pair<std::string, std::string>> byLine;  // text, and one style per byte
+    // A heading hangs below the line before it; several at one place share that line. Above the
+    // first line nothing can hang but the view's own.
+    std::map<int, std::vector<Heading>> byLine;
     std::vector<Heading> top;
     for (const Heading& heading : headings) {
-        if (heading.beforeLine == 0) {
-            top.push_back(heading);  // nothing can hang above the first line but the view itself
-            continue;
-        }
-        auto& [text, styles] = byLine[heading.beforeLine - 1];
-        text += (text.empty() ? " " : "\n ") + heading.text.toStdString();
-        text.append(kHeadingPadding, ' ');  // the fill reaches as far as the text does
-        styles.resize(text.size(), heading.isOpen ? 1 : 0);
+        (heading.beforeLine == 0 ? top : byLine[heading.beforeLine - 1]).push_back(heading);
     }
-    const auto shownAt = [this](unsigned long line) {
-        std::string text(
-            static_cast<std::size_t>(send(QsciScintillaBase::SCI_ANNOTATIONGETTEXT, line)), '\0');
-        if (!text.empty()) {
-            m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONGETTEXT, line, text.data());
-        }
-        return text;
-    };
     if (m_editsSinceHeadings > kMostFollowedEdits) {
         (void)send(QsciScintillaBase::SCI_ANNOTATIONCLEARALL);
+        m_headings.clear();
+        m_unsureLines.clear();
     }
     m_editsSinceHeadings = 0;
-    for (const int line : m_headingLines) {
-        const auto number = static_cast<unsigned long>(line);
-        if (line >= 0 && line < lineCount() && !byLine.contains(line) && !shownAt(number).empty()) {
-            m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETTEXT,
-                                    number,
-                                    static_cast<const char*>(nullptr));
+    for (const int line : m_unsureLines) {
+        const auto number = static_cast<unsigned long>(std::max(line, 0));
+        if (line >= 0 && line < lineCount()
+            && send(QsciScintillaBase::SCI_ANNOTATIONGETTEXT, number) > 0) {
+            clearHeading(line);
+        }
+        m_headings.erase(line);
+    }
+    m_unsureLines.clear();
+    for (auto shown = m_headings.begin(); shown != m_headings.end();) {
+        if (byLine.contains(shown->first)) {
+            ++shown;
+        } else {
+            clearHeading(shown->first);
+            shown = m_headings.erase(shown);
         }
     }
-    m_headingLines.clear();
-    for (const auto& [line, annotation] : byLine) {
-        const auto number = static_cast<unsigned long>(line);
-        m_headingLines.insert(line);
-        if (shownAt(number) != annotation.first) {
-            m_editor->SendScintilla(
-                QsciScintillaBase::SCI_ANNOTATIONSETTEXT, number, annotation.first.c_str());
-            m_editor->SendScintilla(
-                QsciScintillaBase::SCI_ANNOTATIONSETSTYLES, number, annotation.second.c_str());
+    for (auto& [line, wanted] : byLine) {
+        std::vector<Heading>& shown = m_headings[line];
+        const auto isSame = [](const Heading& a, const Heading& b) {
+            return a.isOpen == b.isOpen && a.text == b.text;
+        };
+        if (!std::equal(shown.begin(), shown.end(), wanted.begin(), wanted.end(), isSame)) {
+            layHeadings(line, wanted);
+            shown = std::move(wanted);
         }
     }
     setTopHeadings(top);
     m_isSyncing = false;
+}
+
+void CodeView::layHeadings(int line, const std::vector<Heading>& headings)
+{
+    std::string text;
+    std::string styles;  // one for each byte
+    for (const Heading& heading : headings) {
+        text += (text.empty() ? " " : "\n ") + heading.text.toStdString();
+        text.append(kHeadingPadding, ' ');  // the fill reaches as far as the text does
+        styles.resize(text.size(), heading.isOpen ? 1 : 0);
+    }
+    const auto number = static_cast<unsigned long>(line);
+    m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETTEXT, number, text.c_str());
+    m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETSTYLES, number, styles.c_str());
+}
+
+void CodeView::clearHeading(int line)
+{
+    m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETTEXT,
+                            static_cast<unsigned long>(line),
+                            static_cast<const char*>(nullptr));
+}
+
+/// Headings move with their lines.
+void CodeView::followHeadings(int line, int linesAdded)
+{
+    if (m_headings.empty() && m_unsureLines.empty()) {
+        return;
+    }
+    // Many edits in a row are not followed one by one: that would take the square of their number.
+    m_editsSinceHeadings += std::abs(linesAdded) > kMostFollowedLines ? kMostFollowedEdits : 1;
+    if (m_editsSinceHeadings > kMostFollowedEdits) {
+        return;
+    }
+    const auto moved = [line, linesAdded](int at) {
+        return at > line ? std::max(line, at + linesAdded) : at;
+    };
+    std::map<int, std::vector<Heading>> headings;
+    for (auto& [at, shown] : m_headings) {
+        headings.emplace(moved(at), std::move(shown));
+    }
+    m_headings = std::move(headings);
+    std::set<int> unsure;
+    for (const int at : m_unsureLines) {
+        unsure.insert(moved(at));
+    }
+    for (int near = line - 1; near <= line + std::abs(linesAdded) + 1; ++near) {
+        unsure.insert(near);
+    }
+    m_unsureLines = std::move(unsure);
 }
 
 void CodeView::setTopHeadings(const std::vector<Heading>& headings)
@@ -470,6 +592,7 @@ void CodeView::placeCaret(std::size_t position)
     m_isSyncing = true;
     (void)send(QsciScintillaBase::SCI_SETEMPTYSELECTION, position);
     (void)send(QsciScintillaBase::SCI_CHOOSECARETX);  // moving up and down keeps this column
+    m_knownCaret = position;
     m_isSyncing = false;
 }
 
@@ -485,80 +608,6 @@ int CodeView::firstVisibleLine() const
         send(QsciScintillaBase::SCI_DOCLINEFROMVISIBLE, static_cast<unsigned long>(display)));
 }
 
-std::optional<std::size_t>
-CodeView::find(std::string_view bytes, bool matchesCase, std::size_t from, std::size_t to) const
-{
-    (void)send(QsciScintillaBase::SCI_SETSEARCHFLAGS,
-               static_cast<unsigned long>(matchesCase ? QsciScintillaBase::SCFIND_MATCHCASE : 0));
-    (void)send(QsciScintillaBase::SCI_SETTARGETRANGE, from, static_cast<long>(to));
-    const long found =
-        m_editor->SendScintilla(QsciScintillaBase::SCI_SEARCHINTARGET, bytes.size(), bytes.data());
-    return found < 0 ? std::nullopt : std::optional(static_cast<std::size_t>(found));
-}
-
-std::string CodeView::selectedBytes() const
-{
-    const auto from = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETSELECTIONSTART));
-    const auto to = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETSELECTIONEND));
-    return bytes(from, to - from);
-}
-
-bool CodeView::findNext(std::string_view bytes, bool matchesCase, int direction)
-{
-    const auto from = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETSELECTIONSTART));
-    const auto to = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETSELECTIONEND));
-    auto found =
-        direction > 0 ? find(bytes, matchesCase, to, size()) : find(bytes, matchesCase, from, 0);
-    if (!found) {
-        found = direction > 0 ? find(bytes, matchesCase, 0, size())
-                              : find(bytes, matchesCase, size(), 0);
-    }
-    if (!found) {
-        return false;
-    }
-    const auto end = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETTARGETEND));
-    (void)send(QsciScintillaBase::SCI_SETSEL, *found, static_cast<long>(end));
-    reveal(lineAt(*found), 1);
-    return true;
-}
-
-std::size_t CodeView::countOf(std::string_view bytes, bool matchesCase) const
-{
-    std::size_t count = 0;
-    for (std::size_t from = 0; const auto found = find(bytes, matchesCase, from, size()); ++count) {
-        from = *found + bytes.size();
-    }
-    return count;
-}
-
-bool CodeView::isMatchSelected(std::string_view bytes, bool matchesCase) const
-{
-    const auto from = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETSELECTIONSTART));
-    const auto to = static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETSELECTIONEND));
-    return to > from && find(bytes, matchesCase, from, to) == from
-           && static_cast<std::size_t>(send(QsciScintillaBase::SCI_GETTARGETEND)) == to;
-}
-
-void CodeView::replaceSelected(std::string_view bytes)
-{
-    m_editor->SendScintilla(QsciScintillaBase::SCI_REPLACESEL, std::string(bytes).c_str());
-}
-
-std::size_t CodeView::replaceAll(std::string_view bytes, bool matchesCase, std::string_view by)
-{
-    std::size_t count = 0;
-    for (std::size_t from = 0; !bytes.empty();) {
-        const auto found = find(bytes, matchesCase, from, size());
-        if (!found) {
-            break;
-        }
-        m_editor->SendScintilla(QsciScintillaBase::SCI_REPLACETARGET, by.size(), by.data());
-        from = *found + by.size();
-        ++count;
-    }
-    return count;
-}
-
 void CodeView::focusText()
 {
     m_editor->setFocus();
@@ -571,20 +620,8 @@ QWidget* CodeView::editor() const
 
 void CodeView::onModified(int position, int type, int length, int linesAdded, int line)
 {
-    // Many edits in a row are not followed one by one: that would take the square of their number.
-    if (linesAdded != 0 && ++m_editsSinceHeadings > kMostFollowedEdits) {
-        m_headingLines.clear();
-    }
-    if (linesAdded != 0 && !m_headingLines.empty()) {
-        // Headings move with their lines; near the edit any line may have kept or lost one.
-        std::set<int> moved;
-        for (const int heading : m_headingLines) {
-            moved.insert(heading > line ? std::max(line, heading + linesAdded) : heading);
-        }
-        for (int near = line - 1; near <= line + std::abs(linesAdded) + 1; ++near) {
-            moved.insert(near);
-        }
-        m_headingLines = std::move(moved);
+    if (linesAdded != 0) {
+        followHeadings(line, linesAdded);
     }
     if (m_isSyncing) {
         return;

@@ -5,6 +5,8 @@
 
 #include <QWidget>
 
+#include <cstdint>
+#include <map>
 #include <optional>
 #include <set>
 #include <string>
@@ -43,6 +45,10 @@ public:
     /// Marks lines as a region's, or, without a look, as no region's any more.
     void markRegion(int firstLine, int lineCount, std::optional<RegionLook> look);
 
+    /// Marks on the rail where lines were taken out by hand: before the first line plus each number,
+    /// behind the last for `lineCount`. Other lines of these lose such marks.
+    void markGaps(int firstLine, int lineCount, const std::vector<std::uint32_t>& gaps);
+
     struct Heading
     {
         int beforeLine = 0;
@@ -61,12 +67,23 @@ public:
     void focusText();
 
     [[nodiscard]] std::string selectedBytes() const;
-    /// Selects the next (or, with -1, the previous) place of some bytes from the selection on, beginning
-    /// anew at the end; false if there is none. What these put in place of others counts as typed.
-    bool findNext(std::string_view bytes, bool matchesCase, int direction);
+    /// Selects the next (or, with -1, the previous) place of some bytes from the selection on; false if there is none. What these put in place of others counts as typed.
+    enum class AtEnd { beginsAnew, stops };
+    bool findNext(std::string_view bytes, bool matchesCase, int direction, AtEnd atEnd);
     [[nodiscard]] std::size_t countOf(std::string_view bytes, bool matchesCase) const;
     [[nodiscard]] bool isMatchSelected(std::string_view bytes, bool matchesCase) const;
     void replaceSelected(std::string_view bytes);
+    /// Puts other text in place, line by line where it differs, as if it were typed.
+    void typeOver(std::string_view bytes);
+    /// Puts a mark that makes a comment before the selected lines, or takes it away.
+    void toggleComment();
+    /// To the bracket that belongs to the one at the caret.
+    void goToMatchingBracket();
+    void goToLine(int line);
+    void cut();
+    void copy();
+    void paste();
+    void selectAll();
     std::size_t replaceAll(std::string_view bytes, bool matchesCase, std::string_view by);
 
     /// The editor widget itself, for tests that type.
@@ -81,8 +98,12 @@ signals:
     void caretMoved(std::size_t position);
     /// Escape was pressed: the person wants to be elsewhere.
     void leaveRequested();
+    void menuRequested(QPoint globalPosition);
 
 private:
+    void layHeadings(int line, const std::vector<Heading>& headings);
+    void clearHeading(int line);
+    void followHeadings(int line, int linesAdded);
     void setTopHeadings(const std::vector<Heading>& headings);
     void showTopHeading();
     /// Where the bytes stand in [from, to), searched backwards if from > to; nothing if nowhere.
@@ -92,17 +113,21 @@ private:
     [[nodiscard]] QString originAt(QPoint point) const;
     void removeMarker(unsigned long line, int marker);
     void defineMarkers();
+    void coverBelowText();
     void defineHeadingStyles();
     void setLineEnd(std::string_view bytes);
     [[nodiscard]] long send(unsigned int message, unsigned long first = 0, long second = 0) const;
 
-    QLabel* m_topHeading;  ///< Of a region that begins in the first line.
+    QString m_commentMark;           ///< Of the language; empty: it has none, or is not known.
+    QWidget* m_belowText = nullptr;  ///< Lies over the margins where no line is.
+    QLabel* m_topHeading;            ///< Of a region that begins in the first line.
     QsciScintilla* m_editor;
     int m_headingStyle =
         -1;  ///< Scintilla's number of the style for decided regions; open is the next.
-    std::set<int> m_headingLines;  ///< Lines that may carry a heading now.
-    int m_editsSinceHeadings =
-        0;                     ///< Up to kMostFollowedEdits they were followed in m_headingLines.
-    bool m_isSyncing = false;  ///< Our own change is under way: not an edit.
+    std::map<int, std::vector<Heading>> m_headings;  ///< What is known to stand below a line.
+    std::set<int> m_unsureLines;   ///< Lines near an edit, which may have kept or lost one.
+    int m_editsSinceHeadings = 0;  ///< Up to kMostFollowedEdits they were followed in both.
+    std::size_t m_knownCaret = 0;  ///< Where it was told to be, or was put.
+    bool m_isSyncing = false;      ///< Our own change is under way: not an edit.
 };
 }  // namespace rope

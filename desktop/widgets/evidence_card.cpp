@@ -30,6 +30,7 @@ EvidenceCard::EvidenceCard(Strand side, const QString& title, QWidget* parent)
     , m_who(makeLabel({}, TextRole::muted, m_header))
     , m_commitBeside(new ElidedLabel(TextRole::muted, m_header))
     , m_commitBelow(new ElidedLabel(TextRole::muted, m_header))
+    , m_remark(makeLabel({}, TextRole::normal, m_header))
     , m_fold(makeButton({}, "foldButton", ButtonRole::link, m_header))
     , m_text(new SideText(side, this))
 {
@@ -62,6 +63,10 @@ EvidenceCard::EvidenceCard(Strand side, const QString& title, QWidget* parent)
     second->setContentsMargins(kSwatch + 6, 0, 0, 0);
     second->addWidget(m_commitBelow);
     header->addLayout(second);
+    m_remark->setObjectName(QStringLiteral("evidenceRemark"));
+    m_remark->setContentsMargins(kSwatch + 6, 0, 0, 0);
+    m_remark->hide();
+    header->addWidget(m_remark);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(1, 1, 1, 1);
     column->setSpacing(0);
@@ -90,6 +95,12 @@ void EvidenceCard::setAuthorship(const QString& who,
     m_commitBeside->setFullText(commit);
     m_commitBelow->setFullText(commit);
     placeCommit();
+}
+
+void EvidenceCard::setRemark(const QString& sentence)
+{
+    m_remark->setText(sentence);
+    m_remark->setVisible(!sentence.isEmpty());
 }
 
 void EvidenceCard::setFoldButton(const QString& words)

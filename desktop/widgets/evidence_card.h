@@ -23,6 +23,8 @@ public:
     void setBranch(const QString& name);
     /// "I. Falk · 3 days ago", with the exact time as tooltip; and the commit's subject below.
     void setAuthorship(const QString& who, const QString& exactTime, const QString& commit);
+    /// What else the side did to the file, as a sentence below the heading; empty: nothing.
+    void setRemark(const QString& sentence);
     [[nodiscard]] SideText& text() { return *m_text; }
     [[nodiscard]] QString commitLine() const { return m_commitText; }
     /// Words of a button in the heading that opens or closes what is folded; empty: no button.
@@ -45,6 +47,7 @@ private:
     QLabel* m_who;
     ElidedLabel* m_commitBeside;  ///< In the first line of the heading, where that is wide enough.
     ElidedLabel* m_commitBelow;
+    QLabel* m_remark;
     QPushButton* m_fold;
     SideText* m_text;
     QString m_commitText;

@@ -14,6 +14,7 @@ namespace rope {
 FindBar::FindBar(CodeView& view, QWidget* parent)
     : QWidget(parent)
     , m_view(view)
+    , m_everywhere(makeButton(tr("all files"), "findEverywhereButton", ButtonRole::link, this))
     , m_words(makeFilter(tr("Find in this file"), "findField", this))
     , m_other(makeFilter(tr("Replace by"), "replaceField", this))
     , m_replaceRow(new QWidget(this))
@@ -29,6 +30,12 @@ FindBar::FindBar(CodeView& view, QWidget* parent)
     auto* first = new QHBoxLayout;
     first->addWidget(m_words, 1);
     first->addWidget(m_told);
+    m_everywhere->setCheckable(true);
+    m_everywhere->setToolTip(
+        tr("Look through all files of the splice, and replace in all of them"));
+    m_everywhere->hide();
+    first->addWidget(m_everywhere);
+    connect(m_everywhere, &QPushButton::toggled, this, &FindBar::onWordsChanged);
     first->addWidget(previous);
     first->addWidget(next);
     auto* second = new QHBoxLayout(m_replaceRow);
@@ -82,18 +89,45 @@ bool FindBar::matchesCase() const
 void FindBar::onWordsChanged()
 {
     const std::size_t count = words().empty() ? 0 : m_view.countOf(words(), matchesCase());
-    m_told->setText(words().empty() ? QString()
-                    : count == 0    ? tr("not in this file")
-                                    : tr("%1 in this file").arg(count));
+    m_everywhere->setText(isEverywhere() ? tr("✓ all files") : tr("all files"));
+    QString told = words().empty() ? QString()
+                   : count == 0    ? tr("not in this file")
+                                   : tr("%1 in this file").arg(count);
+    if (isEverywhere() && !words().empty()) {
+        told += QStringLiteral(" · ") + m_elsewhere(words(), matchesCase());
+    }
+    m_told->setText(told);
 }
 
 void FindBar::findNext(int direction)
 {
     if (words().empty()) {
         open(false);
-    } else if (!m_view.findNext(words(), matchesCase(), direction)) {
+    } else if (isEverywhere()) {
+        if (!m_view.findNext(words(), matchesCase(), direction, CodeView::AtEnd::stops)) {
+            emit otherFileRequested(direction);
+        }
+    } else if (!m_view.findNext(words(), matchesCase(), direction, CodeView::AtEnd::beginsAnew)) {
         m_told->setText(tr("not in this file"));
     }
+}
+
+void FindBar::findFromEdge(int direction)
+{
+    m_view.placeCaret(direction > 0 ? 0 : m_view.size());
+    (void)m_view.findNext(words(), matchesCase(), direction, CodeView::AtEnd::stops);
+    onWordsChanged();
+}
+
+void FindBar::setElsewhere(Elsewhere elsewhere)
+{
+    m_elsewhere = std::move(elsewhere);
+    m_everywhere->setVisible(m_elsewhere != nullptr);
+}
+
+bool FindBar::isEverywhere() const
+{
+    return m_elsewhere && m_everywhere->isChecked();
 }
 
 void FindBar::replaceOne()
@@ -107,6 +141,11 @@ void FindBar::replaceOne()
 
 void FindBar::replaceAll()
 {
+    if (isEverywhere()) {
+        emit replaceEverywhereRequested(m_other->text());
+        onWordsChanged();
+        return;
+    }
     const std::size_t count =
         m_view.replaceAll(words(), matchesCase(), m_other->text().toStdString());
     m_told->setText(tr("%1 replaced").arg(count));

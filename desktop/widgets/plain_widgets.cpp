@@ -3,9 +3,12 @@
 
 #include "desktop/widgets/theme.h"
 
+#include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QLineEdit>
 #include <QListView>
 #include <QResizeEvent>
+#include <QVBoxLayout>
 
 namespace rope {
 void setTextRole(QLabel* label, TextRole role)
@@ -132,14 +135,54 @@ void layOnPanel(QListView& list)
     list.setPalette(palette);
 }
 
+namespace {
+/// A field that keeps the keys of undo and redo to itself only while it has something to undo or redo.
+class FilterField final : public QLineEdit
+{
+public:
+    using QLineEdit::QLineEdit;
+
+protected:
+    bool event(QEvent* event) override
+    {
+        if (event->type() == QEvent::ShortcutOverride) {
+            const auto* key = static_cast<QKeyEvent*>(event);
+            if ((key->matches(QKeySequence::Undo) && !isUndoAvailable())
+                || (key->matches(QKeySequence::Redo) && !isRedoAvailable())) {
+                event->ignore();
+                return true;
+            }
+        }
+        return QLineEdit::event(event);
+    }
+};
+}  // namespace
+
 QLineEdit* makeFilter(const QString& hint, const char* objectName, QWidget* parent)
 {
-    auto* filter = new QLineEdit(parent);
+    auto* filter = new FilterField(parent);
     filter->setObjectName(QLatin1String(objectName));
     filter->setPlaceholderText(hint);
     filter->setAccessibleName(hint);
     filter->setClearButtonEnabled(true);
     return filter;
+}
+
+QVBoxLayout* layPanel(QWidget* panel, QLabel* heading)
+{
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(12, 8, 12, 8);
+    head->addWidget(heading);
+    auto* body = new QVBoxLayout;
+    body->setContentsMargins(12, 12, 12, 12);
+    body->setSpacing(10);
+    auto* column = new QVBoxLayout(panel);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addLayout(head);
+    column->addWidget(makeRule(Qt::Horizontal, panel));
+    column->addLayout(body, 1);
+    return body;
 }
 
 QWidget* makeRule(Qt::Orientation orientation, QWidget* parent)

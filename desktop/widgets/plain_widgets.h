@@ -6,6 +6,7 @@
 
 class QLineEdit;
 class QListView;
+class QVBoxLayout;
 
 namespace rope {
 enum class TextRole { normal, strong, heading, muted, open, code };
@@ -52,6 +53,10 @@ void layOnPanel(QListView& list);
 
 /// A field that filters a list as one types.
 [[nodiscard]] QLineEdit* makeFilter(const QString& hint, const char* objectName, QWidget* parent);
+
+/// Lays out a panel beside the result: its heading, a rule, and below it the column that is returned, to be
+/// filled from the top.
+[[nodiscard]] QVBoxLayout* layPanel(QWidget* panel, QLabel* heading);
 
 /// A thin line between parts.
 [[nodiscard]] QWidget* makeRule(Qt::Orientation orientation, QWidget* parent);

@@ -5,6 +5,7 @@
 
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPixmap>
 
 #include <algorithm>
 #include <map>
@@ -34,9 +35,11 @@ RegionStrip::RegionStrip(QWidget* parent)
 
 void RegionStrip::setMarks(std::vector<StripMark> marks, int lineCount)
 {
-    m_marks = std::move(marks);
-    m_lineCount = lineCount;
-    update();
+    if (marks != m_marks || lineCount != m_lineCount) {
+        m_marks = std::move(marks);
+        m_lineCount = lineCount;
+        update();
+    }
 }
 
 void RegionStrip::paintEvent(QPaintEvent* event)
@@ -56,6 +59,23 @@ void RegionStrip::paintMarks(QPainter& painter, const QRect& part, bool areOpen)
     const int each = height() / (2 * static_cast<int>(m_marks.size()) + 1);
     const int least = std::clamp(each, kLeastHeight, kGoodHeight);
     std::map<Strand, QRect> last;  // of thousands of marks most fall on the place of the one before
+    std::map<std::pair<Strand, int>, QPixmap> looks;  // and most of the others look alike
+    const auto lookOf = [&](const QRect& place, Strand strand) -> const QPixmap& {
+        QPixmap& look = looks[{strand, place.height()}];
+        if (look.isNull()) {
+            look = QPixmap(place.size() * devicePixelRatioF());
+            look.setDevicePixelRatio(devicePixelRatioF());
+            look.fill(Qt::transparent);
+            QPainter onto(&look);
+            const QRect whole({0, 0}, place.size());
+            paintStrand(onto, whole, strand);
+            if (strand == Strand::open) {
+                onto.setPen(theme().openInk);
+                onto.drawRect(whole.adjusted(0, 0, -1, -1));
+            }
+        }
+        return look;
+    };
     for (const StripMark& mark : m_marks) {
         if ((mark.strand == Strand::open) != areOpen) {
             continue;
@@ -66,11 +86,7 @@ void RegionStrip::paintMarks(QPainter& painter, const QRect& part, bool areOpen)
             continue;
         }
         before = place;
-        paintStrand(painter, place, mark.strand);
-        if (areOpen) {
-            painter.setPen(theme().openInk);
-            painter.drawRect(place.adjusted(0, 0, -1, -1));
-        }
+        painter.drawPixmap(place.topLeft(), lookOf(place, mark.strand));
     }
 }
 

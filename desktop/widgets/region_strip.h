@@ -14,6 +14,7 @@ struct StripMark
     int firstLine = 0;
     int lineCount = 1;
     Strand strand = Strand::ours;
+    friend bool operator==(const StripMark&, const StripMark&) = default;
 };
 
 /// Returns where a mark stands on a strip of some size: at least so many pixels high.

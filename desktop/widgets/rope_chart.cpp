@@ -24,17 +24,6 @@ QPainterPath bend(QPointF from, QPointF to)
     path.cubicTo({middle, from.y()}, {middle, to.y()}, to);
     return path;
 }
-
-void paintRope(QPainter& painter, const QPainterPath& path, Strand strand)
-{
-    QPainterPathStroker stroker;
-    stroker.setWidth(kRopeWidth);
-    const QPainterPath shape = stroker.createStroke(path);
-    painter.save();
-    painter.setClipPath(shape);
-    paintStrand(painter, shape.boundingRect(), strand);
-    painter.restore();
-}
 }  // namespace
 
 RopeChart::RopeChart(QWidget* parent)
@@ -88,7 +77,7 @@ void RopeChart::paintStrands(QPainter& painter) const
     if (m_model.base) {
         QPainterPath before(QPointF(30, m_layout.base.y()));
         before.lineTo(m_layout.base);
-        paintRope(painter, before, Strand::base);
+        paintRope(painter, before, kRopeWidth, Strand::base);
     }
     const auto paintSide = [&](bool has, QPointF begin, QPointF end, Strand strand) {
         if (!has) {
@@ -96,7 +85,7 @@ void RopeChart::paintStrands(QPainter& painter) const
         }
         QPainterPath path = m_model.base ? bend(m_layout.base, begin) : QPainterPath(begin);
         path.lineTo(end);
-        paintRope(painter, path, strand);
+        paintRope(painter, path, kRopeWidth, strand);
     };
     paintSide(!m_model.theirs.empty(), theirsBegin, theirsEnd, Strand::theirs);
     paintSide(!m_model.ours.empty(), oursBegin, oursEnd, Strand::ours);
@@ -110,6 +99,22 @@ void RopeChart::paintStrands(QPainter& painter) const
         };
         paintFuture(!m_model.ours.empty(), oursEnd, theme().ours.ink);
         paintFuture(!m_model.theirs.empty(), theirsEnd, theme().theirs.ink);
+    }
+}
+
+void RopeChart::paintGaps(QPainter& painter) const
+{
+    for (const RopeChartLayout::Gap& gap : m_layout.gaps) {
+        const QRectF hole(gap.centre.x() - 7, gap.centre.y() - kRopeWidth, 14, 2 * kRopeWidth);
+        painter.fillRect(hole, theme().paper);
+        painter.setPen(QPen(theme().muted, 2, Qt::DotLine));
+        painter.drawLine(QPointF(hole.left(), gap.centre.y()),
+                         QPointF(hole.right(), gap.centre.y()));
+        painter.setPen(theme().muted);
+        // Between the strands: outside stand their titles.
+        const bool isBelow = gap.centre.y() > m_layout.base.y();
+        const QRectF words(hole.left() - 10, isBelow ? hole.top() - 18 : hole.bottom(), 100, 18);
+        painter.drawText(words, Qt::AlignLeft | Qt::AlignVCenter, tr("%1 more").arg(gap.hidden));
     }
 }
 
@@ -169,6 +174,7 @@ void RopeChart::paintEvent(QPaintEvent*)
     painter.fillRect(rect(), theme().paper);
     painter.setRenderHint(QPainter::Antialiasing);
     paintStrands(painter);
+    paintGaps(painter);
     paintTitles(painter);
     paintKnots(painter);
 }

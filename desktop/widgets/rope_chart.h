@@ -27,6 +27,7 @@ protected:
 private:
     [[nodiscard]] QString textOf(const ChartKnot& knot) const;
     void paintStrands(QPainter& painter) const;
+    void paintGaps(QPainter& painter) const;
     void paintTitles(QPainter& painter) const;
     void paintKnots(QPainter& painter) const;
 

@@ -20,9 +20,13 @@ void placeStrand(RopeChartLayout& layout, ChartKnot::Kind kind, std::size_t coun
 {
     const qreal length = layout.strandEnd - layout.strandBegin;
     const auto room = static_cast<std::size_t>(std::max(1.0, length / kKnotPitch));
-    const std::size_t shown = std::min(count, room);
-    layout.hidesCommits = layout.hidesCommits || shown < count;
-    const qreal pitch = shown > 1 ? std::min(length / static_cast<qreal>(shown - 1), 60.0) : 0;
+    // The gap takes the place of a knot.
+    const std::size_t shown = count <= room ? count : std::max<std::size_t>(room - 1, 1);
+    if (shown < count) {
+        layout.gaps.push_back({{layout.strandBegin + kKnotPitch * 0.35, y}, count - shown});
+    }
+    const qreal used = shown < count ? length - kKnotPitch : length;
+    const qreal pitch = shown > 1 ? std::min(used / static_cast<qreal>(shown - 1), 60.0) : 0;
     for (std::size_t i = 0; i < shown; ++i) {
         const qreal x = layout.strandEnd - pitch * static_cast<qreal>(shown - 1 - i);
         layout.knots.push_back({kind, count - shown + i, {x, y}});

@@ -50,7 +50,13 @@ struct RopeChartLayout
     qreal strandBegin = 0;  ///< x where the strands run level.
     qreal strandEnd = 0;
     std::vector<ChartKnot> knots;
-    bool hidesCommits = false;  ///< A strand has more commits than knots find room.
+    /// A strand that has more commits than knots find room for has a gap before its first knot.
+    struct Gap
+    {
+        QPointF centre;
+        std::size_t hidden = 0;  ///< Commits that it stands for.
+    };
+    std::vector<Gap> gaps;
 };
 
 /// Returns the layout; of many commits the newest get knots.

@@ -142,6 +142,15 @@ void SideText::setRoomAbove(std::size_t rows)
     whole->setFrameFormat(format);
 }
 
+int SideText::hiddenWidth(const QString& line) const
+{
+    qsizetype hidden = 0;
+    while (hidden < m_hiddenIndent && hidden < line.size() && line[hidden] == QLatin1Char(' ')) {
+        ++hidden;
+    }
+    return QFontMetrics(font()).horizontalAdvance(line.first(hidden));
+}
+
 void SideText::addLine(Line line, const std::vector<WordMark>& words, const QColor& fill)
 {
     const std::string_view content = withoutLineEnd(line.bytes);
@@ -165,7 +174,8 @@ void SideText::addLine(Line line, const std::vector<WordMark>& words, const QCol
     const int hanging =
         metrics.horizontalAdvance(text.first(indent)) + 2 * metrics.averageCharWidth();
     QTextBlockFormat block;
-    block.setLeftMargin(kTextLeft + hanging);
+    // What is hidden of the indent lies left of the view.
+    block.setLeftMargin(kTextLeft + hanging - hiddenWidth(text));
     block.setTextIndent(-hanging);
     if (m_lines.empty()) {
         setRoomAbove(line.above.size());
@@ -666,7 +676,11 @@ void SideText::paintRows(QPainter& painter, const std::vector<Row>& rows, int to
             const int room =
                 width - kTextLeft - painter.fontMetrics().horizontalAdvance(remark) - 20;
             painter.setFont(font());
-            paintGone(painter, rect.adjusted(kTextLeft, 0, 0, 0), row.text, room);
+            const int hidden = hiddenWidth(row.text);
+            painter.save();
+            painter.setClipRect(rect.adjusted(kTextLeft, 0, 0, 0));
+            paintGone(painter, rect.adjusted(kTextLeft - hidden, 0, 0, 0), row.text, room + hidden);
+            painter.restore();
             painter.setPen(QPen(theme().muted, 1, Qt::DashLine));
             painter.drawLine(0, rect.top(), 0, rect.bottom());
         }
@@ -708,8 +722,8 @@ void SideText::paintRemark(QPainter& painter, const QTextBlock& block, const Lin
     painter.setFont(remarkFont(font()));
     constexpr int kSwatchStep = 13;
     const int swatches = static_cast<int>(line.remarkStrands.size()) * kSwatchStep;
-    const int used =
-        kTextLeft + static_cast<int>(block.layout()->lineAt(0).naturalTextWidth()) + 12;
+    const int used = kTextLeft + static_cast<int>(block.layout()->lineAt(0).naturalTextWidth())
+                     - hiddenWidth(block.text()) + 12;
     const int room = rect.width() - used - swatches - 8;
     // Where there is no room for words, the patterns alone still say who.
     const QString shownText =

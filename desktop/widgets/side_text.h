@@ -28,6 +28,10 @@ public:
     /// A remark in place of text: that nothing stands here.
     void showRemark(const QString& remark);
 
+    /// How many blanks at the beginnings of lines are not shown; they stay part of the text. Holds from
+    /// the next text on.
+    void setHiddenIndent(int blanks) { m_hiddenIndent = blanks; }
+    [[nodiscard]] int hiddenIndent() const { return m_hiddenIndent; }
     /// Blanks as dots, tabs as arrows, line ends by name.
     void setBlanksShown(bool areShown);
     [[nodiscard]] bool areBlanksShown() const { return m_areBlanksShown; }
@@ -91,6 +95,7 @@ private:
     [[nodiscard]] std::size_t byteAt(int position) const;
     [[nodiscard]] int gapOf(const Frame& frame) const;
     [[nodiscard]] int rowHeight() const;
+    [[nodiscard]] int hiddenWidth(const QString& line) const;
     [[nodiscard]] QRect lineRect(const QTextBlock& block) const;
     [[nodiscard]] QRect frameRect(const QTextBlock& block, const Frame& frame) const;
     void paintLine(QPainter& painter, const QTextBlock& block, const Line& line) const;
@@ -102,6 +107,7 @@ private:
 
     Strand m_side;
     Strand m_against = Strand::base;
+    int m_hiddenIndent = 0;
     std::string m_bytes;
     bool m_isUtf8 = true;
     bool m_wantsBlanks = false;     ///< Asked for.

@@ -101,6 +101,17 @@ void paintStrand(QPainter& painter, const QRectF& rect, Strand strand)
     painter.restore();
 }
 
+void paintRope(QPainter& painter, const QPainterPath& path, qreal width, Strand strand)
+{
+    QPainterPathStroker stroker;
+    stroker.setWidth(width);
+    const QPainterPath shape = stroker.createStroke(path);
+    painter.save();
+    painter.setClipPath(shape);
+    paintStrand(painter, shape.boundingRect(), strand);
+    painter.restore();
+}
+
 QPixmap strandPixmap(Strand strand, QSize size, qreal devicePixelRatio)
 {
     QPixmap pixmap(size * devicePixelRatio);
@@ -108,6 +119,23 @@ QPixmap strandPixmap(Strand strand, QSize size, qreal devicePixelRatio)
     pixmap.fill(Qt::transparent);
     QPainter painter(&pixmap);
     paintStrand(painter, QRectF(QPointF(0, 0), QSizeF(size)), strand);
+    return pixmap;
+}
+
+QPixmap gapPixmap(GapSide side, QSize size)
+{
+    QPixmap pixmap(size);
+    pixmap.fill(Qt::transparent);
+    QPainter painter(&pixmap);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const double edge = side == GapSide::above ? 1 : size.height() - 1;
+    const double point = side == GapSide::above ? 6 : size.height() - 6;
+    painter.setPen(QPen(theme().ink, 2));
+    painter.drawLine(QPointF(0, edge), QPointF(size.width(), edge));
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(theme().ink);
+    painter.drawPolygon(
+        QPolygonF{{1.0, edge}, {size.width() - 1.0, edge}, {size.width() / 2.0, point}});
     return pixmap;
 }
 

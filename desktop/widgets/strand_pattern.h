@@ -7,6 +7,7 @@
 #include <QRectF>
 
 class QPainter;
+class QPainterPath;
 
 namespace rope {
 /// What a strand shows. Each has a pattern as well as a colour.
@@ -25,8 +26,15 @@ enum class Strand {
 /// that neighbours continue each other.
 void paintStrand(QPainter& painter, const QRectF& rect, Strand strand);
 
+/// Paints a rope of some width along a path, with a strand's pattern.
+void paintRope(QPainter& painter, const QPainterPath& path, qreal width, Strand strand);
+
 /// A picture of a strand for list rows and margins, sharp at the given device pixel ratio.
 [[nodiscard]] QPixmap strandPixmap(Strand strand, QSize size, qreal devicePixelRatio = 1);
+
+/// A picture for a margin: lines that a person took out above the line, or below it.
+enum class GapSide { above, below };
+[[nodiscard]] QPixmap gapPixmap(GapSide side, QSize size);
 
 /// The diamond of something open or the disc of something decided, centred in `rect`; dots for
 /// what was written by hand.

@@ -117,6 +117,63 @@ ErrorText describeReason(const Error& error, const QString& subject)
         return {tr("The remote %1 could not be asked.").arg(subject),
                 tr("Check the network and the address of the remote."),
                 {}};
+    case Reason::remoteUnreachable:
+        return {tr("%1 does not answer.").arg(subject),
+                tr("Check the network and the address of the remote, then try again. What is known "
+                   "of it stays as it was."),
+                {}};
+    case Reason::remoteAccess:
+        return {tr("%1 answers, but it does not let you in.").arg(subject),
+                tr("Check the name, password or key that is used for it, and whether you may do "
+                   "this there."),
+                {}};
+    case Reason::remoteMissing:
+        return {tr("%1 answers, but what was asked for is not there.").arg(subject),
+                tr("It may have moved, or been deleted; some servers say the same when they do not "
+                   "let you in. Check the address."),
+                {}};
+    case Reason::remoteUnsafe:
+        return {tr("%1 was not asked, because it is not trusted.").arg(subject),
+                tr("The details say what was wrong: a host or certificate that is not known, or a "
+                   "kind of address that is not allowed."),
+                {}};
+    case Reason::remoteMovedOn:
+        return {tr("%1 refused the push: it has commits that you do not have.").arg(subject),
+                tr("Nothing was sent and nothing is lost. Fetch them and join them."),
+                {}};
+    case Reason::remoteRefused:
+        return {tr("%1 refused the push.").arg(subject),
+                tr("Nothing was sent. The details hold its own words."),
+                {}};
+    case Reason::remoteTooLarge:
+        return {tr("%1 does not take so much at once.").arg(subject),
+                tr("Nothing was sent. A very large file may be in one of the commits; the details "
+                   "hold the remote's own words."),
+                {}};
+    case Reason::diskFull:
+        return {tr("There is no space left for what %1 sends.").arg(subject),
+                tr("Make room, then try again. Nothing is lost."),
+                {}};
+    case Reason::targetExists:
+        return {tr("%1 is there already, and not empty.").arg(subject),
+                tr("Choose a folder that is not there yet."),
+                {}};
+    case Reason::invalidAddress:
+        return {tr("“%1” is not an address that can be cloned from.").arg(subject),
+                tr("It looks like ssh://host/path, https://host/path, host:path, or a folder."),
+                {}};
+    case Reason::workChanged:
+        return {subject.isEmpty()
+                    ? tr("What is staged has changed since your uncommitted work was joined.")
+                    : tr("Your uncommitted work has changed since it was joined: %1.").arg(subject),
+                tr("It is joined again; look at it, then record. Nothing was changed."),
+                {}};
+    case Reason::workNotBack:
+        return {tr("It is recorded, but your uncommitted work could not be put back yet: %1.")
+                    .arg(subject),
+                tr("It is safe. Mend what the details say and open the repository again, then it "
+                   "comes back."),
+                {}};
     case Reason::programFailed:
         return {tr("The merge program failed: %1").arg(subject),
                 tr("The details show what it said. Check how it is set up."),

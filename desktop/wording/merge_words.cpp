@@ -359,6 +359,43 @@ QString answerInWords(const FileOutcome& outcome, FileChoice choice, const SideN
     return {};
 }
 
+QString chunkInWords(ChunkKind kind, const SideNames& names)
+{
+    switch (kind) {
+    case ChunkKind::ours:
+        return tr("%1 changed this, %2 left it as it was in the base: it joined by itself.")
+            .arg(names.ours, names.theirs);
+    case ChunkKind::theirs:
+        return tr("%1 changed this, %2 left it as it was in the base: it joined by itself.")
+            .arg(names.theirs, names.ours);
+    case ChunkKind::alike:
+        return tr("Both sides changed this in the same way: it joined by itself.");
+    case ChunkKind::unchanged:
+    case ChunkKind::region:
+        break;
+    }
+    return {};
+}
+
+QString fileRemarkInWords(const FileOutcome& outcome, bool isOurs)
+{
+    const auto& side = isOurs ? outcome.ours : outcome.theirs;
+    const RepoPath& path = isOurs ? outcome.oursPath : outcome.theirsPath;
+    QStringList parts;
+    if (side && outcome.base) {
+        if (path != outcome.basePath) {
+            parts << tr("Renamed from %1 to %2.").arg(shownPath(outcome.basePath), shownPath(path));
+        }
+        if (side->kind != outcome.base->kind) {
+            parts << (side->kind == EntryKind::executable ? tr("Made executable.")
+                      : side->kind == EntryKind::file && outcome.base->kind == EntryKind::executable
+                          ? tr("Made not executable any more.")
+                          : tr("Made another kind of entry."));
+        }
+    }
+    return parts.join(QLatin1Char(' '));
+}
+
 QString forecastInWords(const FileOutcome& outcome)
 {
     QStringList words;

@@ -50,6 +50,11 @@ struct SideNames
 [[nodiscard]] QString
 answerInWords(const FileOutcome& outcome, FileChoice choice, const SideNames& names);
 
+/// Why a stretch joined by itself. REQUIRES: it is not a region
+[[nodiscard]] QString chunkInWords(ChunkKind kind, const SideNames& names);
+/// What a side did to a file besides its text: a new name, mode or kind, as a sentence; empty if nothing.
+[[nodiscard]] QString fileRemarkInWords(const FileOutcome& outcome, bool isOurs);
+
 /// What the forecast says of a file: "3 regions", "joins cleanly", "deleted against edited".
 [[nodiscard]] QString forecastInWords(const FileOutcome& outcome);
 /// What the forecast says of a branch: "5 in · 7 regions in 4 files", "all of it is already here".

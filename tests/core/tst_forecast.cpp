@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/splice/region_authors.h"
+#include "core/splice/place_authors.h"
 #include "core/system/edited_tree.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_texts.h"
@@ -172,12 +172,19 @@ void TestForecast::authors_ofRegions_areFound()
     ScratchRepository scratch;
     test::makeDiverged(scratch);
     const Joined joined = joinBranches(scratch);
-    const auto authors = findRegionAuthors(
-        *joined.repository, joined.forecast, *fileAt(joined.forecast, "plan.txt"));
+    const FileOutcome& file = *fileAt(joined.forecast, "plan.txt");
+    const auto authors = findChunkAuthors(*joined.repository, joined.forecast, file);
     QVERIFY(authors);
-    QCOMPARE(authors->size(), std::size_t{1});
-    QCOMPARE(authors->front().ours->subject(), std::string("ours edits"));
-    QCOMPARE(authors->front().theirs->subject(), std::string("theirs edits"));
+    QCOMPARE(authors->size(), file.text->chunks().size());
+    const PlaceAuthors& region = authors->at(file.text->chunkOfRegion(0));
+    QCOMPARE(region.ours->subject(), std::string("ours edits"));
+    QCOMPARE(region.theirs->subject(), std::string("theirs edits"));
+    // What only theirs changed, too; and nobody where nothing was changed.
+    const PlaceAuthors& last = authors->back();
+    QVERIFY(file.text->chunks().back().kind == ChunkKind::theirs);
+    QVERIFY(!last.ours.has_value());
+    QCOMPARE(last.theirs->subject(), std::string("theirs edits"));
+    QVERIFY(!authors->front().ours && !authors->front().theirs);
 }
 
 QTEST_GUILESS_MAIN(TestForecast)

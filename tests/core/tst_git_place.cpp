@@ -366,9 +366,13 @@ void TestGitPlace::partialClone_asksOnceForAll()
     const auto unasked = place->readBlobs(blobs, kAnySize);
     QVERIFY(!unasked);
     QCOMPARE(unasked.error().reason, Reason::objectsMissing);
-    place->setFetchesMissing(true);
+    QStringList steps;
+    place->setMissingBytes(
+        {true, [&](const Progress& said) { steps << QString::fromStdString(said.step); }, {}});
     QVERIFY(place->expectBlobs(blobs));
-    place->setFetchesMissing(false);  // now all of them are here
+    QVERIFY2(!steps.filter(QStringLiteral("objects")).isEmpty(),
+             qPrintable(steps.join(QLatin1Char('\n'))));
+    place->setMissingBytes({});  // now all of them are here
     QCOMPARE(place->readBlobs(blobs, kAnySize)->size(), std::size_t{20});
 }
 

@@ -42,14 +42,19 @@ const QMap<QString, QStringList>& allowed()
         {QStringLiteral("desktop/wording"), kSplice},
         {QStringLiteral("desktop/widgets"),
          kMerge + QStringList{QStringLiteral("core/history"), QStringLiteral("desktop/wording")}},
-        {QStringLiteral("desktop/survey"), kStation},
+        {QStringLiteral("desktop/commits"), kStation},
+        {QStringLiteral("desktop/survey"), kStation + QStringList{QStringLiteral("desktop/commits")}},
+        {QStringLiteral("desktop/push"), kStation + QStringList{QStringLiteral("desktop/commits")}},
         {QStringLiteral("desktop/resolve"), kStation},
         {QStringLiteral("desktop/record"), kStation},
+        {QStringLiteral("desktop/start"), kStation},
         {QStringLiteral("desktop/app"),
          kStation
              + QStringList{QStringLiteral("core/system/factory"),
+                           QStringLiteral("desktop/start"),
                            QStringLiteral("desktop/survey"),
                            QStringLiteral("desktop/resolve"),
+                           QStringLiteral("desktop/push"),
                            QStringLiteral("desktop/record")}},
     };
     return kAllowed;

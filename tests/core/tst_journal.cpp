@@ -44,6 +44,10 @@ private slots:
     void open_unreadableFile_isSetAside();
     void open_newerVersion_isLeftAlone();
     void version1_isMigrated();
+    void version2_isMigrated();
+    void version3_isMigrated();
+    void steps_comeBackAsTheyStood();
+    void steps_areBounded();
     void line_hasOneSpliceAtATime();
     void forget_takesAllWithIt();
     void kill_afterStoring_losesNothing();
@@ -186,6 +190,120 @@ void TestJournal::version1_isMigrated()
     QVERIFY(note.find("\"oursTree\":\"" + std::string(40, 'c')) != std::string::npos);
     QVERIFY(open(folder)->setAsideAs().empty());  // once is enough
     QCOMPARE(open(folder)->splices(SpliceState::open)->size(), std::size_t{1});
+}
+
+/// The stored file was left by version 2: a splice that was recorded, with its leg and its decisions.
+void TestJournal::version3_isMigrated()
+{
+    const QTemporaryDir folder;
+    const QString file = folder.filePath(QStringLiteral("journal.sqlite"));
+    QVERIFY(
+        QFile::copy(QStringLiteral(ROPE_SOURCE_DIR "/tests/data/journal/version-3.sqlite"), file));
+    QFile::setPermissions(file, QFile::ReadOwner | QFile::WriteOwner);
+    const auto journal = open(folder);
+    QVERIFY(journal != nullptr);
+    QVERIFY(journal->setAsideAs().empty());
+    const auto entry = **journal->splice("three");
+    QCOMPARE(static_cast<int>(entry.plan.kind), static_cast<int>(SpliceKind::merge));
+    QVERIFY(entry.plan.replaced.isNull() && entry.plan.work.isNull());
+    QCOMPARE(entry.plan.theirsName, std::string("origin/main"));
+    QCOMPARE(journal->decisions("three")->size(), std::size_t{1});
+    QCOMPARE(journal->steps("three")->done.size(), std::size_t{1});
+    QVERIFY(journal->setWork("three", WorkChoice::setAside, kOurs));
+    const auto changed = **journal->splice("three");
+    QVERIFY(changed.plan.work == kOurs && changed.plan.workChoice == WorkChoice::setAside);
+}
+
+void TestJournal::version2_isMigrated()
+{
+    const QTemporaryDir folder;
+    const QString file = folder.filePath(QStringLiteral("journal.sqlite"));
+    QVERIFY(
+        QFile::copy(QStringLiteral(ROPE_SOURCE_DIR "/tests/data/journal/version-2.sqlite"), file));
+    QFile::setPermissions(file, QFile::ReadOwner | QFile::WriteOwner);
+    const auto journal = open(folder);
+    QVERIFY(journal != nullptr);
+    QVERIFY(journal->setAsideAs().empty());
+    const auto recorded = *journal->splices(SpliceState::recorded);
+    QCOMPARE(recorded.size(), std::size_t{1});
+    const std::string& id = recorded.front().plan.id;
+    QCOMPARE(journal->legs(id)->size(), std::size_t{1});
+    QCOMPARE(journal->decisions(id)->size(), std::size_t{9});
+    QVERIFY(journal->steps(id)->done.empty());
+    SpliceChange change{StepKind::made, 0, {{"a", "s", {}, 0, {}}}, {{"a", "s", {}, 0, {}}}};
+    QVERIFY(journal->storeChange(id, change));
+    QCOMPARE(journal->steps(id)->done.size(), std::size_t{1});
+}
+
+namespace {
+SpliceChange changeOf(StepKind kind, std::size_t step, const SlotState& from, const SlotState& to)
+{
+    return {kind, step, {{"a \xFF", "s", from, 1, {}}}, {{"a \xFF", "s", to, 1, {}}}};
+}
+}  // namespace
+
+void TestJournal::steps_comeBackAsTheyStood()
+{
+    const QTemporaryDir folder;
+    const auto journal = open(folder);
+    QVERIFY(journal->begin(entryAt(1)));
+    const SlotState ours{true, "ours", std::string("o\0\xFF", 3)};
+    const SlotState own{true, "own", "h"};
+    const SlotState more{true, "own", "hand"};
+    QVERIFY(journal->storeChange("one", changeOf(StepKind::made, 4, {}, ours)));
+    QVERIFY(journal->storeChange("one", changeOf(StepKind::made, 5, ours, own)));
+    QVERIFY(journal->storeChange("one", changeOf(StepKind::extended, 5, own, more)));
+    const auto states = [&] {
+        std::vector<SlotState> kept;
+        const KeptSteps steps = *open(folder)->steps("one");
+        for (const auto& step : steps.done) {
+            kept.push_back(step.front().state);
+        }
+        kept.push_back({false, "now", {}});
+        for (const auto& step : steps.undone) {
+            kept.push_back(step.front().state);
+        }
+        return kept;
+    };
+    const SlotState now{false, "now", {}};
+    QCOMPARE(journal->decisions("one")->front().state, more);
+    QVERIFY((states() == std::vector{SlotState{}, ours, now}));
+    QCOMPARE(journal->steps("one")->first, std::size_t{4});
+    QVERIFY(journal->storeChange("one", changeOf(StepKind::undone, 5, more, ours)));
+    QVERIFY((states() == std::vector{SlotState{}, now, more}));
+    QVERIFY(journal->storeChange("one", changeOf(StepKind::undone, 4, ours, {})));
+    QVERIFY((states() == std::vector{now, ours, more}));
+    QVERIFY(journal->decisions("one")->empty());
+    QVERIFY(journal->storeChange("one", changeOf(StepKind::redone, 4, {}, ours)));
+    QVERIFY((states() == std::vector{SlotState{}, now, more}));
+    QVERIFY(journal->storeChange("one", changeOf(StepKind::made, 5, ours, {})));
+    QVERIFY((states() == std::vector{SlotState{}, ours, now}));
+    QCOMPARE(journal->steps("one")->done.front().front().path, std::string("a \xFF"));
+    QVERIFY(journal->forget("one"));
+    QVERIFY(journal->steps("one")->done.empty());
+}
+
+void TestJournal::steps_areBounded()
+{
+    const QTemporaryDir folder;
+    const auto journal = open(folder);
+    QVERIFY(journal->begin(entryAt(1)));
+    const SlotState small{true, "own", "x"};
+    for (std::size_t i = 0; i < kMostKeptSteps + 20; ++i) {
+        QVERIFY(journal->storeChange("one", changeOf(StepKind::made, i, small, small)));
+    }
+    QCOMPARE(journal->steps("one")->done.size(), kMostKeptSteps);
+    QCOMPARE(journal->steps("one")->first, std::size_t{20});
+    const SlotState large{true, "own", std::string(kMostStepBytes / 4, 'x')};
+    const std::size_t from = kMostKeptSteps + 20;
+    for (std::size_t i = from; i < from + 32; ++i) {
+        QVERIFY(journal->storeChange("one", changeOf(StepKind::made, i, large, small)));
+    }
+    QVERIFY(journal->steps("one")->done.size() <= 20);  // four, and what came since it was weighed
+    const SlotState tooLarge{true, "own", std::string(kMostStepBytes + 1, 'x')};
+    QVERIFY(journal->storeChange("one", changeOf(StepKind::made, from + 32, tooLarge, small)));
+    QVERIFY(journal->steps("one")->done.empty());
+    QCOMPARE(journal->decisions("one")->front().state, small);
 }
 
 void TestJournal::line_hasOneSpliceAtATime()

@@ -47,9 +47,8 @@ Bench decided(const std::string& folder)
         std::move(forecastJoin(*bench.place, ours, theirs)).value());
     Splice splice(entry.plan, forecast);
     (void)bench.journal->begin(entry);
-    splice.setDecisionSink([&](const std::vector<Decision>& d) {
-        (void)bench.journal->storeDecisions("splice-1", d);
-    });
+    splice.setChangeSink(
+        [&](const SpliceChange& change) { (void)bench.journal->storeChange("splice-1", change); });
     for (std::size_t file = 0; file < splice.files().size(); ++file) {
         const auto& text = splice.files()[file].text;
         for (std::size_t slot = 0; text && slot < text->slotCount(); ++slot) {
@@ -58,7 +57,7 @@ Bench decided(const std::string& folder)
             }
         }
     }
-    bench.plan = mergeCommitPlan(splice, "Merge theirs into ours\n").value();
+    bench.plan = recordingPlanOf(splice, "Merge theirs into ours\n").value();
     return bench;
 }
 
@@ -724,7 +723,8 @@ void TestRecorder::recover_leftovers_areTidied()
     // Recorded, it can still be reopened: its commits stay.
     QVERIFY(bench.record().hasValue());
     QVERIFY(!recoverRecording(*bench.place, *bench.journal)->has_value());
-    QCOMPARE(bench.place->keptAlive()->size(), std::size_t{1});
+    QVERIFY(*bench.place->keptAlive()
+            == (std::vector<std::string>{"splice-1/ours", "splice-1/recorded"}));
     QVERIFY(bench.journal->forget("splice-1"));
     QVERIFY(!recoverRecording(*bench.place, *bench.journal)->has_value());
     QVERIFY(bench.place->keptAlive()->empty());

@@ -72,6 +72,9 @@ private slots:
     void frozen_changesNothing();
     void twoAnswersAtOnePath_areRefused();
     void legs_keepTheirFilesApart();
+    void steps_ofAnEarlierRun_areUndone();
+    void gaps_areWhereLinesWereTakenOut();
+    void steps_aboutPlacesThatAreGone_areLeftOut();
 };
 
 void TestSplice::splicedText_slots_areTheFile()
@@ -146,8 +149,9 @@ void TestSplice::restore_storedDecisions_findTheirPlace()
 {
     std::vector<Decision> stored;
     Splice first = sampleSplice();
-    first.setDecisionSink(
-        [&](const std::vector<Decision>& d) { stored.insert(stored.end(), d.begin(), d.end()); });
+    first.setChangeSink([&](const SpliceChange& change) {
+        stored.insert(stored.end(), change.after.begin(), change.after.end());
+    });
     first.takeCandidate(kSecond, candidate(first, kSecond, CandidateKind::theirs));
     first.answer(1, FileChoice::base);
     stored.push_back({"no such file", "x", {true, "ours", std::nullopt}, 0, {}});
@@ -171,9 +175,10 @@ void TestSplice::sink_changes_areToldFirst()
 {
     Splice splice = sampleSplice();
     bool wasOpenWhenTold = false;
-    splice.setDecisionSink([&](const std::vector<Decision>& decisions) {
-        wasOpenWhenTold = !splice.state(kQuestion).isDecided && decisions.front().path == "b.bin"
-                          && decisions.front().state.isDecided;
+    splice.setChangeSink([&](const SpliceChange& change) {
+        const Decision& decision = change.after.front();
+        wasOpenWhenTold = !splice.state(kQuestion).isDecided && decision.path == "b.bin"
+                          && decision.state.isDecided && !change.before.front().state.isDecided;
     });
     splice.answer(1, FileChoice::ours);
     QVERIFY(wasOpenWhenTold);
@@ -213,9 +218,9 @@ void TestSplice::leftoverMarkers_onlyNewOnesCount()
     Splice splice = sampleSplice();
     splice.decideAllOpen(0, FileChoice::ours);
     splice.answer(1, FileChoice::ours);
-    QVERIFY(mergeCommitPlan(splice, "message"));
+    QVERIFY(recordingPlanOf(splice, "message"));
     splice.change({{{0, 4}, {false, {}, "end\n<<<<<<< theirs\n"}}});
-    const auto plan = mergeCommitPlan(splice, "message");
+    const auto plan = recordingPlanOf(splice, "message");
     QVERIFY(!plan);
     QCOMPARE(plan.error().reason, Reason::markersLeft);
     QCOMPARE(plan.error().subject, std::string("a.txt:6"));
@@ -291,6 +296,76 @@ void TestSplice::legs_keepTheirFilesApart()
     QVERIFY(carried.lost.empty());
     again.put(carried.placed);
     QVERIFY(again.decisions() == splice.decisions());
+}
+
+void TestSplice::steps_ofAnEarlierRun_areUndone()
+{
+    Splice first = sampleSplice();
+    std::vector<SpliceChange> told;
+    first.setChangeSink([&](const SpliceChange& change) { told.push_back(change); });
+    first.takeCandidate(kFirst, candidate(first, kFirst, CandidateKind::ours));
+    first.takeCandidate(kFirst, candidate(first, kFirst, CandidateKind::theirs));
+    first.answer(1, FileChoice::base);
+    (void)first.undo();
+    QCOMPARE(told.size(), std::size_t{4});
+    QVERIFY(told[3].kind == StepKind::undone);
+    QCOMPARE(told[3].step, std::size_t{2});
+
+    Splice second = sampleSplice();
+    second.put(carryOver(first.decisions(), second).placed);
+    second.restoreSteps({7, {told[0].before, told[1].before}, {told[3].before}});
+    (void)second.redo();
+    QCOMPARE(second.state(kQuestion).choice, std::string("base"));
+    (void)second.undo();
+    (void)second.undo();
+    QCOMPARE(second.state(kFirst).choice, std::string("ours"));
+    (void)second.undo();
+    QVERIFY(!second.state(kFirst).isDecided);
+    QVERIFY(!second.canUndo());
+    (void)second.redo();
+    (void)second.redo();
+    QCOMPARE(second.state(kFirst).choice, std::string("theirs"));
+    std::size_t number = 0;
+    second.setChangeSink([&](const SpliceChange& change) { number = change.step; });
+    (void)second.redo();
+    QCOMPARE(number, std::size_t{9});  // they go on counting
+}
+
+void TestSplice::steps_aboutPlacesThatAreGone_areLeftOut()
+{
+    Splice splice = sampleSplice();
+    const SlotState ours{true, "ours", "o1\n"};
+    const std::string key = splice.files()[0].text->key(1);
+    const Decision here{"a.txt", key, {}, 0, {}};
+    const Decision gone{"gone.txt", key, {}, 0, {}};
+    const Decision later{"a.txt", key, ours, 0, {}};
+    splice.restoreSteps({0, {{here}, {gone}, {here}}, {{later}, {gone}, {later}}});
+    (void)splice.undo();
+    QVERIFY(!splice.canUndo());
+    (void)splice.redo();
+    (void)splice.redo();
+    QVERIFY(splice.state(kFirst) == ours);
+    QVERIFY(!splice.canRedo());
+}
+
+void TestSplice::gaps_areWhereLinesWereTakenOut()
+{
+    using Gaps = std::vector<LineNumber>;
+    QCOMPARE(gapsAfterEdit("a\nb\nc\nd\n", "a\nd\n"), (Gaps{1}));
+    QCOMPARE(gapsAfterEdit("a\nb\nc\n", "a\nnew\nc\n"), Gaps());  // put in its place
+    QCOMPARE(gapsAfterEdit("a\nb\nc\n", "b\n"), (Gaps{0, 1}));
+    QCOMPARE(gapsAfterEdit("a\n", ""), (Gaps{0}));
+    QCOMPARE(gapsAfterEdit("a\n", "a\nb\n"), Gaps());
+    Splice splice = sampleSplice();
+    splice.change({{{0, 2}, {false, {}, "m\n"}}});
+    QCOMPARE(splice.files()[0].text->gaps(2), (Gaps{1}));
+    QCOMPARE(splice.files()[0].text->gaps(4), Gaps());
+    splice.takeCandidate(kFirst, candidate(splice, kFirst, CandidateKind::oursTheirs));
+    QCOMPARE(splice.files()[0].text->gaps(1), Gaps());
+    SlotState state = splice.state(kFirst);
+    state.text = "t1\n";
+    splice.change({{kFirst, state}});
+    QCOMPARE(splice.files()[0].text->gaps(1), (Gaps{0}));
 }
 
 QTEST_GUILESS_MAIN(TestSplice)

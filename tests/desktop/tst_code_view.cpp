@@ -40,6 +40,11 @@ private slots:
     void regionMarks_canBeTakenBack();
     void reveal_farLine_comesIntoView();
     void readOnly_textCannotBeTyped();
+    void comment_comesAndGoes_inTheIndentOfItsLines();
+    void typeOver_onlyWhatDiffers_isEdited();
+    void bracket_andLine_areGoneTo();
+    void gaps_areMarked_andMarksTakenBack();
+    void belowTheText_nothingIsNumbered();
 };
 
 void TestCodeView::initTestCase()
@@ -221,6 +226,100 @@ void TestCodeView::readOnly_textCannotBeTyped()
     QCOMPARE(view.bytes(0, view.size()), std::string("text\n"));
     view.replaceBytes(0, 4, "ours");
     QCOMPARE(view.bytes(0, view.size()), std::string("ours\n"));
+}
+
+void TestCodeView::comment_comesAndGoes_inTheIndentOfItsLines()
+{
+    CodeView view(nullptr);
+    const std::string text = "def f():\n    if x:\n\n        go()\nend\n";
+    view.setText(text, QStringLiteral("a.py"));
+    editorOf(view).setSelection(1, 0, 4, 0);
+    view.toggleComment();
+    QCOMPARE(view.bytes(0, view.size()),
+             std::string("def f():\n    # if x:\n\n    #     go()\nend\n"));
+    editorOf(view).setSelection(1, 0, 4, 0);
+    view.toggleComment();
+    QCOMPARE(view.bytes(0, view.size()), text);
+    view.setText("plain\n", QStringLiteral("notes"));
+    view.toggleComment();  // no language, no comment
+    QCOMPARE(view.bytes(0, view.size()), std::string("plain\n"));
+    view.setText("int a;\n", QStringLiteral("a.cpp"));
+    view.setReadOnly(true);
+    view.toggleComment();
+    QCOMPARE(view.bytes(0, view.size()), std::string("int a;\n"));
+}
+
+void TestCodeView::typeOver_onlyWhatDiffers_isEdited()
+{
+    CodeView view(nullptr);
+    view.setText("one\ntwo\nthree\nfour\nfive\n", QStringLiteral("a"));
+    QSignalSpy edits(&view, &CodeView::textEdited);
+    view.typeOver("one\nTWO\nthree\nfive\nsix");
+    QCOMPARE(view.bytes(0, view.size()), std::string("one\nTWO\nthree\nfive\nsix"));
+    std::size_t removed = 0;
+    std::size_t added = 0;
+    for (const auto& edit : edits) {
+        removed += edit.at(1).value<std::size_t>();
+        added += edit.at(2).value<std::size_t>();
+    }
+    QCOMPARE(removed, std::string("two\nfour\n").size());
+    QCOMPARE(added, std::string("TWO\nsix").size());
+    edits.clear();
+    view.typeOver("one\nTWO\nthree\nfive\nsix");
+    QVERIFY(edits.isEmpty());
+    view.typeOver("");
+    QCOMPARE(view.size(), std::size_t{0});
+}
+
+void TestCodeView::bracket_andLine_areGoneTo()
+{
+    CodeView view(nullptr);
+    view.setText("f(a, (b))\nx\ny\n", QStringLiteral("a.py"));
+    (void)view.grab();  // brackets in comments and strings do not count: colours come first
+    view.placeCaret(1);
+    view.goToMatchingBracket();
+    QVERIFY(view.caret() == 8 || view.caret() == 9);
+    QSignalSpy moved(&view, &CodeView::caretMoved);
+    view.goToLine(2);
+    QCOMPARE(view.lineAt(view.caret()), 2);
+    QCOMPARE(moved.size(), 1);
+    view.goToLine(99);
+    QCOMPARE(view.lineAt(view.caret()), view.lineCount() - 1);
+}
+
+void TestCodeView::gaps_areMarked_andMarksTakenBack()
+{
+    CodeView view(nullptr);
+    view.setText("a\nb\nc\n", QStringLiteral("a"));
+    const auto marks = [&](int line) {
+        return editorOf(view).markersAtLine(line);
+    };
+    view.markGaps(0, 3, {1, 3});
+    QVERIFY(marks(0) == 0);
+    QVERIFY(marks(1) != 0);
+    QVERIFY(marks(2) != 0 && marks(2) != marks(1));
+    view.markGaps(0, 3, {});
+    QVERIFY(marks(1) == 0 && marks(2) == 0);
+    view.markGaps(0, 0, {0});  // all of them were taken out: the mark stands where they stood
+    QVERIFY(marks(0) != 0);
+}
+
+void TestCodeView::belowTheText_nothingIsNumbered()
+{
+    CodeView view(nullptr);
+    view.resize(400, 300);
+    view.setText("a\nb\n", QStringLiteral("a"));
+    view.show();
+    QVERIFY(QTest::qWaitForWindowExposed(&view));
+    const QImage picture = view.grab().toImage();
+    const int margin = editorOf(view).marginWidth(0) + 5;  // on the rail
+    QVERIFY(picture.pixelColor(margin, 4) == theme().base.word);
+    for (int y = picture.height() - 200; y < picture.height() - 4; ++y) {
+        QCOMPARE(picture.pixelColor(margin, y), theme().paper);
+    }
+    const int lineHeight =
+        static_cast<int>(editorOf(view).SendScintilla(QsciScintillaBase::SCI_TEXTHEIGHT, 0));
+    QCOMPARE(picture.pixelColor(margin, 2 * lineHeight + lineHeight / 2), theme().paper);
 }
 
 QTEST_MAIN(TestCodeView)

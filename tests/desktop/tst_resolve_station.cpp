@@ -2,7 +2,9 @@
 // The station on splices made in memory: editor and splice must stay in step whatever is typed.
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/resolve/typing_steps.h"
+#include "desktop/resolve/worklist.h"
 #include "desktop/widgets/code_view.h"
+#include "desktop/widgets/side_text.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/random_texts.h"
 
@@ -11,6 +13,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListView>
+#include <QMenu>
 #include <QPushButton>
 #include <QSignalSpy>
 #include <QTest>
@@ -108,6 +111,17 @@ private slots:
     void nothingOpen_mainButtonLeadsOn_andKeysWalkTheDecided();
     void heading_ofTheFirstLine_standsAboveIt();
     void panes_keepTheirShares();
+    void joinedLine_atTheCaret_hasEvidence();
+    void opening_joinedFirstLine_showsTheRegion();
+    void joinedFile_saysSo_andShowsItsSides();
+    void card_tellsOfNameAndMode();
+    void find_overAllFiles_goesFromFileToFile();
+    void indent_ofAllLines_isNotShown_butCopied();
+    void menu_ofTheResult_hasWhatCanBeDoneThere();
+    void copy_inAnotherEditor_comesBackAsTyping();
+    void together_severalAreAnsweredAsOneStep();
+    void together_keysAndLossesAreTold();
+    void worklist_isGroupedByFolderKindAndPeople();
     void typing_isUndoneWordByWord();
     void typing_ofABlank_decidesNothing();
     void typing_takenBackByHand_isNoEdit();
@@ -284,10 +298,11 @@ void TestResolveStation::facts_areAskedOnceAndShown()
     scene.station.goToNextOpen(1);
     QCOMPARE(asked.size(), 1);
     PlaceFacts second;
-    second.theirs = {QStringLiteral("I. Falk · yesterday"),
+    second.theirs = {QStringLiteral("I. Falk"),
+                     QStringLiteral("I. Falk · yesterday"),
                      QStringLiteral("exactly"),
                      QStringLiteral("7c21e9d <b>Subject</b>")};
-    scene.station.setFacts(0, {{}, second}, {}, {});
+    scene.station.setFacts(0, {{}, {}, {}, second, {}}, {}, {});
     const auto* who = scene.station.findChild<QWidget*>(QStringLiteral("theirsCard"))
                           ->findChild<QLabel*>(QStringLiteral("evidenceWho"));
     QCOMPARE(who->text(), QStringLiteral("I. Falk · yesterday"));
@@ -295,6 +310,338 @@ void TestResolveStation::facts_areAskedOnceAndShown()
     scene.station.goToNextOpen(1);
     QCOMPARE(asked.size(), 1);  // known now
     QCOMPARE(who->text(), QString());
+}
+
+namespace {
+/// Selects all rows of the worklist, as Ctrl+A there does.
+void chooseAll(Scene& scene)
+{
+    auto* list = scene.station.findChild<QListView*>(QStringLiteral("worklist"));
+    list->setFocus();
+    QTest::keyClick(list, Qt::Key_A, Qt::ControlModifier);
+}
+QStringList rowsOf(const QAbstractItemModel& model)
+{
+    QStringList rows;
+    for (int row = 0; row < model.rowCount(); ++row) {
+        rows << model.index(row, 0).data().toString();
+    }
+    return rows;
+}
+}  // namespace
+
+void TestResolveStation::together_severalAreAnsweredAsOneStep()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    chooseAll(scene);
+    const auto* count = scene.station.findChild<QLabel*>(QStringLiteral("togetherCount"));
+    QVERIFY(count->isVisible());
+    QVERIFY2(count->text().startsWith(QLatin1String("2 regions in 1 file")),
+             qPrintable(count->text()));
+    scene.station.takeCandidate(1);  // as Alt+2: all as theirs
+    QCOMPARE(scene.kept(), std::string(kTheirs));
+    QVERIFY(!count->isVisible());
+    scene.station.undo();
+    QCOMPARE(scene.splice.openCount(), std::size_t{2});
+    QVERIFY(!scene.splice.canUndo());
+}
+
+void TestResolveStation::together_keysAndLossesAreTold()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    chooseAll(scene);
+    auto* list = scene.station.findChild<QListView*>(QStringLiteral("togetherList"));
+    const auto said = [list](int row) {
+        return list->model()->index(row, 0).data(Qt::AccessibleTextRole).toString();
+    };
+    QVERIFY2(said(0).contains(QLatin1String("gives up 2 lines that origin/main added")),
+             qPrintable(said(0)));
+    QVERIFY2(said(2).contains(QLatin1String("no added line is given up")), qPrintable(said(2)));
+    QTest::keyClick(list, Qt::Key_Down);
+    QTest::keyClick(list, Qt::Key_Down);
+    QTest::keyClick(list, Qt::Key_Return);
+    QCOMPARE(scene.splice.openCount(), std::size_t{0});
+    QVERIFY(scene.kept().find("TWO ours\nTWO theirs\n") != std::string::npos);
+    // Other rows, by a filter: nothing is chosen together any more.
+    chooseAll(scene);
+    QVERIFY(list->isVisible());
+    scene.station.findChild<QLineEdit*>(QStringLiteral("worklistFilter"))
+        ->setText(QStringLiteral("TWO"));
+    QVERIFY(!list->isVisible());
+    // One alone is looked at as ever.
+    scene.station.goToNextOpen(1);
+    QVERIFY(!list->isVisible());
+}
+
+void TestResolveStation::worklist_isGroupedByFolderKindAndPeople()
+{
+    Scene scene(kBase, kOurs, "one\nthree\nfour\nfive\nSIX theirs\nseven\n");
+    auto* worklist = scene.station.findChild<Worklist*>();
+    const auto* list = worklist->findChild<QListView*>(QStringLiteral("worklist"));
+    worklist->setGrouping(WorklistGrouping::kind);
+    QCOMPARE(rowsOf(*list->model()),
+             (QStringList{QStringLiteral("Both changed"),
+                          QStringLiteral("file.txt: SIX theirs"),
+                          QStringLiteral("Removed against changed"),
+                          QStringLiteral("file.txt: TWO ours")}));
+    worklist->setGrouping(WorklistGrouping::folder);
+    QCOMPARE(rowsOf(*list->model()).front(), QStringLiteral("(top folder)"));
+    QSignalSpy asked(&scene.station, &ResolveStation::factsRequested);
+    worklist->setGrouping(WorklistGrouping::people);
+    QCOMPARE(rowsOf(*list->model()).front(), QStringLiteral("Not known yet"));
+    PlaceFacts ines;
+    ines.theirs.name = QStringLiteral("I. Falk");
+    PlaceFacts tom;
+    tom.theirs.name = QStringLiteral("T. Brandt");
+    scene.station.setFacts(0, {{}, ines, {}, tom, {}}, {}, {});
+    QCOMPARE(rowsOf(*list->model()),
+             (QStringList{QStringLiteral("I. Falk"),
+                          QStringLiteral("file.txt: TWO ours"),
+                          QStringLiteral("T. Brandt"),
+                          QStringLiteral("file.txt: SIX theirs")}));
+    worklist->setGrouping(WorklistGrouping::file);
+    QCOMPARE(rowsOf(*list->model()).front(), QStringLiteral("file.txt"));
+}
+
+void TestResolveStation::menu_ofTheResult_hasWhatCanBeDoneThere()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.station.setCurrent(true);
+    QMenu* menu = scene.station.makeResultMenu();
+    QStringList texts;
+    QAction* use = nullptr;
+    for (QAction* action : menu->actions()) {
+        texts << action->text();
+        if (action->text().startsWith(QLatin1String("Use 2:"))) {
+            use = action;
+        }
+    }
+    for (const char* wanted :
+         {"Undo", "Paste", "Pick single lines", "Go to line", "Copy the path"}) {
+        QVERIFY2(texts.contains(QLatin1String(wanted)), wanted);
+    }
+    QVERIFY(use != nullptr && use->isEnabled());
+    use->trigger();
+    QCOMPARE(scene.splice.openCount(), std::size_t{1});
+    scene.station.setEditable(false);
+    for (QAction* action : scene.station.makeResultMenu()->actions()) {
+        QVERIFY(!action->isEnabled() || !action->text().startsWith(QLatin1String("Use")));
+    }
+}
+
+void TestResolveStation::copy_inAnotherEditor_comesBackAsTyping()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.station.setCurrent(true);
+    scene.station.takeCandidate(0);
+    QSignalSpy asked(&scene.station, &ResolveStation::copyRequested);
+    QSignalSpy told(&scene.station, &ResolveStation::told);
+    for (QAction* action : scene.station.actionsByGroup()) {
+        if (action->objectName() == QLatin1String("openCopyAction")) {
+            action->trigger();
+        }
+    }
+    QCOMPARE(asked.size(), 1);
+    QCOMPARE(asked[0][0].toString(), QStringLiteral("file.txt"));
+    const std::string before = scene.kept();
+    QCOMPARE(asked[0][1].toByteArray().toStdString(), before);
+    std::string edited = before;
+    edited.replace(edited.find("one"), 3, "ONE");
+    edited.replace(edited.find("seven"), 5, "SEVEN");
+    scene.station.takeOverCopy(QStringLiteral("file.txt"), QByteArray::fromStdString(edited));
+    QCOMPARE(scene.kept(), edited);
+    QCOMPARE(scene.shown(), edited);
+    scene.station.undo();
+    QCOMPARE(scene.kept(), before);
+    scene.station.takeOverCopy(QStringLiteral("another.txt"), "x");
+    QCOMPARE(scene.kept(), before);
+    QVERIFY(told.last()[0].toString().startsWith(QLatin1String("another.txt was changed")));
+}
+
+void TestResolveStation::joinedLine_atTheCaret_hasEvidence()
+{
+    Scene scene("one\ntwo\nthree\nfour\nfive\nsix\nseven\n",
+                "one\nTWO ours\nthree\nfour\nfive\nsix\nseven\n",
+                "one\nTWO theirs\nthree\nfour\nfive\nSIX theirs\nseven\n");
+    const auto* joined = scene.station.findChild<QLabel*>(QStringLiteral("joinedNote"));
+    const auto* region = scene.station.findChild<QLabel*>(QStringLiteral("regionNumber"));
+    const auto goTo = [&](const char* line) {
+        scene.code().goToLine(scene.code().lineAt(scene.shown().find(line)));
+        QApplication::processEvents();
+    };
+    goTo("four");
+    QVERIFY(region->isVisible());  // as in the base: the region's evidence stays
+    goTo("SIX theirs");
+    QVERIFY(joined->isVisible());
+    QVERIFY2(joined->text().startsWith(QLatin1String("origin/main changed this, mine left it")),
+             qPrintable(joined->text()));
+    const auto* cards = scene.station.findChild<QWidget*>(QStringLiteral("joinedTheirsCard"));
+    QVERIFY(cards->findChild<QTextEdit*>()->toPlainText().contains(QLatin1String("SIX theirs")));
+    PlaceFacts facts;
+    facts.theirs = {QStringLiteral("I. Falk"), QStringLiteral("I. Falk · yesterday"), {}, {}};
+    scene.station.setFacts(0, {{}, {}, {}, facts, {}}, {}, {});
+    QCOMPARE(cards->findChild<QLabel*>(QStringLiteral("evidenceWho"))->text(),
+             QStringLiteral("I. Falk · yesterday"));
+    scene.station.takeCandidate(0);  // nothing is to be decided here
+    QCOMPARE(scene.splice.openCount(), std::size_t{1});
+    goTo("two");
+    QVERIFY(region->isVisible());
+    scene.station.takeCandidate(0);
+    QCOMPARE(scene.splice.openCount(), std::size_t{0});
+}
+
+void TestResolveStation::opening_joinedFirstLine_showsTheRegion()
+{
+    Scene scene("one\ntwo\nthree\nfour\n",
+                "ONE\ntwo\nthree\nFOUR ours\n",
+                "one\ntwo\nthree\nFOUR theirs\n");
+    (void)scene.station.grab();  // the editor tells of its caret when it paints
+    QTest::qWait(50);
+    const auto* region = scene.station.findChild<QLabel*>(QStringLiteral("regionNumber"));
+    QVERIFY(region->isVisible());
+    scene.station.takeCandidate(0);
+    (void)scene.station.grab();
+    QTest::qWait(50);
+    QVERIFY(region->isVisible());
+    scene.code().editor()->setFocus();
+    for (const Qt::Key key : {Qt::Key_Down, Qt::Key_Up}) {
+        scene.press(key);
+        (void)scene.station.grab();
+    }
+    QVERIFY(!region->isVisible());  // now a person went there
+}
+
+void TestResolveStation::joinedFile_saysSo_andShowsItsSides()
+{
+    Scene scene("one\ntwo\nthree\nfour\n", "ONE\ntwo\nthree\nfour\n", "one\ntwo\nthree\nFOUR\n");
+    scene.station.findChild<QPushButton*>(QStringLiteral("showJoinedButton"))->click();
+    const auto* list = scene.station.findChild<QListView*>(QStringLiteral("worklist"));
+    QTest::mouseClick(list->viewport(),
+                      Qt::LeftButton,
+                      {},
+                      list->visualRect(list->model()->index(1, 0)).center());
+    const auto* note = scene.station.findChild<QLabel*>(QStringLiteral("joinedNote"));
+    QVERIFY(note->isVisible());
+    QVERIFY2(note->text().startsWith(QLatin1String("mine changed this")), qPrintable(note->text()));
+    QCOMPARE(scene.shown(), std::string("ONE\ntwo\nthree\nFOUR\n"));
+    scene.code().goToLine(3);
+    QApplication::processEvents();
+    QVERIFY2(note->text().startsWith(QLatin1String("origin/main changed this")),
+             qPrintable(note->text()));
+}
+
+void TestResolveStation::card_tellsOfNameAndMode()
+{
+    auto forecast = std::make_shared<Forecast>(*forecastOf(kBase, kOurs, kTheirs));
+    FileOutcome& file = forecast->join.files.front();
+    file.basePath = file.oursPath = "old/file.txt";
+    file.theirsPath = file.path;
+    file.ours->kind = EntryKind::executable;
+    QCOMPARE(file.regionCount(), std::size_t{2});
+    Splice splice({"id", "refs/heads/x", "mine", "origin/main", {}, {}}, forecast);
+    ResolveStation station(nullptr);
+    station.show();
+    station.setSplice(&splice);
+    const auto remarkOf = [&](const char* card) {
+        return station.findChild<QWidget*>(QLatin1String(card))
+            ->findChild<QLabel*>(QStringLiteral("evidenceRemark"));
+    };
+    QCOMPARE(remarkOf("theirsCard")->text(),
+             QStringLiteral("Renamed from old/file.txt to file.txt."));
+    QCOMPARE(remarkOf("oursCard")->text(), QStringLiteral("Made executable."));
+    QVERIFY(remarkOf("baseCard")->isHidden());
+    file.base.reset();
+    station.setSplice(&splice);
+    QCOMPARE(station.findChild<QWidget*>(QStringLiteral("baseCard"))
+                 ->findChild<QLabel*>(QStringLiteral("evidenceWho"))
+                 ->text(),
+             QStringLiteral("the file did not exist"));
+    station.setSplice(nullptr);
+}
+
+void TestResolveStation::indent_ofAllLines_isNotShown_butCopied()
+{
+    const std::string blanks(8, ' ');
+    Scene scene("a\n" + blanks + "x = 1\nz\n",
+                "a\n" + blanks + "x = 2\nz\n",
+                "a\n" + blanks + "    x = 3\nz\n");
+    const auto& card = *scene.station.findChild<QWidget*>(QStringLiteral("theirsCard"));
+    auto& text = *card.findChild<SideText*>();
+    QCOMPARE(text.hiddenIndent(), 8);
+    const auto* place = scene.station.findChild<QWidget*>(QStringLiteral("baseCard"))
+                            ->findChild<QLabel*>(QStringLiteral("evidenceWho"));
+    QCOMPARE(place->text(), QStringLiteral("line 2 · 8 blanks of indent not shown"));
+    const auto leftOf = [&](int column) {
+        QTextCursor cursor(text.document());
+        cursor.setPosition(column);
+        return text.cursorRect(cursor).left();
+    };
+    const int four = QFontMetrics(text.font()).horizontalAdvance(QStringLiteral("    "));
+    QVERIFY2(leftOf(12) > four && leftOf(12) < 3 * four,
+             QByteArray::number(leftOf(12)).constData());
+    text.selectAll();
+    QCOMPARE(text.selectedBytes(), blanks + "    x = 3\n");
+    for (QAction* action : scene.station.actionsByGroup()) {
+        if (action->objectName() == QLatin1String("blanksAction")) {
+            scene.station.setCurrent(true);
+            action->trigger();  // who looks at blanks sees all of them
+        }
+    }
+    QCOMPARE(text.hiddenIndent(), 0);
+    QVERIFY(leftOf(12) > 3 * four);
+}
+
+void TestResolveStation::find_overAllFiles_goesFromFileToFile()
+{
+    auto forecast = std::make_shared<Forecast>();
+    for (const char* name : {"a.txt", "b.txt", "c.txt"}) {
+        FileOutcome file = forecastOf(kBase, kOurs, kTheirs)->join.files.front();
+        file.path = name;
+        if (file.path == "b.txt") {
+            file.text = std::make_shared<const TextJoin>(
+                std::move(joinTexts("1\nm\n2\n", "o\nm\n2\n", "t\nm\n2\n")).value());
+        }
+        forecast->join.files.push_back(std::move(file));
+    }
+    Splice splice({"id", "refs/heads/x", "mine", "origin/main", {}, {}}, forecast);
+    ResolveStation station(nullptr);
+    station.resize(1200, 700);
+    station.show();
+    station.setSplice(&splice);
+    station.setCurrent(true);
+    const auto act = [&](const char* name) {
+        for (QAction* action : station.actionsByGroup()) {
+            if (action->objectName() == QLatin1String(name)) {
+                action->trigger();
+            }
+        }
+    };
+    act("replaceAction");
+    station.findChild<QLineEdit*>(QStringLiteral("findField"))->setText(QStringLiteral("seven"));
+    const auto* told = station.findChild<QLabel*>(QStringLiteral("findTold"));
+    QCOMPARE(told->text(), QStringLiteral("1 in this file"));
+    station.findChild<QPushButton*>(QStringLiteral("findEverywhereButton"))->click();
+    QCOMPARE(told->text(), QStringLiteral("1 in this file · 2 in 2 files"));
+    const auto file = [&] {
+        return station.place().substr(0, station.place().find('\n'));
+    };
+    act("findNextAction");
+    QCOMPARE(file(), std::string("a.txt"));
+    act("findNextAction");  // there is no other in this one
+    QCOMPARE(file(), std::string("c.txt"));
+    QCOMPARE(station.findChild<CodeView*>(QStringLiteral("resultView"))->selectedBytes(),
+             std::string("seven"));
+    act("findNextAction");
+    QCOMPARE(file(), std::string("a.txt"));
+    station.findChild<QLineEdit*>(QStringLiteral("replaceField"))->setText(QStringLiteral("7"));
+    QSignalSpy said(&station, &ResolveStation::told);
+    station.findChild<QPushButton*>(QStringLiteral("replaceAllButton"))->click();
+    QCOMPARE(said.last()[0].toString(), QStringLiteral("2 replaced"));
+    QVERIFY(splice.files()[2].text->wholeText().ends_with("six\n7\n"));
+    station.undo();
+    QVERIFY(splice.files()[0].text->wholeText().ends_with("six\nseven\n"));
+    QVERIFY(!splice.canUndo());
+    station.setSplice(nullptr);
 }
 
 void TestResolveStation::place_isFoundAgain()

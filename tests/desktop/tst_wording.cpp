@@ -5,10 +5,12 @@
 #include "desktop/survey/survey_view.h"
 #include "desktop/widgets/region_strip.h"
 #include "desktop/widgets/rope_chart_layout.h"
+#include "desktop/wording/bytes_in_words.h"
 #include "desktop/wording/describe_error.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/obstacles.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/together_words.h"
 
 #include <QBuffer>
 #include <QImage>
@@ -71,6 +73,8 @@ private slots:
     void arrivals_sayWhoSentWhat();
     void subject_tooLong_isCutBetweenCharacters();
     void lostDecisions_sayWhy();
+    void bytes_areShownAroundAPlace();
+    void together_lossesInWords();
 };
 
 void TestWording::describe_everyCode_hasASentence()
@@ -269,7 +273,13 @@ void TestWording::chartLayout_manyCommits_newestKeepKnots()
     model.ours.resize(2);
     model.theirs.resize(500);
     const RopeChartLayout layout = layOutRopeChart(model, {740, 210});
-    QVERIFY(layout.hidesCommits);
+    QCOMPARE(layout.gaps.size(), std::size_t{1});
+    std::size_t theirs = 0;
+    for (const ChartKnot& knot : layout.knots) {
+        theirs += knot.kind == ChartKnot::Kind::theirs ? 1U : 0U;
+        QVERIFY(QLineF(knot.centre, layout.gaps.front().centre).length() > 12);
+    }
+    QCOMPARE(layout.gaps.front().hidden + theirs, std::size_t{500});
     std::size_t newest = 0;
     for (std::size_t i = 0; i < layout.knots.size(); ++i) {
         const ChartKnot& knot = layout.knots[i];
@@ -408,6 +418,40 @@ void TestWording::lostDecisions_sayWhy()
         sentences << words;
     }
     QCOMPARE(sentences.size(), 4);
+}
+
+void TestWording::bytes_areShownAroundAPlace()
+{
+    std::string bytes(100, 'a');
+    bytes[50] = '\0';
+    QVERIFY(!firstDifferingByte(bytes, bytes).has_value());
+    std::string other = bytes;
+    other[70] = 'b';
+    QVERIFY(firstDifferingByte(bytes, other) == std::size_t{70});
+    QVERIFY(firstDifferingByte(bytes, bytes + "x") == std::size_t{100});
+    const QStringList rows = bytesAsTable(bytes, 50).split(QLatin1Char('\n'));
+    QCOMPARE(rows.size(), 8);  // from two rows before on
+    QCOMPARE(rows[0].left(8), QStringLiteral("00000020"));
+    QVERIFY(rows[2].contains(QLatin1String("61 61 00 61")));
+    QVERIFY(rows[2].endsWith(QLatin1String("aa.aaaaa")));
+    QCOMPARE(bytesAsTable(bytes, 99).split(QLatin1Char('\n')).size(),
+             3);  // as far as there are bytes
+    QCOMPARE(bytesAsTable({}, 0), QString());
+}
+
+void TestWording::together_lossesInWords()
+{
+    const SideNames names{QStringLiteral("mine"), QStringLiteral("origin/main")};
+    const auto said = [&](const TogetherLoss& loss) {
+        return lossInWords(loss, TogetherChoice::theirs, names);
+    };
+    QCOMPARE(said({}), QStringLiteral("no added line is given up"));
+    QCOMPARE(said({1, 0, 0, 0, 0}), QStringLiteral("gives up 1 line that mine added"));
+    QCOMPARE(said({0, 2, 1, 3, 1}),
+             QStringLiteral("gives up 2 lines that origin/main added · 1 file not in the result · "
+                            "replaces 3 texts written by hand · 1 stays as it is"));
+    QCOMPARE(lossInWords({}, TogetherChoice::leaveOpen, names),
+             QStringLiteral("takes the decisions back"));
 }
 
 QTEST_MAIN(TestWording)

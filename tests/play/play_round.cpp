@@ -3,10 +3,13 @@
 // pictures. Used by `./dev demo` without a display, by `./dev shots`, and as a test under Xvfb.
 #include "desktop/resolve/candidate_list.h"
 #include "desktop/widgets/theme.h"
+#include "tests/support/watched_application.h"
 #include "tests/support/window_driver.h"
 
 #include <QDir>
+#include <QFileInfo>
 #include <QScreen>
+#include <QSettings>
 #include <QTextStream>
 
 #include <CLI/CLI.hpp>
@@ -17,8 +20,10 @@ using rope::test::WindowDriver;
 class Player
 {
 public:
-    Player(rope::Window& window, QString pictures)
+    /// `watch`: tells of stalls; null: nobody asked.
+    Player(rope::Window& window, rope::test::WatchedApplication* watch, QString pictures)
         : m_window(window)
+        , m_watch(watch)
         , m_driver(window)
         , m_pictures(std::move(pictures))
     {
@@ -36,6 +41,8 @@ public:
     void play(const QString& repository)
     {
         m_driver.show();
+        QTest::qWait(1000);  // each card is looked into
+        picture("start");
         say(QStringLiteral("open %1").arg(repository));
         m_window.openRepository(repository);
         expect(m_driver.waitFor([this] {
@@ -49,7 +56,9 @@ public:
         m_driver.press(Qt::Key_Return, Qt::ControlModifier);
         expect(m_driver.waitFor([this] { return m_driver.isAt("resolveKnot"); }),
                "the splice to start");
+        chooseSeveral();
         decideEverything();
+        lookAtAJoinedLine();
         say(QStringLiteral("Ctrl+Enter goes on to Record"));
         m_driver.press(Qt::Key_Return, Qt::ControlModifier);
         expect(m_driver.waitFor([this] { return m_driver.isAt("recordKnot"); }),
@@ -63,10 +72,20 @@ public:
                "the commit");
         say(m_driver.text("recordedTitle"));
         picture("recorded");
+        say(QStringLiteral("the end"));
     }
 
 private:
-    void say(const QString& step) { QTextStream(stdout) << "  " << step << Qt::endl; }
+    /// Says the step that begins; before it, how long the window was busy at a stretch in the last one.
+    void say(const QString& step)
+    {
+        if (m_watch != nullptr) {
+            const auto stall = m_watch->takeLongest();
+            QTextStream(stdout) << "    longest stall " << stall.milliseconds << " ms, "
+                                << stall.with << Qt::endl;
+        }
+        QTextStream(stdout) << "  " << step << Qt::endl;
+    }
 
     static void expect(bool came, const char* what)
     {
@@ -105,6 +124,34 @@ private:
     {
         say(QStringLiteral("%1: Alt+%2, %3").arg(current()).arg(number).arg(why));
         m_driver.press(static_cast<Qt::Key>(Qt::Key_0 + number), Qt::AltModifier);
+    }
+
+    /// Looks at what several answers together would give up, and leaves it at that.
+    void chooseSeveral()
+    {
+        say(QStringLiteral("Ctrl+A in the worklist chooses all; Ctrl+J goes back to one"));
+        m_driver.find<QListView>("worklist").setFocus();
+        m_driver.press(Qt::Key_A, Qt::ControlModifier);
+        picture("together");
+        m_driver.press(Qt::Key_K, Qt::ControlModifier);
+        m_driver.press(Qt::Key_J, Qt::ControlModifier);
+    }
+
+    void lookAtAJoinedLine()
+    {
+        say(QStringLiteral("a file that joined by itself tells what either side did"));
+        m_driver.click("showJoinedButton");
+        auto& list = m_driver.find<QListView>("worklist");
+        for (int row = 0; row < list.model()->rowCount(); ++row) {
+            const QModelIndex index = list.model()->index(row, 0);
+            if (index.data().toString().endsWith(QLatin1String("water_level.cpp"))) {
+                list.scrollTo(index);
+                QTest::mouseClick(
+                    list.viewport(), Qt::LeftButton, {}, list.visualRect(index).center());
+            }
+        }
+        picture("joined");
+        m_driver.click("showAllButton");
     }
 
     /// Takes theirs' new structure and writes ours' line into it.
@@ -159,6 +206,7 @@ private:
     }
 
     rope::Window& m_window;
+    rope::test::WatchedApplication* m_watch;
     WindowDriver m_driver;
     QString m_pictures;
 };
@@ -176,15 +224,24 @@ int main(int argc, char** argv)
     commandLine.add_option("--theme", look)->check(CLI::IsMember({"light", "dark"}));
     bool onlyOpens = false;
     commandLine.add_flag("--until-usable", onlyOpens, "stop when the plan can be started");
+    bool tellsStalls = false;
+    commandLine.add_flag("--stalls", tellsStalls, "tell how long the window was busy in each step");
     CLI11_PARSE(commandLine, argc, argv);
-    QApplication application(argc, argv);
+    rope::test::WatchedApplication application(argc, argv);
     QApplication::setOrganizationName(
         QStringLiteral("rope-splice-play"));  // not the user's own settings
     QApplication::setApplicationName(QStringLiteral("rope-splice-play"));
+    // The start page shows the demo's own repositories.
+    QStringList recent;
+    const QDir around(QFileInfo(QString::fromStdString(repository)).absolutePath());
+    for (const QString& name : around.entryList(QDir::Dirs | QDir::NoDotAndDotDot)) {
+        recent << around.filePath(name);
+    }
+    QSettings().setValue(QStringLiteral("recent"), recent);
     rope::applyLook(application, look == "dark" ? rope::Look::dark : rope::Look::light);
     rope::Window window;
     window.resize(1280, 800);
-    Player player(window, QString::fromStdString(pictures));
+    Player player(window, tellsStalls ? &application : nullptr, QString::fromStdString(pictures));
     if (onlyOpens) {
         player.openOnly(QString::fromStdString(repository));
         return 0;

@@ -11,7 +11,7 @@ Result<std::unique_ptr<Place>> openPlace(const std::string& folder,
     TRY_ASSIGN(
         auto place,
         GitPlace::open(folder, {permissions.allowsLocalPrograms, permissions.allowedPrograms}));
-    place->setFetchesMissing(permissions.fetchesMissing);
+    place->setMissingBytes({permissions.fetchesMissing, {}, {}});
     return std::unique_ptr<Place>(std::move(place));
 }
 }  // namespace rope

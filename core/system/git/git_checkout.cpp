@@ -4,13 +4,18 @@
 #include "core/system/git/git_errors.h"
 #include "core/system/git/git_parsers.h"
 #include "core/system/git/git_place.h"
+#include "core/system/git/scratch_folder.h"
 
 #include <QDir>
 #include <QDirIterator>
 #include <QFile>
 #include <QFileInfo>
+#include <QTemporaryDir>
 
 #include <algorithm>
+#include <cerrno>
+#include <cstdio>
+#include <cstring>
 
 namespace rope {
 Result<std::vector<UncommittedFile>> GitPlace::changedFiles(RunFor purpose)
@@ -64,6 +69,103 @@ Result<std::vector<UncommittedFile>> GitPlace::uncommittedFiles()
         }
     }
     return files;
+}
+
+Result<GitPlace::WorkTrees> GitPlace::workTrees()
+{
+    GitRunOptions options;
+    options.purpose = RunFor::acting;
+    TRY_ASSIGN(const std::string unmerged, m_git.output({"ls-files", "-u", "-z"}, options));
+    if (!unmerged.empty()) {
+        return Error{ErrorCode::stale, "index", "half-joined files are staged", Reason::none};
+    }
+    TRY_ASSIGN(const GitOutput staged, m_git.run({"write-tree"}, options));
+    if (staged.exitCode != 0) {
+        return writingError("write-tree", staged.err);
+    }
+    TRY_ASSIGN(const std::string folder, privateFolder());
+    const QTemporaryDir scratch(scratchTemplate(folder, "work"));
+    const QString index = scratch.filePath(QStringLiteral("index"));
+    const QString own = QString::fromStdString(m_gitFolder + "/index");
+    if (QFile::exists(own) && !QFile::copy(own, index)) {
+        return Error{ErrorCode::io, index.toStdString(), "cannot copy the index"};
+    }
+    // In a copy of the index: nobody's own one is touched.
+    options.environment = {{"GIT_INDEX_FILE", index.toStdString()}};
+    TRY_ASSIGN(const GitOutput added, m_git.run({"add", "-u"}, options));
+    if (added.exitCode != 0) {
+        return writingError("add", added.err);
+    }
+    TRY_ASSIGN(const GitOutput files, m_git.run({"write-tree"}, options));
+    if (files.exitCode != 0) {
+        return writingError("write-tree", files.err);
+    }
+    const auto filesTree = ObjectId::fromHex(withoutLineEnd(files.out));
+    const auto stagedTree = ObjectId::fromHex(withoutLineEnd(staged.out));
+    if (!filesTree || !stagedTree) {
+        return Error{ErrorCode::corrupt, "write-tree", files.out + staged.out};
+    }
+    return WorkTrees{*filesTree, *stagedTree};
+}
+
+Result<ObjectId> GitPlace::saveWork(const std::string& message)
+{
+    TRY_ASSIGN(const Standing now, standing());
+    if (now.tip.isNull()) {
+        return ObjectId{};
+    }
+    const ObjectId tips[] = {now.tip};
+    TRY_ASSIGN(const auto tip, readCommits(tips));
+    TRY_ASSIGN(const WorkTrees trees, workTrees());
+    if (trees.files == tip.front().tree && trees.staged == tip.front().tree) {
+        return ObjectId{};
+    }
+    GitRunOptions options;
+    options.purpose = RunFor::acting;
+    TRY_ASSIGN(const auto known, identity());
+    if (!known) {  // work is put into safety whoever it is by, as git-stash does
+        for (const char* role : {"AUTHOR", "COMMITTER"}) {
+            options.environment.emplace_back("GIT_" + std::string(role) + "_NAME", "Rope Splice");
+            options.environment.emplace_back("GIT_" + std::string(role) + "_EMAIL",
+                                             "work@localhost");
+        }
+    }
+    const auto commit = [&](const ObjectId& tree,
+                            const std::vector<ObjectId>& parents,
+                            const std::string& text) -> Result<ObjectId> {
+        std::vector<std::string> arguments{"commit-tree", tree.hex()};
+        for (const ObjectId& parent : parents) {
+            arguments.insert(arguments.end(), {"-p", parent.hex()});
+        }
+        options.input = text;
+        TRY_ASSIGN(const GitOutput written, m_git.run(arguments, options));
+        const auto id = ObjectId::fromHex(withoutLineEnd(written.out));
+        return written.exitCode == 0 && id ? Result<ObjectId>(*id)
+                                           : writingError("commit-tree", written.err);
+    };
+    const std::string stagedMessage = "index: " + message;
+    TRY_ASSIGN(const ObjectId staged, commit(trees.staged, {now.tip}, stagedMessage));
+    return commit(trees.files, {now.tip, staged}, message);
+}
+
+Result<std::vector<RepoPath>> GitPlace::keepBeside(const std::vector<RepoPath>& paths)
+{
+    std::vector<RepoPath> names;
+    for (const RepoPath& path : paths) {
+        const std::string from = m_git.folder() + "/" + path;
+        RepoPath name = path + ".mine";
+        for (int number = 2; QFileInfo(QString::fromStdString(m_git.folder() + "/" + name)).exists()
+                             || QFileInfo(QString::fromStdString(m_git.folder() + "/" + name))
+                                    .isSymLink();
+             ++number) {
+            name = path + ".mine-" + std::to_string(number);
+        }
+        if (std::rename(from.c_str(), (m_git.folder() + "/" + name).c_str()) != 0) {
+            return Error{ErrorCode::io, path, std::strerror(errno)};
+        }
+        names.push_back(std::move(name));
+    }
+    return names;
 }
 
 Result<std::vector<std::string>> GitPlace::programsLeftOut()

@@ -51,6 +51,8 @@ public:
 
     Result<UnfinishedWork> unfinishedWork() override;
     Result<std::vector<UncommittedFile>> uncommittedFiles() override;
+    Result<ObjectId> saveWork(const std::string& message) override;
+    Result<std::vector<RepoPath>> keepBeside(const std::vector<RepoPath>& paths) override;
     Result<std::vector<std::string>> programsLeftOut() override;
     Result<std::unique_ptr<Place>> openSubmodule(const RepoPath& path) override;
     Result<std::vector<std::string>> watchedFolders() override;
@@ -73,7 +75,17 @@ public:
     Status fetch(const std::function<void(const std::string&)>& answered,
                  const ProgressSink& progress,
                  const std::stop_token& stop) override;
-    void setFetchesMissing(bool fetches) override { m_fetchesMissing = fetches; }
+    void setAsking(Asking how) override { m_asking = std::move(how); }
+    Result<RemoteLines> ask(const std::string& remote, const std::stop_token& stop) override;
+    Result<SendTarget> sendTarget(const std::string& line) override;
+    Result<std::string> send(const Sending& sending,
+                             const ProgressSink& progress,
+                             const std::stop_token& stop) override;
+    Status removeLine(const std::string& remote,
+                      const std::string& name,
+                      const ObjectId& expected,
+                      const std::stop_token& stop) override;
+    void setMissingBytes(MissingBytes how) override { m_missingBytes = std::move(how); }
 
     // For the steps of recording, in this folder.
     [[nodiscard]] const GitProcess& git() const { return m_git; }
@@ -81,6 +93,13 @@ public:
     [[nodiscard]] bool isForeignTree() const { return m_isForeignTree; }
     /// As uncommittedFiles(), with the repository's own filters: a person asked for what follows.
     Result<std::vector<UncommittedFile>> changedFiles(RunFor purpose);
+    /// What tracked files hold, and what is staged, each as a tree. Errors: as saveWork().
+    struct WorkTrees
+    {
+        ObjectId files;
+        ObjectId staged;
+    };
+    Result<WorkTrees> workTrees();
 
 private:
     explicit GitPlace(const std::string& folder)
@@ -88,6 +107,9 @@ private:
         , m_reader(m_git)
     {
     }
+    /// For a command that may ask a person for something.
+    [[nodiscard]] GitRunOptions askingOptions(const ProgressSink& progress,
+                                              const std::stop_token& stop) const;
     Status readConfig(const ProgramTrust& trust);
     /// Whether a working tree is that of another repository than this one.
     [[nodiscard]] Result<bool> belongsToAnother(const std::string& workingTree) const;
@@ -110,7 +132,8 @@ private:
     bool m_isForeignTree = false;  ///< The working tree that it leads to is another repository's.
     bool m_isBare = false;
     bool m_usesSha256 = false;
-    bool m_fetchesMissing = false;
+    MissingBytes m_missingBytes;
+    Asking m_asking;
     LocalPrograms m_programs;
     std::set<std::string> m_leftOut;  ///< Commands that were not run.
     ObjectReader m_reader;

@@ -6,6 +6,8 @@
 
 #include <QProcessEnvironment>
 
+#include <algorithm>
+
 namespace rope {
 namespace {
 constexpr int kPollMs = 40;     // how late a cancellation may be noticed

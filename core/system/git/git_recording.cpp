@@ -23,17 +23,31 @@ namespace {
 constexpr std::size_t kMostHookOutput = 1'000'000;  // of one hook; of more, the end
 
 /// A moment of recording at which the repository's own hooks may run, see githooks(5).
-enum class HookPoint { beforeMergeCommit, prepareMessage, checkMessage, afterMerge };
+enum class HookPoint {
+    beforeCommit,
+    beforeMergeCommit,
+    prepareMessage,
+    prepareMergeMessage,
+    checkMessage,
+    afterCommit,
+    afterMerge,
+};
 
 std::vector<std::string> hookArguments(HookPoint point, const std::string& messageFile)
 {
     switch (point) {
+    case HookPoint::beforeCommit:
+        return {"pre-commit"};
     case HookPoint::beforeMergeCommit:
         return {"pre-merge-commit"};
     case HookPoint::prepareMessage:
+        return {"prepare-commit-msg", "--", messageFile, "message"};
+    case HookPoint::prepareMergeMessage:
         return {"prepare-commit-msg", "--", messageFile, "merge"};
     case HookPoint::checkMessage:
         return {"commit-msg", "--", messageFile};
+    case HookPoint::afterCommit:
+        return {"post-commit"};
     case HookPoint::afterMerge:
         return {"post-merge", "--", "0"};  // not a squash
     }
@@ -43,6 +57,8 @@ std::vector<std::string> hookArguments(HookPoint point, const std::string& messa
 const char* inWords(GitStep step)
 {
     switch (step) {
+    case GitStep::takingOff:
+        return "putting your uncommitted work into safety";
     case GitStep::bringing:
         return "bringing the working tree to the result";
     case GitStep::committing:
@@ -51,6 +67,8 @@ const char* inWords(GitStep step)
         return "moving the branch";
     case GitStep::finishing:
         return "finishing";
+    case GitStep::carrying:
+        return "putting your uncommitted work back";
     case GitStep::undoing:
         return "bringing everything back";
     }
@@ -77,6 +95,13 @@ contains(const GitPlace& place, const ObjectId& tip, const ObjectId& commit, con
     return mentions(listed, commit.hex());
 }
 
+/// What the files held before: uncommitted work, if it stood on what the branch stands at now. (Where
+/// a hook has moved the branch, the work stays where it is safe.)
+ObjectId treeToGoBackTo(const RecordingState& state, const ObjectId& tipTree)
+{
+    return !state.workTree.isNull() && tipTree == state.oursTree ? state.workTree : tipTree;
+}
+
 class GitRecording
 {
 public:
@@ -99,12 +124,21 @@ public:
         TRY(checkBefore());
         TRY(storeResults());
         TRY_ASSIGN(m_changes, treeDifference(m_place, m_state.oursTree, m_state.resultTree));
-        TRY_ASSIGN(m_state.before, m_files.lookBefore(m_changes));
-        auto recorded = takeSteps();
-        if (recorded || m_state.step == GitStep::finishing) {
-            return recorded;
+        if (m_plan.work.isNull()) {
+            TRY_ASSIGN(m_state.before, m_files.lookBefore(m_changes));
         }
-        return undo(std::move(recorded).error());
+        if (auto taken = takeSteps(); !taken && m_state.step != GitStep::finishing) {
+            return undo(std::move(taken).error());
+        }
+        if (!m_state.afterTree.isNull()) {
+            if (auto carried = putWorkThere(); !carried) {
+                Error error = std::move(carried).error();
+                error.detail = m_state.commit.hex() + "\n" + error.detail;
+                error.reason = Reason::workNotBack;
+                return error;
+            }
+        }
+        return RecordOutcome{m_state.commit, m_hookOutput};
     }
 
 private:
@@ -114,7 +148,7 @@ private:
             return Error{ErrorCode::unsupported, m_place.root(), {}, Reason::foreignWorkingTree};
         }
         TRY_ASSIGN(const auto identity, m_place.identity());
-        if (!identity) {
+        if (!identity && !m_plan.commits.empty()) {
             return Error{ErrorCode::noIdentity, {}, {}};
         }
         TRY_ASSIGN(const Standing standing, m_place.standing());
@@ -124,6 +158,14 @@ private:
                          "now at " + standing.tip.hex(),
                          Reason::lineMoved};
         }
+        m_state.ref = m_plan.line;
+        m_state.ours = m_plan.expected;
+        TRY_ASSIGN(m_state.oursTree, treeOf(m_place, m_plan.expected));
+        return m_plan.work.isNull() ? checkNothingUncommitted() : checkWork();
+    }
+
+    Status checkNothingUncommitted()
+    {
         TRY_ASSIGN(const auto files, m_place.changedFiles(RunFor::acting));
         std::vector<RepoPath> changed;
         for (const UncommittedFile& file : files) {
@@ -134,9 +176,29 @@ private:
         if (!changed.empty()) {
             return Error{ErrorCode::stale, listOf(changed), {}, Reason::uncommitted};
         }
-        m_state.ref = m_plan.line;
-        m_state.ours = m_plan.expected;
-        TRY_ASSIGN(m_state.oursTree, treeOf(m_place, m_plan.expected));
+        return ok();
+    }
+
+    /// Files and index must still hold what was saved.
+    Status checkWork()
+    {
+        const ObjectId saved[] = {m_plan.work};
+        TRY_ASSIGN(const auto work, m_place.readCommits(saved));
+        if (work.front().parents.size() < 2) {
+            return Error{ErrorCode::corrupt, m_plan.work.hex(), {}};
+        }
+        TRY_ASSIGN(m_state.stagedTree, treeOf(m_place, work.front().parents[1]));
+        m_state.workTree = work.front().tree;
+        TRY_ASSIGN(const GitPlace::WorkTrees now, m_place.workTrees());
+        if (now.files != m_state.workTree || now.staged != m_state.stagedTree) {
+            TRY_ASSIGN(const auto changes,
+                       treeDifference(m_place, m_state.workTree, now.files));
+            std::vector<RepoPath> paths;
+            for (const FileChange& change : changes) {
+                paths.push_back(change.path);
+            }
+            return Error{ErrorCode::stale, listOf(paths), {}, Reason::workChanged};
+        }
         return ok();
     }
 
@@ -146,7 +208,15 @@ private:
             TRY_ASSIGN(const ObjectId tree, m_place.storeTree(commit.result));
             m_trees.push_back(tree);
         }
-        m_state.resultTree = m_trees.back();
+        if (m_trees.empty()) {
+            m_state.commit = m_plan.target;
+            TRY_ASSIGN(m_state.resultTree, treeOf(m_place, m_plan.target));
+        } else {
+            m_state.resultTree = m_trees.back();
+        }
+        if (m_plan.workAfter) {
+            TRY_ASSIGN(m_state.afterTree, m_place.storeTree(*m_plan.workAfter));
+        }
         return ok();
     }
 
@@ -161,20 +231,51 @@ private:
         return ok();
     }
 
-    Result<RecordOutcome> takeSteps()
+    Status takeSteps()
     {
+        if (!m_plan.work.isNull()) {
+            TRY(enter(GitStep::takingOff));
+            TRY(m_files.takeOff(m_state.workTree, m_state.oursTree));
+            TRY_ASSIGN(m_state.before, m_files.lookBefore(m_changes));
+        }
         TRY(enter(GitStep::bringing));
         TRY(m_files.bring(m_state.oursTree, m_state.resultTree));
-        TRY(enter(GitStep::committing));
-        TRY(writeCommits());
-        TRY(enter(GitStep::moving));
-        TRY(moveBranch());
-        TRY(enter(GitStep::finishing));
-        if (isMerge()) {
-            // git ignores what a post-merge hook answers: the merge is there.
-            (void)runHook(HookPoint::afterMerge, {});
+        if (!m_plan.commits.empty()) {
+            TRY(enter(GitStep::committing));
+            TRY(writeCommits());
         }
-        return RecordOutcome{m_state.commit, m_hookOutput};
+        if (m_state.commit != m_plan.expected) {
+            TRY(enter(GitStep::moving));
+            TRY(moveBranch());
+            TRY(enter(GitStep::finishing));
+            // git ignores what these hooks answer: it is done.
+            (void)runHook(isOwnCommit() ? HookPoint::afterCommit : HookPoint::afterMerge, {});
+        }
+        return ok();
+    }
+
+    /// What the files are to hold in the end, upon what was recorded.
+    Status putWorkThere()
+    {
+        if (!m_trees.empty() && m_state.resultTree != m_plannedTree) {
+            // Hooks have staged something besides: it is recorded, and it stays in the files.
+            TRY_ASSIGN(const auto work,
+                       treeDifference(m_place, m_plannedTree, m_state.afterTree));
+            ResultSnapshot upon{m_state.resultTree, {}};
+            for (const FileChange& change : work) {
+                upon.edits.push_back({change.path, change.after, nullptr});
+            }
+            TRY_ASSIGN(m_state.afterTree, m_place.storeTree(upon));
+        }
+        TRY(enter(GitStep::carrying));
+        return m_files.carry(m_state.resultTree, m_state.afterTree);
+    }
+
+    /// A commit of the person's own work, not a join.
+    [[nodiscard]] bool isOwnCommit() const
+    {
+        return m_plan.commits.size() == 1 && m_plan.commits.front().parents.size() == 1
+               && !m_plan.commits.front().author;
     }
 
     [[nodiscard]] bool isMerge() const
@@ -185,8 +286,9 @@ private:
     Status writeCommits()
     {
         std::string message = m_plan.commits.back().message;
-        if (isMerge()) {
-            TRY(runHook(HookPoint::beforeMergeCommit, {}));
+        m_plannedTree = m_trees.back();
+        if (isMerge() || isOwnCommit()) {
+            TRY(runHook(isMerge() ? HookPoint::beforeMergeCommit : HookPoint::beforeCommit, {}));
             TRY_ASSIGN(message, checkedMessage(message));
             TRY_ASSIGN(m_trees.back(), treeAfterHooks());
             m_state.resultTree = m_trees.back();
@@ -215,7 +317,7 @@ private:
         if (!m_place.ledFrom().empty()) {
             options.environment.emplace_back("GIT_WORK_TREE", m_place.root());
         }
-        if (point != HookPoint::afterMerge) {
+        if (point != HookPoint::afterMerge && point != HookPoint::afterCommit) {
             options.stop = m_stop;
         }
         TRY_ASSIGN(const GitOutput ran, m_place.git().run(arguments, options));
@@ -242,7 +344,8 @@ private:
             return failed();
         }
         file.close();
-        TRY(runHook(HookPoint::prepareMessage, file.fileName().toStdString()));
+        TRY(runHook(isMerge() ? HookPoint::prepareMergeMessage : HookPoint::prepareMessage,
+                    file.fileName().toStdString()));
         TRY(runHook(HookPoint::checkMessage, file.fileName().toStdString()));
         if (!file.open(QIODevice::ReadOnly)) {
             return failed();
@@ -352,9 +455,16 @@ private:
         std::vector<RepoPath> unstaged;
         auto undone = [&]() -> Result<std::vector<RepoPath>> {
             TRY_ASSIGN(const Standing standing, m_place.standing());
-            TRY_ASSIGN(const ObjectId target, treeOf(m_place, standing.tip));
-            TRY_ASSIGN(auto aside, m_files.goBack(m_state, target, Strangers::setAside));
-            TRY_ASSIGN(unstaged, m_files.unstageOthers(target));
+            TRY_ASSIGN(const ObjectId tipTree, treeOf(m_place, standing.tip));
+            const ObjectId target = treeToGoBackTo(m_state, tipTree);
+            const Strangers strangers = m_state.workTree.isNull() ? Strangers::setAside
+                                                                  : Strangers::refuse;
+            TRY_ASSIGN(auto aside, m_files.goBack(m_state, target, strangers));
+            TRY_ASSIGN(unstaged,
+                       m_files.stage(target == m_state.workTree ? m_state.stagedTree : tipTree));
+            if (target == m_state.workTree) {
+                unstaged.clear();  // they were the person's own
+            }
             return aside;
         }();
         if (!undone) {
@@ -385,6 +495,7 @@ private:
     const std::stop_token& m_stop;
     RecordingState m_state;
     std::vector<ObjectId> m_trees;      ///< Of the planned commits, in order.
+    ObjectId m_plannedTree;             ///< Of the last one, before hooks staged anything.
     std::vector<FileChange> m_changes;  ///< Ours to result.
     std::string m_hookOutput;
 };
@@ -415,14 +526,21 @@ Result<std::optional<RecordOutcome>> GitPlace::recover(const RecordingNote& note
         if (tip) {
             TRY_ASSIGN(const bool isThere, contains(*this, *tip, state->commit, state->ours));
             if (isThere) {
+                if (!state->afterTree.isNull() && *tip == state->commit) {
+                    TRY(files.carry(state->resultTree, state->afterTree));
+                }
                 return std::optional(RecordOutcome{state->commit, {}});
             }
         }
     }
     TRY_ASSIGN(const Standing now, standing());
-    TRY_ASSIGN(const ObjectId target, treeOf(*this, now.tip));
+    TRY_ASSIGN(const ObjectId tipTree, treeOf(*this, now.tip));
+    const ObjectId target = treeToGoBackTo(*state, tipTree);
     TRY_ASSIGN(const auto aside, files.goBack(*state, target, Strangers::refuse));
     (void)aside;  // none: strangers are refused
+    if (target == state->workTree) {
+        TRY(files.stage(state->stagedTree));
+    }
     return std::optional<RecordOutcome>{};
 }
 

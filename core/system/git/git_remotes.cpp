@@ -2,6 +2,8 @@
 // Tested by tst_git_place.cpp.
 #include "core/system/git/git_errors.h"
 #include "core/system/git/git_place.h"
+#include "core/system/git/git_progress.h"
+#include "core/system/git/remote_answers.h"
 #include "core/text/text.h"
 
 #include <QDateTime>
@@ -53,24 +55,24 @@ Result<std::map<std::string, std::int64_t>> GitPlace::lastAsked()
     return asked;
 }
 
-Status GitPlace::fetch(const std::function<void(const std::string&)>& answered,
-                       const ProgressSink& progress,
-                       const std::stop_token& stop)
+GitRunOptions GitPlace::askingOptions(const ProgressSink& progress,
+                                      const std::stop_token& stop) const
 {
     GitRunOptions options;
     options.stop = stop;
     options.purpose = RunFor::acting;
-    options.onErrorText = [&progress](std::string_view text) {
-        const std::size_t lastLine =
-            text.find_last_of("\r\n", text.size() - std::min<std::size_t>(2, text.size()));
-        if (progress) {
-            progress({withoutLineEnd(std::string(
-                          text.substr(lastLine == std::string_view::npos ? 0 : lastLine + 1))),
-                      0,
-                      0});
-        }
-    };
+    options.onErrorText = progressLinesTo(progress);
+    options.environment = environmentOf(m_asking);
+    return options;
+}
+
+Status GitPlace::fetch(const std::function<void(const std::string&)>& answered,
+                       const ProgressSink& progress,
+                       const std::stop_token& stop)
+{
+    const GitRunOptions options = askingOptions(progress, stop);
     TRY_ASSIGN(const auto names, remotes());
+    Status first = ok();
     for (const std::string& remote : names) {
         TRY_ASSIGN(
             const GitOutput isSkipped,
@@ -82,11 +84,105 @@ Status GitPlace::fetch(const std::function<void(const std::string&)>& answered,
             const GitOutput fetched,
             m_git.run({"fetch", "--progress", "--no-auto-maintenance", "--", remote}, options));
         if (fetched.exitCode != 0) {
-            return Error{ErrorCode::systemFailed, remote, fetched.err, Reason::remoteFailed};
-        }
-        if (answered) {
+            if (first) {
+                first = remoteError(remote, fetched.err);
+            }
+        } else if (answered) {
             answered(remote);
         }
+    }
+    return first;
+}
+
+Result<RemoteLines> GitPlace::ask(const std::string& remote, const std::stop_token& stop)
+{
+    return askAddress(m_git, remote, askingOptions({}, stop));
+}
+
+Result<SendTarget> GitPlace::sendTarget(const std::string& line)
+{
+    TRY_ASSIGN(const std::string out,
+               m_git.output({"for-each-ref",
+                             "--format=%(push:remotename)%00%(push:remoteref)%00"
+                             "%(upstream:remotename)",
+                             "--",
+                             line}));
+    const std::string_view fields = out;
+    const std::size_t first = fields.find('\0');
+    const std::size_t second = first == std::string_view::npos ? first : fields.find('\0', first + 1);
+    SendTarget target;
+    std::string there;
+    std::string followed;
+    if (second != std::string_view::npos) {
+        target.remote = out.substr(0, first);
+        there = out.substr(first + 1, second - first - 1);
+        followed = withoutLineEnd(out.substr(second + 1));
+    }
+    TRY_ASSIGN(const auto names, remotes());
+    const auto isRemote = [&names](const std::string& name) {
+        return std::find(names.begin(), names.end(), name) != names.end();
+    };
+    if (!isRemote(target.remote)) {
+        target.remote = isRemote(followed) ? followed
+                        : isRemote("origin") ? "origin"
+                        : names.empty()      ? std::string()
+                                             : names.front();
+        there.clear();
+    }
+    constexpr std::string_view kBranches = "refs/heads/";
+    const std::string& full = there.empty() ? line : there;
+    target.name = full.starts_with(kBranches) ? full.substr(kBranches.size()) : full;
+    if (!target.remote.empty()) {
+        const std::string shared = "refs/remotes/" + target.remote + "/" + target.name;
+        if (const auto tip = resolveCommit(shared)) {
+            target.sharedRef = shared;
+            target.known = *tip;
+        }
+    }
+    return target;
+}
+
+Result<std::string> GitPlace::send(const Sending& sending,
+                                   const ProgressSink& progress,
+                                   const std::stop_token& stop)
+{
+    const std::string there = fullNameThere(sending.name);
+    std::vector<std::string> arguments{"push", "--porcelain", "--progress"};
+    if (!sending.replaced.isNull()) {
+        arguments.push_back("--force-with-lease=" + there + ":" + sending.replaced.hex());
+    }
+    arguments.insert(arguments.end(),
+                     {"--", sending.remote, sending.commit.hex() + ":" + there});
+    TRY_ASSIGN(const GitOutput pushed, m_git.run(arguments, askingOptions(progress, stop)));
+    if (pushed.exitCode != 0) {
+        return pushError(sending.remote, pushed.out, pushed.err);
+    }
+    constexpr std::string_view kBranches = "refs/heads/";
+    if (sending.follows.starts_with(kBranches)) {
+        const std::string section = "branch." + sending.follows.substr(kBranches.size());
+        // It has arrived; that it is followed is a convenience, and nothing is lost without.
+        (void)m_git.run({"config", "--local", section + ".remote", sending.remote});
+        (void)m_git.run({"config", "--local", section + ".merge", there});
+    }
+    return withoutProgress(pushed.err);
+}
+
+Status GitPlace::removeLine(const std::string& remote,
+                            const std::string& name,
+                            const ObjectId& expected,
+                            const std::stop_token& stop)
+{
+    const std::string there = fullNameThere(name);
+    TRY_ASSIGN(const GitOutput pushed,
+               m_git.run({"push",
+                          "--porcelain",
+                          "--force-with-lease=" + there + ":" + expected.hex(),
+                          "--",
+                          remote,
+                          ":" + there},
+                         askingOptions({}, stop)));
+    if (pushed.exitCode != 0) {
+        return pushError(remote, pushed.out, pushed.err);
     }
     return ok();
 }

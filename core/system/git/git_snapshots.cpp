@@ -5,6 +5,8 @@
 #include "core/system/git/git_errors.h"
 #include "core/system/git/git_parsers.h"
 #include "core/system/git/git_place.h"
+#include "core/system/git/git_progress.h"
+#include "core/system/git/remote_answers.h"
 #include "core/system/git/scratch_folder.h"
 #include "core/text/text.h"
 
@@ -81,7 +83,7 @@ GitPlace::objects(std::span<const ObjectId> ids, bool hasBytes, std::uint64_t mo
     if (missing.empty()) {
         return found;
     }
-    if (!m_fetchesMissing) {
+    if (!m_missingBytes.isFetched) {
         return Error{ErrorCode::unsupported,
                      m_programs.promisorRemote(),
                      std::to_string(missing.size()) + " objects",
@@ -117,10 +119,14 @@ Status GitPlace::fetchMissing(std::span<const ObjectId> ids)
     GitRunOptions options;
     options.input = wanted;
     options.purpose = RunFor::acting;
+    options.stop = m_missingBytes.stop;
+    options.onErrorText = progressLinesTo(m_missingBytes.progress);
+    options.environment = environmentOf(m_asking);
     TRY_ASSIGN(const GitOutput fetched,
                m_git.run({"-c",
                           "fetch.negotiationAlgorithm=noop",
                           "fetch",
+                          "--progress",
                           "--no-tags",
                           "--no-write-fetch-head",
                           "--recurse-submodules=no",
@@ -131,7 +137,7 @@ Status GitPlace::fetchMissing(std::span<const ObjectId> ids)
                           remote},
                          options));
     if (fetched.exitCode != 0) {
-        return Error{ErrorCode::systemFailed, remote, fetched.err, Reason::remoteFailed};
+        return remoteError(remote, fetched.err);
     }
     m_reader.restart();
     return ok();
@@ -139,7 +145,7 @@ Status GitPlace::fetchMissing(std::span<const ObjectId> ids)
 
 Status GitPlace::expectBlobs(std::span<const ObjectId> ids)
 {
-    if (m_programs.promisorRemote().empty() || !m_fetchesMissing || ids.empty()) {
+    if (m_programs.promisorRemote().empty() || !m_missingBytes.isFetched || ids.empty()) {
         return ok();
     }
     TRY_ASSIGN(const auto missing, missingOf(ids));

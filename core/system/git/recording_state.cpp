@@ -10,8 +10,13 @@
 
 namespace rope {
 namespace {
-constexpr std::array<const char*, 5> kStepNames{
-    "bringing-working-tree", "committing", "moving-branch", "finishing", "undoing"};
+constexpr std::array kStepNames{"taking-work-off",
+                                "bringing-working-tree",
+                                "committing",
+                                "moving-branch",
+                                "finishing",
+                                "carrying-work",
+                                "undoing"};
 
 /// Bytes as characters of the same number, since JSON holds no bytes.
 QString inJson(const std::string& bytes)
@@ -61,6 +66,9 @@ RecordingNote noteOf(const RecordingState& state)
         {QStringLiteral("resultTree"), inJson(state.resultTree)},
         {QStringLiteral("commit"), inJson(state.commit)},
         {QStringLiteral("notedAt"), static_cast<qint64>(state.notedAt)},
+        {QStringLiteral("workTree"), inJson(state.workTree)},
+        {QStringLiteral("stagedTree"), inJson(state.stagedTree)},
+        {QStringLiteral("afterTree"), inJson(state.afterTree)},
         {QStringLiteral("alreadyThere"), inJson(state.before.alreadyThere)},
         {QStringLiteral("skipped"), inJson(state.before.skipped)},
         {QStringLiteral("assumed"), inJson(state.before.assumed)},
@@ -86,6 +94,9 @@ std::optional<RecordingState> stateOf(const RecordingNote& note)
     state.resultTree = idFrom(object.value(QLatin1String("resultTree")));
     state.commit = idFrom(object.value(QLatin1String("commit")));
     state.notedAt = object.value(QLatin1String("notedAt")).toInteger();
+    state.workTree = idFrom(object.value(QLatin1String("workTree")));
+    state.stagedTree = idFrom(object.value(QLatin1String("stagedTree")));
+    state.afterTree = idFrom(object.value(QLatin1String("afterTree")));
     state.before.alreadyThere = pathsFrom(object.value(QLatin1String("alreadyThere")));
     state.before.skipped = pathsFrom(object.value(QLatin1String("skipped")));
     state.before.assumed = pathsFrom(object.value(QLatin1String("assumed")));

@@ -10,11 +10,13 @@
 namespace rope {
 /// How far a recording in git has come. Each step is noted before it is taken.
 enum class GitStep {
+    takingOff,   ///< Uncommitted work is taken off the files.
     bringing,    ///< The working tree goes from ours to the result.
     committing,  ///< Hooks run, commits are written.
     moving,      ///< The branch goes from ours to the commit.
     finishing,   ///< The branch has moved; hooks that follow.
-    undoing,     ///< Something refused; the working tree goes back to ours.
+    carrying,    ///< Uncommitted work is put into the files.
+    undoing,     ///< Something refused; the working tree goes back to what it was.
 };
 
 /// What was special about the touched paths before, and must be so again.
@@ -36,6 +38,10 @@ struct RecordingState
     ObjectId commit;           ///< Null before it is written.
     std::int64_t notedAt = 0;  ///< Seconds since 1970.
     PathsBefore before;
+    /// What the files held, where that was not ours, and what was staged. Null: nothing uncommitted.
+    ObjectId workTree;
+    ObjectId stagedTree;
+    ObjectId afterTree;  ///< What the files hold in the end, uncommitted. Null: the result.
 };
 
 [[nodiscard]] RecordingNote noteOf(const RecordingState& state);

@@ -396,15 +396,46 @@ WorkingTree::goBack(const RecordingState& state, const ObjectId& target, Strange
     return kept;
 }
 
-Result<std::vector<RepoPath>> WorkingTree::unstageOthers(const ObjectId& target)
+Status WorkingTree::takeOff(const ObjectId& work, const ObjectId& ours)
+{
+    RecordingState state;
+    state.oursTree = work;
+    state.resultTree = ours;
+    TRY(goBack(state, ours, Strangers::refuse));
+    TRY(stage(ours));
+    return ok();
+}
+
+Status WorkingTree::carry(const ObjectId& committed, const ObjectId& after)
+{
+    RecordingState state;
+    state.oursTree = committed;
+    state.resultTree = after;
+    TRY(goBack(state, after, Strangers::refuse));
+    TRY_ASSIGN(const auto changes, treeDifference(m_place, committed, after));
+    std::string request;
+    for (const FileChange& change : changes) {
+        if (change.before) {
+            request += std::string(modeOf(change.before->kind)) + " " + change.before->id.hex();
+            request.append(1, '\t').append(change.path).append(1, '\0');
+        }
+    }
+    if (!request.empty()) {
+        TRY(updateIndex(request));
+        TRY(refreshIndex());
+    }
+    return ok();
+}
+
+Result<std::vector<RepoPath>> WorkingTree::stage(const ObjectId& tree)
 {
     std::vector<RepoPath> paths;
     const auto staged = stagedTree();
     if (!staged) {
         return paths;  // something else is half-done in the index, and not by us
     }
-    TRY_ASSIGN(const auto others, treeDifference(m_place, target, *staged));
-    const std::string nobody(target.hex().size(), '0');
+    TRY_ASSIGN(const auto others, treeDifference(m_place, tree, *staged));
+    const std::string nobody(tree.hex().size(), '0');
     std::string request;
     for (const FileChange& change : others) {
         paths.push_back(change.path);

@@ -39,9 +39,17 @@ public:
     Result<std::vector<RepoPath>>
     goBack(const RecordingState& state, const ObjectId& target, Strangers strangers);
 
-    /// Takes whatever else differs from `target` out of the index again, as after goBack(), and gives
-    /// its paths. Their files stay as they are. REQUIRES: the index held nothing else at first
-    Result<std::vector<RepoPath>> unstageOthers(const ObjectId& target);
+    /// Brings the index to `tree` wherever it holds something else, and gives the paths. Files stay as
+    /// they are, and so do the marks of all other entries.
+    Result<std::vector<RepoPath>> stage(const ObjectId& tree);
+
+    /// Takes uncommitted work off the files and the index, which hold `ours` afterwards.
+    /// Errors: as goBack(); safe to repeat.
+    Status takeOff(const ObjectId& work, const ObjectId& ours);
+
+    /// Brings the files from `committed`, which stays staged, to `after`; files that only `after` has
+    /// are staged as added. Errors: as goBack(); safe to repeat.
+    Status carry(const ObjectId& committed, const ObjectId& after);
 
     /// Removes the lock file of a git that was killed while it wrote our index, if it is certain that
     /// nobody works here: it is no older than `since` and no git process stands in this repository.

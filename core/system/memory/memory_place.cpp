@@ -51,9 +51,11 @@ Error missing(const ObjectId& id)
 std::string noteOf(const std::string& step,
                    const ObjectId& before,
                    const ObjectId& commit,
-                   const std::string& line)
+                   const std::string& line,
+                   const ObjectId& after)
 {
-    return step + " " + before.hex() + " " + (commit.isNull() ? "-" : commit.hex()) + " " + line;
+    return step + " " + before.hex() + " " + (commit.isNull() ? "-" : commit.hex()) + " " + line
+           + " " + after.hex();
 }
 }  // namespace
 
@@ -337,16 +339,29 @@ Result<RecordOutcome> MemoryPlace::record(const RecordingPlan& plan,
         return Error{ErrorCode::stale, plan.lineName, {}, Reason::lineMoved};
     }
     TRY_ASSIGN(const auto uncommitted, uncommittedFiles());
-    if (!uncommitted.empty()) {
+    if (!uncommitted.empty() && plan.work.isNull()) {
         return Error{ErrorCode::stale, "something", {}, Reason::uncommitted};
     }
+    if (!plan.work.isNull() && m_state.commits.at(plan.work).tree != m_state.workingTree) {
+        return Error{ErrorCode::stale, "something", {}, Reason::workChanged};
+    }
     const ObjectId before = m_state.workingTree;
-    ObjectId commit;
+    ObjectId commit = plan.commits.empty() ? plan.target : ObjectId{};
+    ObjectId after;
     const auto steps = [&]() -> Status {
-        TRY_ASSIGN(const ObjectId last, storeTree(plan.commits.back().result));
-        TRY(note(noteOf("files", before, commit, plan.line)));
+        ObjectId last;
+        if (plan.commits.empty()) {
+            last = m_state.commits.at(plan.target).tree;
+        } else {
+            TRY_ASSIGN(last, storeTree(plan.commits.back().result));
+        }
+        after = last;
+        if (plan.workAfter) {
+            TRY_ASSIGN(after, storeTree(*plan.workAfter));
+        }
+        TRY(note(noteOf("files", before, commit, plan.line, after)));
         TRY(bringFiles(last));
-        TRY(note(noteOf("commits", before, commit, plan.line)));
+        TRY(note(noteOf("commits", before, commit, plan.line, after)));
         for (const PlannedCommit& planned : plan.commits) {
             TRY(touch("commit"));
             TRY_ASSIGN(const ObjectId tree, storeTree(planned.result));
@@ -357,12 +372,19 @@ Result<RecordOutcome> MemoryPlace::record(const RecordingPlan& plan,
                 m_state.commits[commit].author = *planned.author;
             }
         }
-        TRY(note(noteOf("line", before, commit, plan.line)));
+        TRY(note(noteOf("line", before, commit, plan.line, after)));
         TRY(touch("line " + plan.line));
         m_state.lines[plan.line] = commit;
         return ok();
     }();
     if (steps) {
+        if (plan.workAfter) {
+            if (const auto carried = bringFiles(after); !carried) {
+                Error error = carried.error();
+                error.reason = Reason::workNotBack;
+                return error;
+            }
+        }
         return RecordOutcome{commit, {}};
     }
     Error error = steps.error();
@@ -380,12 +402,13 @@ Result<std::optional<RecordOutcome>> MemoryPlace::recover(const RecordingNote& n
         words.push_back(note.substr(from, end - from));
         from = end + 1;
     }
-    const auto before = words.size() == 4 ? ObjectId::fromHex(words[1]) : std::nullopt;
+    const auto before = words.size() == 5 ? ObjectId::fromHex(words[1]) : std::nullopt;
     if (!before) {
         return Error{ErrorCode::corrupt, "recording", note, Reason::journalUnreadable};
     }
     const auto commit = ObjectId::fromHex(words[2]);
     if (commit && m_state.lines[words[3]] == *commit) {
+        TRY(bringFiles(ObjectId::fromHex(words[4]).value_or(m_state.workingTree)));
         return std::optional(RecordOutcome{*commit, {}});
     }
     TRY(bringFiles(*before));
@@ -415,6 +438,47 @@ Result<std::vector<std::string>> MemoryPlace::keptAlive()
 Result<std::map<std::string, std::int64_t>> MemoryPlace::lastAsked()
 {
     return std::map<std::string, std::int64_t>{};
+}
+
+Result<ObjectId> MemoryPlace::saveWork(const std::string& message)
+{
+    TRY_ASSIGN(const Standing now, standing());
+    const ObjectId tree = m_state.commits.at(now.tip).tree;
+    if (tree == m_state.workingTree) {
+        return ObjectId{};
+    }
+    const ObjectId staged = makeCommit(tree, {now.tip}, "index: " + message);
+    return makeCommit(m_state.workingTree, {now.tip, staged}, message);
+}
+
+Result<std::vector<RepoPath>> MemoryPlace::keepBeside(const std::vector<RepoPath>& paths)
+{
+    return paths;  // nothing here is untracked
+}
+
+Result<RemoteLines> MemoryPlace::ask(const std::string& remote, const std::stop_token& /*stop*/)
+{
+    return Error{ErrorCode::systemFailed, remote, "none here", Reason::remoteMissing};
+}
+
+Result<SendTarget> MemoryPlace::sendTarget(const std::string& /*line*/)
+{
+    return SendTarget{};
+}
+
+Result<std::string> MemoryPlace::send(const Sending& sending,
+                                      const ProgressSink& /*progress*/,
+                                      const std::stop_token& /*stop*/)
+{
+    return Error{ErrorCode::systemFailed, sending.remote, "none here", Reason::remoteMissing};
+}
+
+Status MemoryPlace::removeLine(const std::string& remote,
+                               const std::string& /*name*/,
+                               const ObjectId& /*expected*/,
+                               const std::stop_token& /*stop*/)
+{
+    return Error{ErrorCode::systemFailed, remote, "none here", Reason::remoteMissing};
 }
 
 Status MemoryPlace::fetch(const std::function<void(const std::string&)>& /*answered*/,

@@ -90,6 +90,8 @@ public:
 
     Result<UnfinishedWork> unfinishedWork() override { return UnfinishedWork::none; }
     Result<std::vector<UncommittedFile>> uncommittedFiles() override;
+    Result<ObjectId> saveWork(const std::string& message) override;
+    Result<std::vector<RepoPath>> keepBeside(const std::vector<RepoPath>& paths) override;
     Result<std::vector<std::string>> programsLeftOut() override;
     Result<std::unique_ptr<Place>> openSubmodule(const RepoPath& path) override;
     Result<std::vector<std::string>> watchedFolders() override;
@@ -114,7 +116,17 @@ public:
     Status fetch(const std::function<void(const std::string&)>& answered,
                  const ProgressSink& progress,
                  const std::stop_token& stop) override;
-    void setFetchesMissing(bool /*fetches*/) override {}
+    void setAsking(Asking /*how*/) override {}
+    Result<RemoteLines> ask(const std::string& remote, const std::stop_token& stop) override;
+    Result<SendTarget> sendTarget(const std::string& line) override;
+    Result<std::string> send(const Sending& sending,
+                             const ProgressSink& progress,
+                             const std::stop_token& stop) override;
+    Status removeLine(const std::string& remote,
+                      const std::string& name,
+                      const ObjectId& expected,
+                      const std::stop_token& stop) override;
+    void setMissingBytes(MissingBytes /*how*/) override {}
 
 private:
     /// Counts a call that could touch something; fails when a test says so.

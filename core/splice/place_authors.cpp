@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_forecast.cpp.
-#include "core/splice/region_authors.h"
+#include "core/splice/place_authors.h"
 
 #include "core/history/line_history.h"
 
@@ -26,12 +26,12 @@ Result<std::vector<std::optional<Commit>>> commitsOfSide(Place& repository,
     return commits;
 }
 
-Result<std::vector<RegionAuthors>> authorsOf(Place& repository,
-                                             const Forecast& forecast,
-                                             const FileOutcome& file,
-                                             const std::vector<LineRange>& oursRanges,
-                                             const std::vector<LineRange>& theirsRanges,
-                                             const std::stop_token& stop)
+Result<std::vector<PlaceAuthors>> authorsOf(Place& repository,
+                                            const Forecast& forecast,
+                                            const FileOutcome& file,
+                                            const std::vector<LineRange>& oursRanges,
+                                            const std::vector<LineRange>& theirsRanges,
+                                            const std::stop_token& stop)
 {
     const Divergence& divergence = forecast.divergence;
     const RepoPath& lastKnown = file.base ? file.basePath : file.path;
@@ -44,7 +44,7 @@ Result<std::vector<RegionAuthors>> authorsOf(Place& repository,
         auto theirs,
         commitsOfSide(
             repository, theirsPath, forecast.theirs.id, divergence.theirsOnly, theirsRanges, stop));
-    std::vector<RegionAuthors> authors(ours.size());
+    std::vector<PlaceAuthors> authors(ours.size());
     for (std::size_t i = 0; i < authors.size(); ++i) {
         authors[i] = {std::move(ours[i]), std::move(theirs[i])};
     }
@@ -52,24 +52,34 @@ Result<std::vector<RegionAuthors>> authorsOf(Place& repository,
 }
 }  // namespace
 
-Result<std::vector<RegionAuthors>> findRegionAuthors(Place& repository,
-                                                     const Forecast& forecast,
-                                                     const FileOutcome& file,
-                                                     const std::stop_token& stop)
+Result<std::vector<PlaceAuthors>> findChunkAuthors(Place& repository,
+                                                   const Forecast& forecast,
+                                                   const FileOutcome& file,
+                                                   const std::stop_token& stop)
 {
     std::vector<LineRange> ours;
     std::vector<LineRange> theirs;
-    for (std::size_t i = 0; i < file.regionCount(); ++i) {
-        ours.push_back(file.text->region(i).ours);
-        theirs.push_back(file.text->region(i).theirs);
+    std::vector<std::size_t> asked;
+    const std::vector<Chunk>& chunks = file.text->chunks();
+    for (std::size_t i = 0; i < chunks.size(); ++i) {
+        if (chunks[i].kind != ChunkKind::unchanged) {
+            ours.push_back(chunks[i].ours);
+            theirs.push_back(chunks[i].theirs);
+            asked.push_back(i);
+        }
     }
-    return authorsOf(repository, forecast, file, ours, theirs, stop);
+    TRY_ASSIGN(auto found, authorsOf(repository, forecast, file, ours, theirs, stop));
+    std::vector<PlaceAuthors> authors(chunks.size());
+    for (std::size_t i = 0; i < asked.size(); ++i) {
+        authors[asked[i]] = std::move(found[i]);
+    }
+    return authors;
 }
 
-Result<RegionAuthors> findFileAuthors(Place& repository,
-                                      const Forecast& forecast,
-                                      const FileOutcome& file,
-                                      const std::stop_token& stop)
+Result<PlaceAuthors> findFileAuthors(Place& repository,
+                                     const Forecast& forecast,
+                                     const FileOutcome& file,
+                                     const std::stop_token& stop)
 {
     const std::vector<LineRange> everything{{0, ~LineNumber{0}}};
     TRY_ASSIGN(auto authors, authorsOf(repository, forecast, file, everything, everything, stop));

@@ -1,0 +1,26 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/splice/forecast.h"
+
+namespace rope {
+/// Who last touched some lines on either side; nothing where nobody did.
+struct PlaceAuthors
+{
+    std::optional<Commit> ours;
+    std::optional<Commit> theirs;
+};
+
+/// Returns one entry for each chunk of a file's join: regions, and what joined by itself.
+/// Errors: those of reading; `cancelled`.
+[[nodiscard]] Result<std::vector<PlaceAuthors>> findChunkAuthors(Place& repository,
+                                                                 const Forecast& forecast,
+                                                                 const FileOutcome& file,
+                                                                 const std::stop_token& stop = {});
+
+/// Returns who last touched a file on either side, for questions about it as a whole.
+[[nodiscard]] Result<PlaceAuthors> findFileAuthors(Place& repository,
+                                                   const Forecast& forecast,
+                                                   const FileOutcome& file,
+                                                   const std::stop_token& stop = {});
+}  // namespace rope

@@ -1,0 +1,108 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/commits/commit_table.h"
+
+#include "desktop/widgets/plain_widgets.h"
+#include "desktop/widgets/ruled_table.h"
+#include "desktop/widgets/theme.h"
+#include "desktop/wording/merge_words.h"
+#include "desktop/wording/relative_time.h"
+
+#include <array>
+
+namespace rope {
+namespace {
+constexpr std::size_t kMostToolTipBytes = 3'000;  // of a commit's message
+}
+
+class CommitTable::Model final : public QAbstractTableModel
+{
+public:
+    using QAbstractTableModel::QAbstractTableModel;
+    void setCommits(const std::vector<Commit>& commits,
+                    std::int64_t now,
+                    const std::map<ObjectId, ObjectId>& equal)
+    {
+        beginResetModel();
+        m_commits = commits;
+        m_equal = equal;
+        m_now = now;
+        endResetModel();
+    }
+    [[nodiscard]] int rowCount(const QModelIndex& parent) const override
+    {
+        return parent.isValid() ? 0 : static_cast<int>(m_commits.size());
+    }
+    [[nodiscard]] int columnCount(const QModelIndex&) const override { return 4; }
+    [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override
+    {
+        const Commit& commit = m_commits[static_cast<std::size_t>(index.row())];
+        if (role == Qt::FontRole && index.column() == 0) {
+            return codeFont();
+        }
+        if (role == Qt::ToolTipRole) {
+            return index.column() == 3
+                       ? exactTime(commit.author.time)
+                       : plainToolTip(shownBeginning(commit.message, kMostToolTipBytes));
+        }
+        if (role != Qt::DisplayRole) {
+            return {};
+        }
+        switch (index.column()) {
+        case 0:
+            return shown(commit.id.brief());
+        case 1:
+            return subjectOf(commit);
+        case 2:
+            return shown(commit.author.name);
+        default:
+            return relativeTime(commit.author.time, m_now);
+        }
+    }
+    [[nodiscard]] QVariant
+    headerData(int section, Qt::Orientation orientation, int role) const override
+    {
+        if (role != Qt::DisplayRole || orientation != Qt::Horizontal) {
+            return {};
+        }
+        const std::array names{CommitTable::tr("Commit"),
+                               CommitTable::tr("Subject"),
+                               CommitTable::tr("Author"),
+                               CommitTable::tr("When")};
+        return names[static_cast<std::size_t>(section)];
+    }
+
+private:
+    [[nodiscard]] QString subjectOf(const Commit& commit) const
+    {
+        const auto equal = m_equal.find(commit.id);
+        return equal == m_equal.end()
+                   ? shownSubject(commit)
+                   : CommitTable::tr("%1 · already in ours as %2")
+                         .arg(shownSubject(commit), shown(equal->second.brief()));
+    }
+
+    std::vector<Commit> m_commits;
+    std::map<ObjectId, ObjectId> m_equal;
+    std::int64_t m_now = 0;
+};
+
+CommitTable::CommitTable(const char* objectName, QWidget* parent)
+    : QTableView(parent)
+    , m_model(new Model(this))
+{
+    setObjectName(QLatin1String(objectName));
+    setModel(m_model);
+    setItemDelegate(new RuledDelegate(this));
+    dressTable(*this);
+    setColumnWidth(0, 90);
+    setColumnWidth(1, 340);
+    setColumnWidth(2, 130);
+}
+
+void CommitTable::showCommits(const std::vector<Commit>& commits,
+                              std::int64_t now,
+                              const std::map<ObjectId, ObjectId>& equal)
+{
+    m_model->setCommits(commits, now, equal);
+}
+}  // namespace rope

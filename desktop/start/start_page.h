@@ -1,0 +1,74 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "desktop/start/recent_place.h"
+
+#include <QStringList>
+#include <QWidget>
+
+#include <map>
+#include <vector>
+
+class QGridLayout;
+class QLabel;
+class QLineEdit;
+class QPushButton;
+class QScrollArea;
+
+namespace rope {
+class RepositoryCard;
+
+/// What stands in the window before a repository is open: a folder chooser, and a card for each recent
+/// repository with what is known of it here. Nothing is asked of any remote by showing it.
+class StartPage final : public QWidget
+{
+    Q_OBJECT
+public:
+    explicit StartPage(QWidget* parent);
+    /// Newest first. Until more is said of a folder its card says that it is being looked at.
+    void setRecent(const QStringList& folders);
+    void showPlace(const QString& folder, const RecentPlace& place);
+    void showGone(const QString& folder, const QString& why, const QString& lastKnown);
+    void showAsking(const QString& folder, const QString& progress);
+    /// Whether remotes are being asked: then the button stops that.
+    void setAsking(bool isAsking);
+    /// "1 splice is open, 1 is put away"
+    [[nodiscard]] QString status() const;
+
+signals:
+    void folderChosen(const QString& folder);
+    void chooserRequested();
+    void lookAgainRequested(const QString& folder);
+    /// A repository that is gone is to be sought elsewhere, in place of `folder`.
+    void findRequested(const QString& folder);
+    void forgetRequested(const QString& folder);
+    void askAllRequested();
+    void statusChanged();
+
+protected:
+    void keyPressEvent(QKeyEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+    /// Down or Enter in the filter goes to the cards, Escape empties it; arrows and letters on a card
+    /// are the page's.
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
+private:
+    [[nodiscard]] QWidget* makeLeft();
+    [[nodiscard]] QWidget* makeRight();
+    [[nodiscard]] RepositoryCard* card(const QString& folder) const;
+    [[nodiscard]] int columns() const;
+    void layCards();
+    void moveFocus(int step);
+
+    QLineEdit* m_filter;
+    QPushButton* m_askAll;
+    QLabel* m_count;
+    QLabel* m_empty;
+    QScrollArea* m_scroll = nullptr;
+    QGridLayout* m_grid = nullptr;
+    std::vector<RepositoryCard*> m_cards;   ///< In their order.
+    std::vector<RepositoryCard*> m_inView;  ///< Those that the filter leaves.
+    std::map<QString, RecentPlace> m_places;
+};
+}  // namespace rope
