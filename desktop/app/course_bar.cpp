@@ -87,7 +87,10 @@ CourseBar::CourseBar(QWidget* parent)
     m_row->setContentsMargins(10, 6, 14, 8);
     m_row->setSpacing(0);
     const std::pair<QString, const char*> stations[] = {
-        {tr("Survey"), "surveyKnot"}, {tr("Resolve"), "resolveKnot"}, {tr("Record"), "recordKnot"}};
+        {tr("Survey"), "surveyKnot"},
+        {tr("Resolve"), "resolveKnot"},
+        {tr("Record"), "recordKnot"},
+        {tr("Push"), "pushKnot"}};
     for (const auto& [name, objectName] : stations) {
         if (!m_knots.empty()) {
             m_row->addSpacing(kSegment);

@@ -112,15 +112,18 @@ void Notices::tellOfPrograms(const std::vector<std::string>& programs)
 
 void Notices::askAboutEarlier(const JournalEntry& earlier,
                               const std::string& theirsRef,
-                              const std::shared_ptr<const SurveyForecast>& survey)
+                              const std::shared_ptr<const SurveyForecast>& survey,
+                              WorkChoice work)
 {
     m_bar.showMessage(tr("A splice of %1 into %2 was put away with decisions in it.")
                           .arg(shown(earlier.plan.theirsName), shown(earlier.plan.oursName)));
-    m_bar.offerAction(tr("Carry its decisions over"), [this, theirsRef, survey, earlier] {
-        m_splice.start(theirsRef, survey, earlier.plan.id);
+    m_bar.offerAction(tr("Carry its decisions over"), [this, theirsRef, survey, earlier, work] {
+        m_splice.start(theirsRef, survey, earlier.plan.id, work);
     });
     m_bar.offerAction(tr("Start clean"),
-                      [this, theirsRef, survey] { m_splice.start(theirsRef, survey, {}); });
+                      [this, theirsRef, survey, work] {
+                          m_splice.start(theirsRef, survey, {}, work);
+                      });
 }
 
 void Notices::onStarted(const Started& started)

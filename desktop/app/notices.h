@@ -25,7 +25,8 @@ public:
     /// A splice of the same branches was put away with decisions: asks what to start with, and starts.
     void askAboutEarlier(const JournalEntry& earlier,
                          const std::string& theirsRef,
-                         const std::shared_ptr<const SurveyForecast>& survey);
+                         const std::shared_ptr<const SurveyForecast>& survey,
+                         WorkChoice work);
     /// The window is to be closed while a recording is under way. `stay` undoes the wish.
     void tellOfClosing(std::function<void()> stay);
 

@@ -42,6 +42,7 @@ FactsChange changeBetween(const SurveyFacts& before, const SurveyFacts& now)
     change.isOther = !sameFiles(before.uncommitted, now.uncommitted)
                      || before.unfinished != now.unfinished || before.lastAsked != now.lastAsked
                      || before.remotes != now.remotes || before.putAway != now.putAway
+                     || before.setAside != now.setAside
                      || before.programsLeftOut != now.programsLeftOut;
     return change;
 }
@@ -53,6 +54,7 @@ PlaceSession::PlaceSession(QObject* parent)
     , m_looks(1, this)
     , m_forecasts(1, this)
     , m_fetches(1, this)
+    , m_readings(1, this)
 {
     connect(&m_watcher, &PlaceWatcher::mayHaveChanged, this, &PlaceSession::look);
 }
@@ -165,6 +167,25 @@ void PlaceSession::queueForecasts()
         }
     }
     std::reverse(m_forecastQueue.begin(), m_forecastQueue.end());
+}
+
+void PlaceSession::requestReading(const ObjectId& commit)
+{
+    m_readings.supersede();
+    m_readings.run(
+        [address = m_address, commit](const std::stop_token& stop) -> Result<CommitReading> {
+            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+            place->setMissingBytes({true, {}, stop});
+            return readCommit(*place, commit, stop);
+        },
+        [this](const Result<CommitReading>& reading) {
+            if (reading) {
+                emit readingReady(*reading);
+            } else if (reading.error().code != ErrorCode::cancelled) {
+                logError(reading.error());
+                emit failed(reading.error());
+            }
+        });
 }
 
 void PlaceSession::requestForecast(const std::string& theirsRef)

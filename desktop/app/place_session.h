@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/snapshot/read_changes.h"
 #include "desktop/app/place_tasks.h"
 #include "desktop/app/place_watcher.h"
 #include "desktop/background/background_runner.h"
@@ -36,6 +37,8 @@ public:
 
     /// Forecasts joining a branch that is looked at, before all others; what a partial copy lacks is
     /// asked for. What is under way for another branch starts again later.
+    /// Reads what a commit changed; the last one asked for is answered.
+    void requestReading(const ObjectId& commit);
     void requestForecast(const std::string& theirsRef);
     /// Lets these commands of the repository's own configuration run from now on, and looks again.
     void allowPrograms(const std::vector<std::string>& commands);
@@ -53,6 +56,7 @@ signals:
     void forecastReady(const std::string& ref,
                        std::shared_ptr<const rope::SurveyForecast> forecast);
     void forecastFailed(const std::string& ref, const rope::Error& error);
+    void readingReady(const rope::CommitReading& reading);
     /// How far the forecast of the branch looked at is.
     void forecastProgressed(const std::string& ref, const QString& text);
     void fetchProgressed(const QString& text);
@@ -82,5 +86,6 @@ private:
     BackgroundRunner m_looks;      ///< Opening and looking.
     BackgroundRunner m_forecasts;  ///< Superseded whenever branches move.
     BackgroundRunner m_fetches;
+    BackgroundRunner m_readings;  ///< Superseded by each next one.
 };
 }  // namespace rope

@@ -46,6 +46,23 @@ Result<std::vector<PutAwaySplice>> putAwayIn(Journal& journal)
     return splices;
 }
 
+/// Splices whose uncommitted work was set aside and has not come back.
+Result<std::vector<PutAwaySplice>> setAsideIn(Journal& journal)
+{
+    std::vector<PutAwaySplice> splices;
+    TRY_ASSIGN(const auto recorded, journal.splices(SpliceState::recorded));
+    for (const JournalEntry& entry : recorded) {
+        if (entry.plan.workChoice == WorkChoice::setAside && !entry.plan.work.isNull()) {
+            splices.push_back({entry.plan.id,
+                               entry.plan.oursRef,
+                               entry.plan.oursName,
+                               entry.plan.theirsName,
+                               entry.endedAt});
+        }
+    }
+    return splices;
+}
+
 Result<std::shared_ptr<const SurveyFacts>> readFacts(Place& place, Journal* journal)
 {
     SurveyFacts facts;
@@ -59,6 +76,7 @@ Result<std::shared_ptr<const SurveyFacts>> readFacts(Place& place, Journal* jour
     }
     if (journal != nullptr) {
         TRY_ASSIGN(facts.putAway, putAwayIn(*journal));
+        TRY_ASSIGN(facts.setAside, setAsideIn(*journal));
     }
     TRY_ASSIGN(facts.programsLeftOut, place.programsLeftOut());
     facts.ledTo = place.ledFrom().empty() ? std::string() : place.root();
@@ -126,6 +144,7 @@ Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const PlaceAddress&
                                                              const std::stop_token& stop)
 {
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    place->setAsking(address.asking);
     place->setMissingBytes({address.permissions.fetchesMissing, progress, stop});
     auto survey = std::make_shared<SurveyForecast>();
     TRY_ASSIGN(survey->forecast, forecastJoin(*place, ours, theirs, {}, progress, stop));
@@ -260,6 +279,7 @@ Result<Fetched>
 fetchPlace(const PlaceAddress& address, const ProgressSink& progress, const std::stop_token& stop)
 {
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    place->setAsking(address.asking);
     // Where no journal can be kept, git's own traces tell when the remote answered.
     const auto folder = place->privateFolder();
     auto journal =

@@ -15,6 +15,7 @@ struct PlaceAddress
 {
     std::string folder;
     PlacePermissions permissions;
+    Asking asking{};  ///< How remotes' questions reach the person.
 };
 
 /// A place as it was found when it was opened.

@@ -1,0 +1,51 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "desktop/app/place_session.h"
+#include "desktop/app/send_tasks.h"
+
+namespace rope {
+/// Sending from the open place: what there is to send, the push itself, what the remote says to it.
+/// Lives on the interface thread; every answer arrives there as a signal.
+class SendSession final : public QObject
+{
+    Q_OBJECT
+public:
+    SendSession(PlaceSession& place, QObject* parent);
+
+    /// Looks again at what there is to send; asks no remote.
+    void look();
+    void push();
+    void stopPushing() { m_stop.request_stop(); }
+    [[nodiscard]] bool isPushing() const { return m_isPushing; }
+    void removeMerged(const MergedBranch& branch);
+
+    [[nodiscard]] const std::optional<SendFacts>& facts() const { return m_facts; }
+
+signals:
+    /// What was known of what there is to send may be out of date until it is looked at again.
+    void looking();
+    void looked(const rope::SendFacts& facts);
+    /// How far it is, in words; empty: it is over.
+    void progressed(const QString& text);
+    void arrived(const rope::Proof& proof);
+    void refused(const rope::Refusal& refusal);
+    /// A branch that the splice brought in is contained in what was sent.
+    void mergedBranchFound(const rope::MergedBranch& branch);
+    void branchRemoved(const rope::MergedBranch& branch);
+    void failed(const rope::Error& error);
+
+private:
+    void onAnswer(const Result<Proof>& answer, const SendFacts& facts);
+    void lookForMerged(const SendFacts& facts);
+    [[nodiscard]] ProgressSink progress();
+
+    PlaceSession& m_place;
+    std::optional<SendFacts> m_facts;
+    std::stop_source m_stop;
+    bool m_isPushing = false;
+    bool m_isLooking = false;
+    BackgroundRunner m_looks;
+    BackgroundRunner m_pushes;
+};
+}  // namespace rope

@@ -10,6 +10,7 @@
 #include <QDateTime>
 #include <QUuid>
 
+#include <algorithm>
 #include <cerrno>
 #include <csignal>
 #include <unistd.h>
@@ -17,6 +18,7 @@
 namespace rope {
 namespace {
 constexpr int kHolderPollMs = 2000;
+constexpr int kWorkPauseMs = 200;
 
 std::string freshId()
 {
@@ -49,6 +51,9 @@ SpliceSession::SpliceSession(PlaceSession& place, QObject* parent)
     connect(&m_place, &PlaceSession::factsChanged, this, &SpliceSession::onFactsChanged);
     m_holderTimer.setInterval(kHolderPollMs);
     connect(&m_holderTimer, &QTimer::timeout, this, &SpliceSession::watchHolder);
+    m_workTimer.setSingleShot(true);
+    m_workTimer.setInterval(kWorkPauseMs);
+    connect(&m_workTimer, &QTimer::timeout, this, &SpliceSession::joinWork);
 }
 
 SpliceSession::~SpliceSession()
@@ -119,11 +124,12 @@ QString SpliceSession::whyBehind(const JournalEntry& entry) const
         return tr("You are on %1 now; this splice joins into %2.")
             .arg(facts.standing.name.empty() ? tr("no branch") : shown(facts.standing.name), ours);
     }
-    if (facts.standing.tip != entry.plan.ours) {
+    if (facts.standing.tip != entry.plan.expected()) {
         return tr("%1 has moved since this splice of %2 began.").arg(ours, theirs);
     }
     for (const Branch& branch : facts.branches) {
-        if (branch.name == entry.plan.theirsName && branch.tip != entry.plan.theirs) {
+        if (entry.plan.kind == SpliceKind::merge && branch.name == entry.plan.theirsName
+            && branch.tip != entry.plan.theirs) {
             return tr("Commits arrived on %1 since this splice began.").arg(theirs);
         }
     }
@@ -166,7 +172,8 @@ std::optional<JournalEntry> SpliceSession::earlierOf(const std::string& theirsRe
 
 void SpliceSession::start(const std::string& theirsRef,
                           const std::shared_ptr<const SurveyForecast>& survey,
-                          const std::string& follows)
+                          const std::string& follows,
+                          WorkChoice work)
 {
     const auto facts = m_place.facts();
     const Branch* theirs = facts ? facts->branch(theirsRef) : nullptr;
@@ -180,7 +187,25 @@ void SpliceSession::start(const std::string& theirsRef,
                   theirs->name,
                   survey->forecast.ours.id,
                   survey->forecast.theirs.id};
+    entry.plan.workChoice = work;
     begin(entry, survey, follows);
+}
+
+void SpliceSession::startRound(const SecondRound& round, const SendFacts& sent)
+{
+    if (!m_journal || m_splice || m_isStarting || m_isRecording) {
+        return;
+    }
+    JournalEntry entry;
+    entry.plan = {
+        freshId(), sent.line, sent.lineName, sent.targetName(), sent.tip, round.theirs};
+    std::string follows;
+    if (!round.replaced.isNull() && sent.recorded) {
+        entry.plan.ours = sent.recorded->plan.ours;
+        entry.plan.replaced = round.replaced;
+        follows = sent.recorded->plan.id;
+    }
+    forecastAndBegin(entry, follows);
 }
 
 void SpliceSession::begin(const JournalEntry& entry,
@@ -216,15 +241,18 @@ void SpliceSession::beginPrepared(JournalEntry entry,
     m_writer->finish();
     Started started;
     std::vector<Decision> earlier;
-    if (!follows.empty()) {
+    if (!follows.empty() && entry.plan.kind == SpliceKind::merge) {
         const auto before = m_journal->splice(follows);
         auto decisions = m_journal->decisions(follows);
         if (before && *before && decisions) {
             entry.round = (*before)->round + 1;
-            entry.message = (*before)->message;
+            // A message that was recorded names what is decided anew.
+            entry.message = (*before)->state == SpliceState::recorded ? std::string()
+                                                                      : (*before)->message;
             entry.place = (*before)->place;
             earlier = std::move(*decisions);
             started.isCarriedOn = true;
+            started.isOfOpenOne = (*before)->state != SpliceState::recorded;
         }
     }
     if (const auto begun = m_journal->begin(entry, {legOf(survey->forecast.join)}); !begun) {
@@ -240,11 +268,15 @@ void SpliceSession::beginPrepared(JournalEntry entry,
         splice->offerEarlier(offered.place, offered.text);
     }
     report(m_journal->storeDecisions(entry.plan.id, splice->decisions()));
-    if (!follows.empty()) {
+    if (started.isOfOpenOne) {
         report(m_journal->setState(follows, SpliceState::abandoned));
     }
     started.entry = entry;
     takeUp(std::move(splice), entry, survey);
+    std::copy_if(earlier.begin(),
+                 earlier.end(),
+                 std::back_inserter(m_workDecisions),
+                 [](const Decision& decision) { return decision.leg == kWorkLeg; });
     emit this->started(started);
 }
 
@@ -258,28 +290,35 @@ void SpliceSession::carryOn(const JournalEntry& entry)
     JournalEntry next;
     next.plan = entry.plan;
     next.plan.id = freshId();
-    next.plan.ours = facts->standing.tip;
+    if (entry.plan.replaced.isNull() || facts->standing.tip != entry.plan.replaced) {
+        next.plan.ours = facts->standing.tip;
+        next.plan.replaced = {};
+    }
     for (const Branch& branch : facts->branches) {
         if (branch.name == entry.plan.theirsName) {
             next.plan.theirs = branch.tip;
         }
     }
+    forecastAndBegin(next, entry.plan.id);
+}
+
+void SpliceSession::forecastAndBegin(const JournalEntry& entry, const std::string& follows)
+{
     m_isStarting = true;
     PlaceAddress address = m_place.address();
     address.permissions.fetchesMissing = true;
     m_work.run(
-        [address, plan = next.plan, progress = startProgress()](const std::stop_token& stop) {
+        [address, plan = entry.plan, progress = startProgress()](const std::stop_token& stop) {
             return surveyForecast(address, plan.ours, plan.theirs, progress, stop);
         },
-        [this, next, follows = entry.plan.id](
-            const Result<std::shared_ptr<const SurveyForecast>>& survey) {
+        [this, entry, follows](const Result<std::shared_ptr<const SurveyForecast>>& survey) {
             m_isStarting = false;
             emit startProgressed({});
             if (!survey) {
                 report(survey.error());
                 return;
             }
-            begin(next, *survey, follows);
+            begin(entry, *survey, follows);
         });
 }
 
@@ -301,8 +340,18 @@ void SpliceSession::takeUp(std::unique_ptr<Splice> splice,
     m_splice = std::move(splice);
     m_isHeldElsewhere = false;
     m_toldBehind.clear();
-    m_splice->setChangeSink(
-        [this](const SpliceChange& change) { m_writer->storeChange(m_splice->plan().id, change); });
+    m_splice->setChangeSink([this](const SpliceChange& change) {
+        m_writer->storeChange(m_splice->plan().id, change);
+        if (std::any_of(change.after.begin(), change.after.end(), [](const Decision& decision) {
+                return decision.leg == 0;
+            })) {
+            ++m_revision;
+            m_workTimer.start();
+        }
+    });
+    ++m_revision;
+    m_joinedRevision = -1;
+    m_workTimer.start();
     m_holderTimer.start();
 }
 
@@ -333,13 +382,18 @@ void SpliceSession::resume(const JournalEntry& entry)
             }
             const std::string other =
                 entry.holder == m_holder ? std::string() : livingProcess(entry.holder);
+            m_workDecisions.clear();
+            std::copy_if(decisions->begin(),
+                         decisions->end(),
+                         std::back_inserter(m_workDecisions),
+                         [](const Decision& decision) { return decision.leg == kWorkLeg; });
             takeUp(std::move(splice), entry, *survey);
             m_isHeldElsewhere = !other.empty();
             m_splice->setFrozen(m_isHeldElsewhere);
             if (!m_isHeldElsewhere) {
                 report(m_journal->holdSplice(entry.plan.id, m_holder));
             }
-            emit started({entry, {}, false, other});
+            emit started({entry, {}, false, false, other});
         });
 }
 
@@ -360,7 +414,7 @@ void SpliceSession::watchHolder()
     if (!m_isHeldElsewhere && (*entry)->holder != m_holder && !(*entry)->holder.empty()) {
         m_isHeldElsewhere = true;
         m_splice->setFrozen(true);
-        emit started({**entry, {}, false, livingProcess((*entry)->holder)});
+        emit started({**entry, {}, false, false, livingProcess((*entry)->holder)});
     }
 }
 
@@ -386,6 +440,8 @@ void SpliceSession::drop(Ended how)
     emit ending();
     m_writer->finish();
     m_holderTimer.stop();
+    m_workTimer.stop();
+    m_workDecisions.clear();
     m_splice.reset();
     m_survey.reset();
     m_isHeldElsewhere = false;
@@ -441,7 +497,8 @@ void SpliceSession::setNewIdentity(const QString& name, const QString& email)
 
 void SpliceSession::record(const QString& message)
 {
-    if (!m_splice || m_isRecording || m_isHeldElsewhere || m_splice->openCount() > 0) {
+    if (!m_splice || m_isRecording || m_isHeldElsewhere || m_splice->openCount() > 0
+        || !isWorkJoined()) {
         return;
     }
     auto plan = recordingPlanOf(*m_splice, message.toStdString());
@@ -457,7 +514,10 @@ void SpliceSession::record(const QString& message)
     m_place.setPaused(true);
     m_recordStop = {};
     emit recordingProgressed(tr("Recording…"));
-    RecordRequest request{m_entry.plan.id, std::move(*plan), m_newIdentity};
+    RecordRequest request{m_entry.plan.id,
+                          std::move(*plan),
+                          m_newIdentity,
+                          m_entry.plan.workChoice == WorkChoice::setAside};
     m_records.runToTheEnd(
         [address = m_place.address(),
          request = std::move(request),
@@ -473,8 +533,16 @@ void SpliceSession::record(const QString& message)
             if (!result) {
                 m_splice->setFrozen(false);
                 logError(result.error());
+                if (result.error().reason == Reason::workChanged) {
+                    m_joinedRevision = -1;  // nothing is recorded before it is joined again
+                    lookAtWork();
+                }
                 emit recordingFailed(result.error());
             } else {
+                if (m_entry.plan.kind == SpliceKind::bringBack) {
+                    report(m_journal->setWork(
+                        m_entry.follows, WorkChoice::broughtBack, m_entry.plan.ours));
+                }
                 m_newIdentity.reset();
                 logNote("recorded " + result->commit.id.hex());
                 emit recorded(*result);
@@ -492,21 +560,221 @@ void SpliceSession::requestFileFacts(std::size_t file)
     }
     const std::shared_ptr<const Forecast> forecast(m_survey, &m_survey->forecast);
     const FileOutcome* outcome = m_splice->files()[file].outcome;
+    const auto take = [this, file, survey = m_survey, outcome](const Result<FileFacts>& facts) {
+        const bool isOfThis = survey == m_survey && m_splice && file < m_splice->files().size()
+                              && m_splice->files()[file].outcome == outcome;
+        if (!isOfThis) {
+            return;  // of another splice, or of work that was joined again
+        }
+        if (facts) {
+            emit fileFactsReady(file, *facts);
+        } else if (facts.error().code != ErrorCode::cancelled) {
+            logError(facts.error());  // the region can be decided without it
+        }
+    };
+    if (m_splice->files()[file].leg == kWorkLeg) {
+        m_work.run(
+            [address = m_place.address(), leg = m_splice->legs()[kWorkLeg], outcome](
+                const std::stop_token& stop) {
+                return workFileFacts(address, leg, *outcome, stop);
+            },
+            take);
+        return;
+    }
     m_work.run(
         [address = m_place.address(), forecast, outcome, now = m_place.facts()->readAt](
             const std::stop_token& stop) {
             return fileFacts(address, forecast, *outcome, now, stop);
         },
-        [this, file, survey = m_survey](const Result<FileFacts>& facts) {
-            if (survey != m_survey) {
-                return;  // of another splice
+        take);
+}
+
+bool SpliceSession::isWorkJoined() const
+{
+    return !m_splice || m_entry.plan.workChoice != WorkChoice::carry
+           || m_joinedRevision == m_revision;
+}
+
+void SpliceSession::lookAtWork()
+{
+    if (m_splice && m_entry.plan.workChoice == WorkChoice::carry && !m_isRecording) {
+        m_workTimer.start(0);
+    }
+}
+
+/// Once nothing is open in what is recorded: before that there is no result to join work to.
+void SpliceSession::joinWork()
+{
+    if (!m_splice || m_isRecording || m_isHeldElsewhere || m_isJoiningWork
+        || m_entry.plan.workChoice != WorkChoice::carry || m_splice->openCountOf(0) > 0) {
+        return;
+    }
+    auto result = m_splice->result();
+    if (!result) {
+        return;  // it cannot be recorded either, and Record says why
+    }
+    m_isJoiningWork = true;
+    const auto known =
+        m_joinedRevision == m_revision ? std::optional(m_splice->plan().work) : std::nullopt;
+    m_work.run(
+        [address = m_place.address(), plan = m_entry.plan, result = std::move(*result), known](
+            const std::stop_token& stop) { return rope::joinWork(address, plan, result, known, stop); },
+        [this, revision = m_revision, id = m_entry.plan.id](const Result<JoinedWork>& joined) {
+            m_isJoiningWork = false;
+            if (!m_splice || m_entry.plan.id != id || m_isRecording) {
+                return;
             }
-            if (facts) {
-                emit fileFactsReady(file, *facts);
-            } else if (facts.error().code != ErrorCode::cancelled) {
-                logError(facts.error());  // the region can be decided without it
+            if (!joined) {
+                report(joined.error());
+                return;
+            }
+            if (revision == m_revision) {
+                takeWork(*joined, revision);
+            } else {
+                m_workTimer.start();  // something was decided meanwhile
             }
         });
+}
+
+void SpliceSession::takeWork(const JoinedWork& joined, int revision)
+{
+    const bool isAsBefore = joined.join == nullptr && m_joinedRevision == revision
+                            && joined.work == m_splice->plan().work;
+    if (isAsBefore) {
+        return;
+    }
+    emit workAboutToChange();
+    m_writer->finish();
+    std::vector<Decision> earlier = m_workDecisions;
+    if (m_splice->hasWorkLeg()) {
+        earlier = m_splice->decisions();
+        std::erase_if(earlier, [](const Decision& decision) { return decision.leg != kWorkLeg; });
+    }
+    if (joined.join) {
+        m_splice->setWorkLeg(joined.join, joined.work);
+        m_splice->put(carryOver(earlier, *m_splice).placed);
+    } else {
+        m_splice->setWorkLeg(std::make_shared<const Join>(), joined.work);
+    }
+    m_workDecisions.clear();
+    // What found no place must not come back at the next start.
+    std::vector<Decision> now = earlier;
+    for (Decision& decision : now) {
+        decision.state = {};
+    }
+    for (const Decision& decision : m_splice->decisions()) {
+        if (decision.leg == kWorkLeg) {
+            now.push_back(decision);
+        }
+    }
+    report(m_journal->storeDecisions(m_entry.plan.id, now));
+    report(m_journal->setWork(m_entry.plan.id, WorkChoice::carry, joined.work));
+    m_entry.plan.work = joined.work;
+    m_joinedRevision = revision;
+    emit workChanged();
+}
+
+void SpliceSession::recordAtOnce(
+    const JournalEntry& entry,
+    std::function<Result<Recorded>(const ProgressSink&, std::stop_token)> work)
+{
+    m_isRecording = true;
+    m_place.setPaused(true);
+    m_recordStop = {};
+    emit recordingProgressed(tr("Recording…"));
+    m_records.runToTheEnd(
+        [work = std::move(work),
+         progress = progressTo(this,
+                               ProgressPace::everyStep,
+                               [this](const QString& step) { emit recordingProgressed(step); })](
+            const std::stop_token& stop) { return work(progress, stop); },
+        [this, entry](const Result<Recorded>& result) {
+            m_isRecording = false;
+            emit recordingProgressed({});
+            if (result) {
+                m_newIdentity.reset();
+                logNote("recorded " + result->commit.id.hex());
+                emit doneAtOnce(entry, *result);
+            } else {
+                logError(result.error());
+                emit recordingFailed(result.error());
+            }
+            m_place.setPaused(false);
+        },
+        m_recordStop.get_token());
+}
+
+void SpliceSession::fastForward(const std::string& theirsRef, WorkChoice work)
+{
+    const auto facts = m_place.facts();
+    const Branch* theirs = facts ? facts->branch(theirsRef) : nullptr;
+    if (!m_journal || theirs == nullptr || m_splice || m_isStarting || m_isRecording) {
+        return;
+    }
+    JournalEntry entry;
+    entry.plan = {freshId(),
+                  facts->standing.ref,
+                  facts->standing.name,
+                  theirs->name,
+                  facts->standing.tip,
+                  theirs->tip};
+    entry.plan.kind = SpliceKind::fastForward;
+    entry.plan.workChoice = work;
+    entry.begunBy = BegunBy::command;  // nobody goes on with it after a crash
+    entry.startedAt = QDateTime::currentSecsSinceEpoch();
+    recordAtOnce(entry,
+                 [address = m_place.address(), entry](const ProgressSink& progress,
+                                                      const std::stop_token& stop) {
+                     return rope::fastForward(address, entry, progress, stop);
+                 });
+}
+
+void SpliceSession::commitFiles(const std::vector<RepoPath>& paths, const QString& message)
+{
+    const auto facts = m_place.facts();
+    if (!m_journal || !facts || m_splice || m_isStarting || m_isRecording) {
+        return;
+    }
+    JournalEntry entry;
+    const Standing& standing = facts->standing;
+    entry.plan = {freshId(),
+                  standing.ref,
+                  standing.name,
+                  standing.name,
+                  standing.tip,
+                  standing.tip};
+    entry.plan.kind = SpliceKind::ownCommit;
+    entry.begunBy = BegunBy::command;
+    entry.startedAt = QDateTime::currentSecsSinceEpoch();
+    recordAtOnce(entry,
+                 [address = m_place.address(),
+                  entry,
+                  paths,
+                  text = message.toStdString(),
+                  identity = m_newIdentity](const ProgressSink& progress,
+                                            const std::stop_token& stop) {
+                     return rope::commitFiles(
+                         address, entry, paths, text, identity, progress, stop);
+                 });
+}
+
+void SpliceSession::bringWorkBack(const std::string& id)
+{
+    const auto facts = m_place.facts();
+    const auto before = m_journal ? m_journal->splice(id) : Result(std::optional<JournalEntry>());
+    if (!facts || !before || !*before || m_splice || m_isStarting || m_isRecording
+        || (*before)->plan.work.isNull()) {
+        return;
+    }
+    JournalEntry entry;
+    entry.plan = {freshId(),
+                  facts->standing.ref,
+                  tr("your work set aside").toStdString(),
+                  facts->standing.name,
+                  (*before)->plan.work,
+                  facts->standing.tip};
+    entry.plan.kind = SpliceKind::bringBack;
+    forecastAndBegin(entry, id);
 }
 
 void SpliceSession::storeMessage(const QString& message)

@@ -5,6 +5,7 @@
 #include "core/splice/carry_over.h"
 #include "desktop/app/journal_writer.h"
 #include "desktop/app/place_session.h"
+#include "desktop/push/send_view.h"
 #include "desktop/app/splice_tasks.h"
 
 namespace rope {
@@ -14,6 +15,7 @@ struct Started
     JournalEntry entry;   ///< Where the person was, if it was begun earlier.
     CarriedOver carried;  ///< From the splice that it carries on; empty if from none.
     bool isCarriedOn = false;
+    bool isOfOpenOne = false;  ///< The one before was not recorded, and ends with this.
     std::string
         heldBy;  ///< The process of another window that has it; empty: it is ours to change.
 };
@@ -36,7 +38,20 @@ public:
     /// Begins one from a forecast. `follows`: the splice whose decisions are carried over, or empty.
     void start(const std::string& theirsRef,
                const std::shared_ptr<const SurveyForecast>& survey,
-               const std::string& follows);
+               const std::string& follows,
+               WorkChoice work);
+    /// Moves the branch forward to a shared one's commit.
+    void fastForward(const std::string& theirsRef, WorkChoice work);
+    /// Commits some of the uncommitted files.
+    void commitFiles(const std::vector<RepoPath>& paths, const QString& message);
+    /// Begins to bring back the work that a splice has set aside; what fits comes at once.
+    void bringWorkBack(const std::string& id);
+    /// Looks whether uncommitted work still is what was joined, and joins it again if it is not.
+    void lookAtWork();
+    /// Whether carried work is joined to what would be recorded now.
+    [[nodiscard]] bool isWorkJoined() const;
+    /// Begins the join of what came to the shared branch that the last splice could not be sent to.
+    void startRound(const SecondRound& round, const SendFacts& sent);
     /// Begins anew from where both branches stand now, with all decisions, and ends the one before.
     void carryOn(const JournalEntry& entry);
     void putAway();
@@ -74,6 +89,11 @@ signals:
     void recordingProgressed(const QString& step);
     void recorded(const rope::Recorded& recorded);
     void recordingFailed(const rope::Error& error);
+    /// Something was recorded that no splice was under way for: a fast-forward, a commit.
+    void doneAtOnce(const rope::JournalEntry& entry, const rope::Recorded& recorded);
+    /// The leg of carried work is about to be another one: whatever shows its files lets them go.
+    void workAboutToChange();
+    void workChanged();
     void failed(const rope::Error& error);
 
 private:
@@ -81,6 +101,7 @@ private:
     void onFactsChanged();
     void watchHolder();
     void resume(const JournalEntry& entry);
+    void forecastAndBegin(const JournalEntry& entry, const std::string& follows);
     void begin(const JournalEntry& entry,
                const std::shared_ptr<const SurveyForecast>& survey,
                const std::string& follows);
@@ -92,6 +113,10 @@ private:
                 const JournalEntry& entry,
                 std::shared_ptr<const SurveyForecast> survey);
     [[nodiscard]] ProgressSink startProgress();
+    void recordAtOnce(const JournalEntry& entry,
+                      std::function<Result<Recorded>(const ProgressSink&, std::stop_token)> work);
+    void joinWork();
+    void takeWork(const JoinedWork& joined, int revision);
     void drop(Ended how);
     [[nodiscard]] QString whyBehind(const JournalEntry& entry) const;
     void report(const Status& status);
@@ -104,6 +129,11 @@ private:
     JournalEntry m_entry;
     std::string m_holder;  ///< How this window is called in the journal.
     std::optional<Signature> m_newIdentity;
+    std::vector<Decision> m_workDecisions;  ///< Of carried work that is not joined yet.
+    int m_revision = 0;        ///< Counts what changes the result that carried work is joined to.
+    int m_joinedRevision = -1; ///< The one that it was joined to last.
+    bool m_isJoiningWork = false;
+    QTimer m_workTimer;  ///< Carried work is joined when deciding pauses.
     std::stop_source m_recordStop;
     QString m_toldBehind;  ///< What was said of the branches last, so that it is said once.
     bool m_isStarting = false;

@@ -3,10 +3,15 @@
 #include "desktop/app/splice_tasks.h"
 
 #include "core/history/divergence.h"
+#include "core/splice/carried_work.h"
+#include "core/splice/recording_plan.h"
+#include "core/system/tree_difference.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
 
 #include <QCoreApplication>
+
+#include <algorithm>
 
 namespace rope {
 namespace {
@@ -119,9 +124,17 @@ Status prepareSplice(const PlaceAddress& address, const SplicePlan& plan)
 {
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
     TRY_ASSIGN(const Standing standing, place->standing());
-    if (standing.ref != plan.oursRef || standing.tip != plan.ours) {
+    if (standing.ref != plan.oursRef || standing.tip != plan.expected()) {
         return Error{
             ErrorCode::stale, plan.oursName, "now at " + standing.tip.hex(), Reason::lineMoved};
+    }
+    if (plan.kind == SpliceKind::bringBack) {
+        TRY_ASSIGN(const auto files, place->uncommittedFiles());
+        if (std::any_of(files.begin(), files.end(), [](const UncommittedFile& file) {
+                return !file.isUntracked;
+            })) {
+            return Error{ErrorCode::stale, standing.name, {}, Reason::workInTheWay};
+        }
     }
     return keepAlive(*place, plan);
 }
@@ -154,6 +167,136 @@ Result<FileFacts> fileFacts(const PlaceAddress& address,
     return facts;
 }
 
+Result<FileFacts> workFileFacts(const PlaceAddress& address,
+                                const Leg& leg,
+                                const FileOutcome& file,
+                                const std::stop_token& /*stop*/)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    Overlay snapshots(*place, *leg->held);
+    const auto tr = [](const char* text) {
+        return QCoreApplication::translate("Work", text);
+    };
+    FileFacts facts;
+    facts.whole = {{tr("you"), tr("you, not committed yet"), {}, tr("in your files")},
+                   {tr("the result"), tr("as it will be recorded"), {}, tr("the joined commit")}};
+    if (file.text) {
+        facts.chunks.assign(file.text->chunks().size(), facts.whole);
+    }
+    if (file.question) {
+        TRY_ASSIGN(facts.versions.base, readVersion(snapshots, file.base));
+        TRY_ASSIGN(facts.versions.ours, readVersion(snapshots, file.ours));
+        TRY_ASSIGN(facts.versions.theirs, readVersion(snapshots, file.theirs));
+    }
+    return facts;
+}
+
+namespace {
+constexpr const char* kWorkMessage = "Rope Splice: uncommitted work";
+
+Result<std::unique_ptr<Journal>> journalOf(Place& place)
+{
+    TRY_ASSIGN(const std::string folder, place.privateFolder());
+    return Journal::open(folder);
+}
+
+/// The tree of a commit.
+Result<ObjectId> treeOf(Place& place, const ObjectId& commit)
+{
+    const ObjectId ids[] = {commit};
+    TRY_ASSIGN(const auto commits, place.readCommits(ids));
+    return commits.front().tree;
+}
+}  // namespace
+
+Result<JoinedWork> joinWork(const PlaceAddress& address,
+                            const SplicePlan& plan,
+                            const ResultSnapshot& result,
+                            const std::optional<ObjectId>& known,
+                            const std::stop_token& stop)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    JoinedWork joined;
+    TRY_ASSIGN(joined.work, place->saveWork(kWorkMessage));
+    if (known && !known->isNull() && !joined.work.isNull()) {
+        // Saved anew it has another name; what counts is what it holds.
+        const ObjectId ids[] = {*known, joined.work};
+        TRY_ASSIGN(const auto both, place->readCommits(ids));
+        TRY_ASSIGN(const ObjectId stagedBefore, treeOf(*place, both[0].parents.back()));
+        TRY_ASSIGN(const ObjectId stagedNow, treeOf(*place, both[1].parents.back()));
+        if (both[0].tree == both[1].tree && stagedBefore == stagedNow) {
+            return JoinedWork{*known, nullptr};
+        }
+    }
+    if (joined.work.isNull()) {
+        return joined;
+    }
+    TRY(place->keepAlive(plan.id + "/work", joined.work));
+    TRY_ASSIGN(Join join, joinCarriedWork(*place, joined.work, result, stop));
+    joined.join = std::make_shared<const Join>(std::move(join));
+    return joined;
+}
+
+Result<Recorded> fastForward(const PlaceAddress& address,
+                             JournalEntry entry,
+                             const ProgressSink& progress,
+                             const std::stop_token& stop)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(auto journal, journalOf(*place));
+    std::optional<ResultSnapshot> after;
+    if (entry.plan.workChoice != WorkChoice::none) {
+        TRY_ASSIGN(entry.plan.work, place->saveWork(kWorkMessage));
+    }
+    if (entry.plan.workChoice == WorkChoice::carry && !entry.plan.work.isNull()) {
+        TRY_ASSIGN(const ObjectId tree, treeOf(*place, entry.plan.theirs));
+        TRY_ASSIGN(const Join join, joinCarriedWork(*place, entry.plan.work, {tree, {}}, stop));
+        if (!join.isClean()) {
+            std::string files;
+            for (const FileOutcome& file : join.files) {
+                if (file.needsDecision()) {
+                    files += (files.empty() ? "" : ", ") + file.path;
+                }
+            }
+            return Error{ErrorCode::stale, files, {}, Reason::workClashes};
+        }
+        TRY_ASSIGN(after, resultTree(join, {}));
+    }
+    return recordAtOnce(
+        *place, *journal, entry, {}, fastForwardPlan(entry.plan, after), stop, progress);
+}
+
+Result<Recorded> commitFiles(const PlaceAddress& address,
+                             JournalEntry entry,
+                             const std::vector<RepoPath>& paths,
+                             const std::string& message,
+                             const std::optional<Signature>& newIdentity,
+                             const ProgressSink& progress,
+                             const std::stop_token& stop)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(auto journal, journalOf(*place));
+    if (newIdentity) {
+        TRY(place->setIdentity(newIdentity->name, newIdentity->email));
+    }
+    TRY_ASSIGN(entry.plan.work, place->saveWork(kWorkMessage));
+    if (entry.plan.work.isNull()) {
+        return Error{ErrorCode::stale, {}, {}, Reason::workChanged};
+    }
+    TRY_ASSIGN(const ObjectId workTree, treeOf(*place, entry.plan.work));
+    TRY_ASSIGN(const ObjectId oursTree, treeOf(*place, entry.plan.ours));
+    TRY_ASSIGN(const auto changes, treeDifference(*place, oursTree, workTree));
+    ResultSnapshot chosen{oursTree, {}};
+    for (const FileChange& change : changes) {
+        if (std::find(paths.begin(), paths.end(), change.path) != paths.end()) {
+            chosen.edits.push_back({change.path, change.after, nullptr});
+        }
+    }
+    TRY_ASSIGN(const RecordingPlan plan,
+               ownCommitPlan(entry.plan, workTree, std::move(chosen), message));
+    return recordAtOnce(*place, *journal, entry, {}, plan, stop, progress);
+}
+
 Result<Recorded> recordInPlace(const PlaceAddress& address,
                                const RecordRequest& request,
                                const ProgressSink& progress,
@@ -165,6 +308,11 @@ Result<Recorded> recordInPlace(const PlaceAddress& address,
     if (request.newIdentity) {
         TRY(place->setIdentity(request.newIdentity->name, request.newIdentity->email));
     }
-    return recordSplice(*place, *journal, request.splice, request.plan, progress, stop);
+    RecordingPlan plan = request.plan;
+    if (request.setsWorkAside) {
+        TRY_ASSIGN(plan.work, place->saveWork(kWorkMessage));
+        TRY(journal->setWork(request.splice, WorkChoice::setAside, plan.work));
+    }
+    return recordSplice(*place, *journal, request.splice, plan, progress, stop);
 }
 }  // namespace rope

@@ -24,12 +24,51 @@ struct FileFacts
                                           std::int64_t now,
                                           const std::stop_token& stop);
 
+/// Uncommitted work as it stands now, saved and kept alive for a splice, joined to what that splice
+/// will record.
+struct JoinedWork
+{
+    ObjectId work;  ///< Null: nothing is uncommitted.
+    std::shared_ptr<const Join> join;  ///< Null where nothing is uncommitted.
+};
+/// `known`: the work that was joined before; where that still stands, `join` is null as well.
+[[nodiscard]] Result<JoinedWork> joinWork(const PlaceAddress& address,
+                                          const SplicePlan& plan,
+                                          const ResultSnapshot& result,
+                                          const std::optional<ObjectId>& known,
+                                          const std::stop_token& stop);
+
+/// Moves the branch forward, with uncommitted work looked after as the plan says.
+/// Errors: those of recordAtOnce(); `stale` with Reason::workClashes and the files as subject where
+/// carried work does not fit what comes in.
+[[nodiscard]] Result<Recorded> fastForward(const PlaceAddress& address,
+                                           JournalEntry entry,
+                                           const ProgressSink& progress,
+                                           const std::stop_token& stop);
+
+/// Commits some of the uncommitted files as they are, and leaves the others. `entry`: of kind
+/// ownCommit. Errors: those of recordAtOnce().
+[[nodiscard]] Result<Recorded> commitFiles(const PlaceAddress& address,
+                                           JournalEntry entry,
+                                           const std::vector<RepoPath>& paths,
+                                           const std::string& message,
+                                           const std::optional<Signature>& newIdentity,
+                                           const ProgressSink& progress,
+                                           const std::stop_token& stop);
+
+/// As fileFacts(), for a file of the leg that carries uncommitted work: no commits stand behind it.
+[[nodiscard]] Result<FileFacts> workFileFacts(const PlaceAddress& address,
+                                              const Leg& leg,
+                                              const FileOutcome& file,
+                                              const std::stop_token& stop);
+
 /// What to record, with the name to do it under, where none was known.
 struct RecordRequest
 {
     std::string splice;
     RecordingPlan plan;
     std::optional<Signature> newIdentity;
+    bool setsWorkAside = false;  ///< Uncommitted work is kept away until it is asked for.
 };
 [[nodiscard]] Result<Recorded> recordInPlace(const PlaceAddress& address,
                                              const RecordRequest& request,

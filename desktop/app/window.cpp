@@ -3,8 +3,10 @@
 #include "desktop/app/window.h"
 
 #include "desktop/app/notices.h"
+#include "desktop/push/push_station.h"
 #include "desktop/record/record_station.h"
 #include "desktop/resolve/resolve_station.h"
+#include "desktop/survey/commit_first_dialog.h"
 #include "desktop/survey/survey_station.h"
 #include "desktop/widgets/key_hints.h"
 #include "desktop/widgets/notice_bar.h"
@@ -39,6 +41,8 @@ const char* nameOfStation(Station station)
         return "resolve";
     case Station::record:
         return "record";
+    case Station::push:
+        return "push";
     }
     return "";
 }
@@ -56,6 +60,8 @@ Window::Window(QWidget* parent)
     , m_survey(new SurveyStation(this))
     , m_resolve(new ResolveStation(this))
     , m_record(new RecordStation(this))
+    , m_push(new PushStation(this))
+    , m_send(new SendSession(*m_place, this))
     , m_hints(new KeyHints(this))
     , m_fetch(makeButton(tr("Fetch"), "fetchButton", ButtonRole::plain, this))
 {
@@ -66,7 +72,8 @@ Window::Window(QWidget* parent)
     for (QWidget* page : {static_cast<QWidget*>(m_startPage),
                           static_cast<QWidget*>(m_survey),
                           static_cast<QWidget*>(m_resolve),
-                          static_cast<QWidget*>(m_record)}) {
+                          static_cast<QWidget*>(m_record),
+                          static_cast<QWidget*>(m_push)}) {
         m_stations->addWidget(page);
     }
     m_course->setSideButton(m_fetch);
@@ -90,6 +97,7 @@ Window::Window(QWidget* parent)
     connectPlace();
     connectSplice();
     connectStations();
+    connectPush();
     m_notices = new Notices(*m_notice, *m_place, *m_splice, this);
     const QSettings settings;
     restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
@@ -124,6 +132,8 @@ void Window::connectPlace()
             [this](const std::string& ref, const Error& error) {
                 m_survey->setForecastFailure(ref, describeInLine(error));
             });
+    connect(m_survey, &SurveyStation::readingRequested, m_place, &PlaceSession::requestReading);
+    connect(m_place, &PlaceSession::readingReady, m_survey, &SurveyStation::showReading);
     connect(
         m_place, &PlaceSession::forecastProgressed, m_survey, &SurveyStation::setForecastProgress);
     connect(m_place, &PlaceSession::fetchProgressed, this, [this](const QString& text) {
@@ -149,6 +159,13 @@ void Window::connectSplice()
                 m_resolve->setFacts(file, facts.chunks, facts.whole, facts.versions);
             });
     connect(m_splice, &SpliceSession::recordingProgressed, this, &Window::onRecordingStep);
+    connect(m_splice, &SpliceSession::doneAtOnce, this, &Window::onDoneAtOnce);
+    connect(m_splice, &SpliceSession::workAboutToChange, this, [this] {
+        m_resolve->flush();
+        m_placeInResolve = m_resolve->place();
+        m_resolve->setSplice(nullptr);
+    });
+    connect(m_splice, &SpliceSession::workChanged, this, &Window::onWorkChanged);
     connect(m_splice, &SpliceSession::recorded, this, [this](const Recorded& recorded) {
         m_record->showRecorded(recorded);
         m_station = Station::record;
@@ -157,6 +174,7 @@ void Window::connectSplice()
         if (error.code == ErrorCode::noIdentity) {
             m_record->setIdentity(std::nullopt);
         }
+        m_record->setWorkJoined(m_splice->isWorkJoined());
     });
 }
 
@@ -177,6 +195,11 @@ void Window::connectStations()
     connect(m_survey, &SurveyStation::branchPicked, m_place, &PlaceSession::requestForecast);
     connect(m_survey, &SurveyStation::startRequested, this, &Window::startSplice);
     connect(m_survey, &SurveyStation::bringBackRequested, m_splice, &SpliceSession::bringBack);
+    connect(
+        m_survey, &SurveyStation::bringWorkBackRequested, m_splice, &SpliceSession::bringWorkBack);
+    connect(m_record, &RecordStation::bringWorkBackRequested, this, [this] {
+        m_splice->bringWorkBack(m_splice->entry().plan.id);
+    });
     connect(m_survey, &SurveyStation::resumeRequested, this, [this] { goTo(Station::resolve); });
     connect(m_resolve, &ResolveStation::changed, this, &Window::onChanged);
     connect(m_resolve, &ResolveStation::told, this, [this](const QString& words) {
@@ -236,6 +259,8 @@ void Window::onOpened(const FoundPlace& found)
     m_recent->remember(m_place->folder());
     m_course->show();
     m_survey->showFacts(found.facts, found.facts->proposedTheirs());
+    m_record->setHasRemote(!found.facts->remotes.empty());
+    m_push->forgetAnswer();
     m_record->setUncommitted(found.facts->uncommitted);
     goTo(Station::survey);
     if (found.trouble && found.trouble->reason == Reason::recordingElsewhere) {
@@ -257,18 +282,104 @@ void Window::onFactsChanged(const FactsChange& change)
         m_place->requestForecast(m_survey->theirsRef());
     }
     m_record->setUncommitted(facts->uncommitted);
+    m_record->setHasRemote(!facts->remotes.empty());
     showFactsOfCourse();
     showStatus();
 }
 
-void Window::startSplice()
+void Window::connectPush()
+{
+    connect(m_record, &RecordStation::pushRequested, this, [this] { goTo(Station::push); });
+    connect(m_push, &PushStation::surveyRequested, this, [this] { goTo(Station::survey); });
+    connect(m_push, &PushStation::pushRequested, m_send, &SendSession::push);
+    connect(m_push, &PushStation::stopRequested, m_send, &SendSession::stopPushing);
+    connect(m_push, &PushStation::removeRequested, m_send, &SendSession::removeMerged);
+    connect(m_push, &PushStation::joinRequested, this, [this](const SecondRound& round) {
+        if (m_splice->splice() != nullptr) {
+            m_notices->say(tr("A splice is under way. Record it or put it away first."));
+        } else if (m_send->facts()) {
+            m_splice->startRound(round, *m_send->facts());
+        }
+    });
+    connect(m_send, &SendSession::looking, m_push, &PushStation::setLooking);
+    connect(m_send, &SendSession::looked, this, [this](const SendFacts& facts) {
+        m_push->showFacts(facts);
+        m_course->setNote(Station::push,
+                          facts.hasSomethingToSend() && facts.commitCount > 0
+                              ? tr("%1 to send").arg(facts.commitCount)
+                              : QString());
+        showStatus();
+    });
+    connect(m_send, &SendSession::progressed, this, [this](const QString& text) {
+        m_progress = text;
+        m_push->setBusy(text);
+        showStatus();
+    });
+    connect(m_send, &SendSession::arrived, m_push, &PushStation::showProof);
+    connect(m_send, &SendSession::refused, m_push, &PushStation::showRefusal);
+    connect(m_send, &SendSession::mergedBranchFound, m_push, &PushStation::showMergedBranch);
+    connect(m_send, &SendSession::branchRemoved, m_push, &PushStation::showBranchRemoved);
+    connect(m_send, &SendSession::failed, m_notice, &NoticeBar::showError);
+}
+
+void Window::startSplice(const StartChoice& choice)
 {
     const std::string theirs = m_survey->theirsRef();
-    if (const auto earlier = m_splice->earlierOf(theirs)) {
-        m_notices->askAboutEarlier(*earlier, theirs, m_survey->forecast());
-    } else {
-        m_splice->start(theirs, m_survey->forecast(), {});
+    if (choice.work == WorkPlan::commitFirst) {
+        commitFirst();
+        return;
     }
+    const WorkChoice work = !choice.work                         ? WorkChoice::none
+                            : *choice.work == WorkPlan::setAside ? WorkChoice::setAside
+                                                                 : WorkChoice::carry;
+    if (choice.method == SpliceKind::fastForward) {
+        m_splice->fastForward(theirs, work);
+    } else if (const auto earlier = m_splice->earlierOf(theirs)) {
+        m_notices->askAboutEarlier(*earlier, theirs, m_survey->forecast(), work);
+    } else {
+        m_splice->start(theirs, m_survey->forecast(), {}, work);
+    }
+}
+
+/// Work that is carried across is joined to what is decided: its files are part of the work now.
+void Window::onWorkChanged()
+{
+    m_resolve->setSplice(m_splice->splice(), m_placeInResolve);
+    enableActions();
+    onChanged();
+    m_record->refresh();
+    if (m_splice->splice()->openCountOf(kWorkLeg) > 0) {
+        if (m_station == Station::record) {
+            goTo(Station::resolve);
+        }
+        m_notices->say(tr("Your uncommitted work does not fit the result in %1: it is in the "
+                          "worklist, as a group of its own.")
+                           .arg(countOf(m_splice->splice()->openCountOf(kWorkLeg),
+                                        "place",
+                                        "places")));
+    }
+}
+
+void Window::commitFirst()
+{
+    auto* dialog = new CommitFirstDialog(m_place->facts()->uncommitted, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &CommitFirstDialog::commitRequested, m_splice, &SpliceSession::commitFiles);
+    dialog->open();
+}
+
+void Window::onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded)
+{
+    const QString branch = shown(entry.plan.oursName);
+    m_notices->say(entry.plan.kind == SpliceKind::ownCommit
+                       ? tr("Committed %1 “%2” on %3. Go on from here.")
+                             .arg(shown(recorded.commit.id.brief()),
+                                  shownSubject(recorded.commit),
+                                  branch)
+                       : tr("%1 moved on to %2 “%3”. Your working tree holds it.")
+                             .arg(branch,
+                                  shown(recorded.commit.id.brief()),
+                                  shownSubject(recorded.commit)));
 }
 
 void Window::onSpliceStarted(const Started& started)
@@ -277,8 +388,14 @@ void Window::onSpliceStarted(const Started& started)
     m_survey->setSpliceUnderWay(entry.plan.theirsName);
     m_resolve->setSplice(m_splice->splice(), entry.place);
     m_record->setSplice(m_splice->splice(), shown(entry.message));
+    m_push->forgetAnswer();
     m_record->setUncommitted(m_place->facts()->uncommitted);
     onChanged();
+    if (entry.plan.kind == SpliceKind::bringBack && m_splice->splice()->openCount() == 0) {
+        goTo(Station::record);
+        m_splice->record({});  // what fits comes at once: it was asked for
+        return;
+    }
     goTo(entry.station == "record"   ? Station::record
          : entry.station == "survey" ? Station::survey
                                      : Station::resolve);
@@ -340,23 +457,28 @@ void Window::goTo(Station station)
     if (station == Station::survey) {
         m_place->look();
     }
-    if (station != Station::survey && m_splice->splice() == nullptr) {
+    const bool needsSplice = station == Station::resolve || station == Station::record;
+    if (needsSplice && m_splice->splice() == nullptr) {
         m_notices->say(tr("No splice is under way yet. Start one here."));
         station = Station::survey;
     }
     m_resolve->flush();
     m_station = station;
-    QWidget* const pages[] = {m_survey, m_resolve, m_record};
+    QWidget* const pages[] = {m_survey, m_resolve, m_record, m_push};
     m_stations->setCurrentWidget(pages[static_cast<std::size_t>(station)]);
     enableActions();  // what is switched off cannot take the focus
     if (station == Station::record) {
+        m_splice->lookAtWork();
         m_record->refresh();
         m_record->setFocus();
     } else if (station == Station::resolve) {
         m_resolve->focusChoices();
+    } else if (station == Station::push) {
+        m_send->look();
+        m_push->setFocus();
     }
     if (m_splice->splice() == nullptr) {
-        m_course->setReached(Station::survey);
+        m_course->setReached(station);
     }
     m_course->setCurrent(station);
     storePlace();
@@ -376,6 +498,9 @@ void Window::primaryAction()
     case Station::record:
         m_record->act();
         break;
+    case Station::push:
+        m_push->act();
+        break;
     }
 }
 
@@ -390,6 +515,7 @@ void Window::onChanged()
                       total == 0 ? QString()
                                  : tr("%1 of %2").arg(splice->decidedCount()).arg(total));
     m_course->setReached(splice->openCount() == 0 ? Station::record : Station::resolve);
+    m_record->setWorkJoined(m_splice->isWorkJoined());
     showStatus();
 }
 
@@ -406,7 +532,7 @@ void Window::showFactsOfCourse()
                                            .arg(facts->repositoryName,
                                                 shown(splice->plan().theirsName),
                                                 shown(splice->plan().oursName)));
-    if (splice != nullptr && m_station != Station::survey) {
+    if (splice != nullptr && m_station != Station::survey && m_station != Station::push) {
         const auto& base = splice->forecast().base;
         m_course->setFacts(tr("%1: joining %2 into %3 by merge commit")
                                .arg(facts->repositoryName,
@@ -458,6 +584,9 @@ void Window::showStatus()
                                           : tr("%1 still open in %2")
                                                 .arg(splice->openCount())
                                                 .arg(countOf(files, "file", "files"));
+    } else if (m_station == Station::push) {
+        hints = {{tr("Ctrl+Enter"), tr("push")}, {tr("F1"), tr("all keys")}};
+        status = m_push->status();
     } else if (splice == nullptr) {
         hints = {{tr("Ctrl+1"), tr("back to Survey")}, {tr("F1"), tr("all keys")}};
     } else {

@@ -4,6 +4,7 @@
 #include "desktop/app/course_bar.h"
 #include "desktop/app/external_copies.h"
 #include "desktop/app/recent_places.h"
+#include "desktop/app/send_session.h"
 #include "desktop/app/splice_session.h"
 
 #include <QMainWindow>
@@ -17,10 +18,12 @@ namespace rope {
 class KeyHints;
 class NoticeBar;
 class Notices;
+class PushStation;
 class RecordStation;
 class ResolveStation;
 class StartPage;
 class SurveyStation;
+struct StartChoice;
 
 /// The window: the course across the top, a station below it, keys at its foot. Wires stations to the
 /// open place and to the splice under way; decides nothing itself.
@@ -45,6 +48,7 @@ private:
     void connectPlace();
     void connectSplice();
     void connectStations();
+    void connectPush();
     void goTo(Station station);
     void primaryAction();
     void chooseFolder();
@@ -55,7 +59,10 @@ private:
     void onSpliceEnded(Ended how);
     void onRecordingStep(const QString& step);
     void onChanged();
-    void startSplice();
+    void startSplice(const StartChoice& choice);
+    void commitFirst();
+    void onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded);
+    void onWorkChanged();
     void enableActions();
     void showFactsOfCourse();
     void showStatus();
@@ -75,6 +82,8 @@ private:
     SurveyStation* m_survey;
     ResolveStation* m_resolve;
     RecordStation* m_record;
+    PushStation* m_push;
+    SendSession* m_send;
     KeyHints* m_hints;
     QPushButton* m_fetch;
     QMenu* m_recentMenu = nullptr;
@@ -83,6 +92,7 @@ private:
     Station m_station = Station::survey;
     QTimer m_messageTimer;  ///< A half-written message is stored when typing pauses.
     QTimer m_clock;         ///< "last asked 5 minutes ago" grows old by itself.
+    std::string m_placeInResolve;  ///< Where the person was while files come and go.
     QString m_progress;
     QString m_said;  ///< A word of what was just done, for a few seconds.
     QTimer m_saidTimer;

@@ -54,6 +54,9 @@ void Window::addMenus()
     m_spliceActions << addAction(splice, tr("Go to Record"), "recordAction", tr("Ctrl+4"), [this] {
         goTo(Station::record);
     });
+    addAction(splice, tr("Go to Push"), "pushAction", tr("Ctrl+5"), [this] {
+        goTo(Station::push);
+    });
     splice->addSeparator();
     m_spliceActions << addAction(
         splice, tr("Put this splice away"), "putAwayAction", {}, [this] { m_splice->putAway(); });
@@ -94,6 +97,9 @@ void Window::showOwnKeys()
                      {tr("Alt+Up, Down"), tr("move a line, in Lines")},
                      {tr("Left, Right"), tr("choice of a part, in Lines")}};
         here.add(m_resolve->actionsByGroup());
+    } else if (m_station == Station::push) {
+        here.title = tr("Push");
+        here.keys = {{tr("Ctrl+Enter"), tr("push, or join again what was refused")}};
     } else {
         here.title = tr("Record");
         here.keys = {{tr("Ctrl+Enter"), tr("record")}};

@@ -7,6 +7,8 @@
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
 
+#include <QAbstractTableModel>
+
 #include <array>
 
 namespace rope {
@@ -27,6 +29,12 @@ public:
         m_equal = equal;
         m_now = now;
         endResetModel();
+    }
+    [[nodiscard]] ObjectId commitAt(int row) const
+    {
+        return row >= 0 && static_cast<std::size_t>(row) < m_commits.size()
+                   ? m_commits[static_cast<std::size_t>(row)].id
+                   : ObjectId{};
     }
     [[nodiscard]] int rowCount(const QModelIndex& parent) const override
     {
@@ -97,6 +105,19 @@ CommitTable::CommitTable(const char* objectName, QWidget* parent)
     setColumnWidth(0, 90);
     setColumnWidth(1, 340);
     setColumnWidth(2, 130);
+    connect(selectionModel(),
+            &QItemSelectionModel::currentRowChanged,
+            this,
+            [this](const QModelIndex& row) {
+                if (row.isValid()) {
+                    emit commitPicked(m_model->commitAt(row.row()));
+                }
+            });
+}
+
+ObjectId CommitTable::picked() const
+{
+    return m_model->commitAt(currentIndex().row());
 }
 
 void CommitTable::showCommits(const std::vector<Commit>& commits,

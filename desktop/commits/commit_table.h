@@ -1,26 +1,28 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/system/types.h"
+#include "core/history/divergence.h"
 
-#include <QAbstractTableModel>
 #include <QTableView>
-
-#include <cstdint>
-#include <map>
-#include <vector>
 
 namespace rope {
 /// Commits, newest first: id, subject, author, time.
 class CommitTable final : public QTableView
 {
     Q_OBJECT
+signals:
+    /// Another row is the current one.
+    void commitPicked(const rope::ObjectId& commit);
+
 public:
     explicit CommitTable(const char* objectName, QWidget* parent);
     /// `equal`: commits whose change another commit makes as well, with that one.
     void showCommits(const std::vector<Commit>& commits,
                      std::int64_t now,
                      const std::map<ObjectId, ObjectId>& equal = {});
+
+    /// The commit of the current row; null: there is none.
+    [[nodiscard]] ObjectId picked() const;
 
 private:
     class Model;

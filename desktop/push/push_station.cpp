@@ -1,0 +1,390 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_push_round.cpp.
+#include "desktop/push/push_station.h"
+
+#include "desktop/commits/commit_table.h"
+#include "desktop/widgets/plain_widgets.h"
+#include "desktop/widgets/theme.h"
+#include "desktop/wording/describe_error.h"
+#include "desktop/wording/merge_words.h"
+#include "desktop/wording/relative_time.h"
+
+#include <QFrame>
+#include <QHBoxLayout>
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QVBoxLayout>
+
+namespace rope {
+PushStation::PushStation(QWidget* parent)
+    : QWidget(parent)
+    , m_heading(makeLabel({}, TextRole::heading, this))
+    , m_commits(new CommitTable("sendTable", this))
+    , m_obstacle(makeLabel({}, TextRole::muted, this))
+    , m_progress(makeLabel({}, TextRole::muted, this))
+    , m_push(makeButton(tr("Push"), "pushButton", ButtonRole::primary, this))
+    , m_stop(makeButton(tr("Stop"), "stopPushingButton", ButtonRole::plain, this))
+    , m_back(makeButton(tr("Back to Survey"), "pushToSurveyButton", ButtonRole::plain, this))
+    , m_logbook(new QListWidget(this))
+    , m_decisions(new QListWidget(this))
+{
+    m_heading->setObjectName(QStringLiteral("pushHeading"));
+    m_obstacle->setObjectName(QStringLiteral("pushObstacle"));
+    m_progress->setObjectName(QStringLiteral("pushProgress"));
+    m_commits->setAccessibleName(tr("Commits that will be sent"));
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(0);
+    row->addWidget(makeLeft(), 3);
+    row->addWidget(makeRule(Qt::Vertical, this));
+    row->addWidget(makeRight(), 2);
+    connect(m_push, &QPushButton::clicked, this, &PushStation::pushRequested);
+    connect(m_stop, &QPushButton::clicked, this, &PushStation::stopRequested);
+    connect(m_back, &QPushButton::clicked, this, &PushStation::surveyRequested);
+    setFocusProxy(m_push);
+    forgetAnswer();
+    setBusy({});
+}
+
+QWidget* PushStation::makeLeft()
+{
+    auto* side = new QWidget(this);
+    side->setAutoFillBackground(true);
+    side->setBackgroundRole(QPalette::Base);
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(18, 14, 18, 14);
+    column->setSpacing(10);
+    column->addWidget(m_heading);
+    column->addWidget(m_commits, 1);
+    column->addWidget(m_obstacle);
+    m_answer = makeAnswer();
+    column->addWidget(m_answer);
+    column->addWidget(makeLabel(tr("After the push"), TextRole::heading, side));
+    m_after = makeLabel(tr("The remote is asked again, and what it has is compared with what you "
+                           "have, by commit id."),
+                        TextRole::muted,
+                        side);
+    m_after->setObjectName(QStringLiteral("afterPush"));
+    column->addWidget(m_after);
+    m_remove = makeButton({}, "removeBranchButton", ButtonRole::plain, side);
+    connect(m_remove, &QPushButton::clicked, this, [this] {
+        if (m_merged) {
+            m_remove->setEnabled(false);
+            emit removeRequested(*m_merged);
+        }
+    });
+    auto* after = new QHBoxLayout;
+    after->addWidget(m_remove);
+    after->addStretch();
+    column->addLayout(after);
+    column->addWidget(m_progress);
+    auto* buttons = new QHBoxLayout;
+    buttons->addWidget(m_push);
+    buttons->addWidget(m_stop);
+    buttons->addWidget(m_back);
+    buttons->addStretch();
+    column->addLayout(buttons);
+    return side;
+}
+
+/// What the remote answered: a title, a sentence, ways on, and its own words when asked for.
+QFrame* PushStation::makeAnswer()
+{
+    auto* frame = new QFrame(this);
+    frame->setObjectName(QStringLiteral("pushAnswer"));
+    frame->setFrameShape(QFrame::StyledPanel);
+    frame->setAutoFillBackground(true);
+    m_answerTitle = makeLabel({}, TextRole::strong, frame);
+    m_answerTitle->setObjectName(QStringLiteral("pushAnswerTitle"));
+    m_answerText = makeLabel({}, TextRole::normal, frame);
+    m_answerText->setObjectName(QStringLiteral("pushAnswerText"));
+    m_details = makeButton(tr("Details"), "pushDetailsButton", ButtonRole::plain, frame);
+    m_details->setCheckable(true);
+    m_notNow = makeButton(tr("Not now"), "notNowButton", ButtonRole::plain, frame);
+    m_inPlace = makeButton({}, "joinInPlaceButton", ButtonRole::primary, frame);
+    m_onTop = makeButton({}, "joinOnTopButton", ButtonRole::plain, frame);
+    m_inPlaceWords = makeLabel({}, TextRole::muted, frame);
+    m_onTopWords = makeLabel({}, TextRole::muted, frame);
+    m_inPlaceWords->setObjectName(QStringLiteral("inPlaceWords"));
+    m_onTopWords->setObjectName(QStringLiteral("onTopWords"));
+    m_answerDetails = new QPlainTextEdit(frame);
+    m_answerDetails->setObjectName(QStringLiteral("pushAnswerDetails"));
+    m_answerDetails->setAccessibleName(tr("What git and the remote said"));
+    m_answerDetails->setReadOnly(true);
+    m_answerDetails->setFont(codeFont());
+    m_answerDetails->setMaximumHeight(fontMetrics().height() * 7);
+    auto* column = new QVBoxLayout(frame);
+    column->setContentsMargins(12, 10, 12, 10);
+    column->setSpacing(6);
+    column->addWidget(m_answerTitle);
+    column->addWidget(m_answerText);
+    for (const auto& [button, words] :
+         {std::pair(m_inPlace, m_inPlaceWords), std::pair(m_onTop, m_onTopWords)}) {
+        auto* row = new QHBoxLayout;
+        row->setSpacing(10);
+        row->addWidget(button);
+        row->addWidget(words, 1);
+        column->addLayout(row);
+    }
+    auto* row = new QHBoxLayout;
+    row->addWidget(m_notNow);
+    row->addWidget(m_details);
+    row->addStretch();
+    column->addLayout(row);
+    column->addWidget(m_answerDetails);
+    connect(m_details, &QPushButton::toggled, m_answerDetails, &QWidget::setVisible);
+    connect(m_notNow, &QPushButton::clicked, this, &PushStation::forgetAnswer);
+    const auto join = [this](const std::optional<SecondRound> Refusal::*which) {
+        if (m_refusal && ((*m_refusal).*which)) {
+            emit joinRequested(*((*m_refusal).*which));
+        }
+    };
+    connect(m_inPlace, &QPushButton::clicked, this, [join] { join(&Refusal::inPlace); });
+    connect(m_onTop, &QPushButton::clicked, this, [join] { join(&Refusal::onTop); });
+    return frame;
+}
+
+QWidget* PushStation::makeRight()
+{
+    auto* side = new QWidget(this);
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(18, 14, 18, 14);
+    column->setSpacing(8);
+    m_logbook->setObjectName(QStringLiteral("pushLogbook"));
+    m_logbook->setAccessibleName(tr("Logbook, the newest splices"));
+    m_decisions->setObjectName(QStringLiteral("sentDecisions"));
+    m_decisions->setAccessibleName(tr("What was decided in the newest commit"));
+    for (QListWidget* list : {m_logbook, m_decisions}) {
+        layOnPanel(*list);
+        list->setWordWrap(true);
+        list->setSelectionMode(QAbstractItemView::NoSelection);
+        list->setFocusPolicy(Qt::TabFocus);
+    }
+    column->addWidget(makeLabel(tr("Logbook"), TextRole::heading, side));
+    column->addWidget(m_logbook, 1);
+    m_decisionsTitle = makeLabel({}, TextRole::heading, side);
+    column->addWidget(m_decisionsTitle);
+    column->addWidget(m_decisions, 1);
+    return side;
+}
+
+void PushStation::setLooking()
+{
+    m_isLooking = true;
+    updateButtons();
+}
+
+void PushStation::showFacts(const SendFacts& facts)
+{
+    m_isLooking = false;
+    m_facts = facts;
+    m_heading->setText(whatIsSentInWords(facts));
+    m_commits->showCommits(facts.commits, facts.readAt);
+    QString obstacle = obstacleToSending(facts);
+    if (facts.commits.size() < facts.commitCount) {
+        obstacle = tr("%1 more are not listed.").arg(facts.commitCount - facts.commits.size());
+    }
+    m_obstacle->setText(obstacle);
+    m_obstacle->setVisible(!obstacle.isEmpty());
+    m_commits->setVisible(!facts.commits.empty());
+    showLogbook();
+    updateButtons();
+}
+
+void PushStation::showLogbook()
+{
+    m_logbook->clear();
+    for (const JournalEntry& entry : m_facts->logbook) {
+        auto* item = new QListWidgetItem(
+            tr("%1 into %2\n%3 · %4")
+                .arg(shown(entry.plan.theirsName),
+                     shown(entry.plan.oursName),
+                     relativeTime(entry.endedAt == 0 ? entry.startedAt : entry.endedAt,
+                                  m_facts->readAt),
+                     logbookLine(entry)));
+        m_logbook->addItem(item);
+    }
+    if (m_facts->logbook.empty()) {
+        m_logbook->addItem(tr("Every splice is listed here, with what was decided in it."));
+    }
+    m_decisions->clear();
+    m_decisionsTitle->setVisible(m_facts->recorded.has_value());
+    m_decisions->setVisible(m_facts->recorded.has_value());
+    m_decisionsTitle->setText(tr("Decisions of %1").arg(shown(m_facts->tip.brief())));
+    for (const Decision& decision : m_facts->decisions) {
+        if (decision.state.isDecided) {
+            m_decisions->addItem(tr("%1: %2").arg(shownPath(decision.path),
+                                                  labelOfChoice(decision.state.choice)));
+        }
+    }
+    if (m_decisions->count() == 0) {
+        m_decisions->addItem(tr("It joined without a question."));
+    }
+}
+
+void PushStation::updateButtons()
+{
+    const bool canPush = m_facts && m_facts->hasSomethingToSend();
+    const bool hasRounds = m_refusal && (m_refusal->inPlace || m_refusal->onTop);
+    m_push->setEnabled(canPush && !m_isBusy && !m_isLooking && !hasRounds);
+    m_push->setText(!m_facts || m_facts->commitCount == 0
+                        ? tr("Push")
+                        : tr("Push %1").arg(countOf(m_facts->commitCount, "commit", "commits")));
+    m_push->setVisible(!m_hasArrived || canPush);
+    m_stop->setVisible(m_isBusy);
+    for (QPushButton* button : {m_inPlace, m_onTop, m_notNow}) {
+        button->setEnabled(!m_isBusy && !m_isLooking);
+    }
+}
+
+void PushStation::setBusy(const QString& text)
+{
+    m_isBusy = !text.isEmpty();
+    m_progress->setText(text);
+    m_progress->setVisible(m_isBusy);
+    updateButtons();
+}
+
+void PushStation::forgetAnswer()
+{
+    m_refusal.reset();
+    m_merged.reset();
+    m_hasArrived = false;
+    m_answer->hide();
+    m_remove->hide();
+    updateButtons();
+}
+
+void PushStation::showAnswer(const QString& title,
+                             const QString& text,
+                             const QString& details,
+                             bool isBad)
+{
+    QPalette palette = m_answer->palette();
+    palette.setColor(QPalette::Window, isBad ? theme().openFill : theme().decidedFill);
+    m_answer->setPalette(palette);
+    setTextRole(m_answerTitle, isBad ? TextRole::open : TextRole::strong);
+    m_answerTitle->setText(title);
+    m_answerText->setText(text);
+    m_answerText->setVisible(!text.isEmpty());
+    m_answerDetails->setPlainText(details);
+    m_details->setChecked(false);
+    m_details->setVisible(!details.isEmpty());
+    m_answerDetails->hide();
+    m_notNow->setVisible(isBad);
+    m_answer->show();
+}
+
+void PushStation::showProof(const Proof& proof)
+{
+    forgetAnswer();
+    m_hasArrived = true;
+    for (QWidget* widget : {static_cast<QWidget*>(m_inPlace),
+                            static_cast<QWidget*>(m_inPlaceWords),
+                            static_cast<QWidget*>(m_onTop),
+                            static_cast<QWidget*>(m_onTopWords)}) {
+        widget->hide();
+    }
+    showAnswer(proofInWords(proof),
+               tr("%1 sent.").arg(countOf(proof.commitCount, "commit", "commits")),
+               shownWords(proof.words).trimmed(),
+               proof.there != proof.sent);
+    m_notNow->hide();
+    updateButtons();
+    m_back->setFocus();
+}
+
+void PushStation::showRefusal(const Refusal& refusal)
+{
+    forgetAnswer();
+    m_refusal = refusal;
+    const ErrorText text = describe(refusal.error);
+    QString title = text.sentence;
+    QString sentence = text.nextStep;
+    if (refusal.arrivedCount > 0) {
+        title = tr("%1 refused the push: it has %2 you do not have.")
+                    .arg(shown(refusal.error.subject),
+                         countOf(refusal.arrivedCount, "commit", "commits"));
+        sentence = arrivedInWords(refusal);
+    }
+    showAnswer(title, sentence, text.details, true);
+    const auto offer = [](QPushButton* button,
+                          QLabel* words,
+                          const std::optional<SecondRound>& round,
+                          const QString& label,
+                          const QString& consequence) {
+        button->setVisible(round.has_value());
+        words->setVisible(round.has_value());
+        if (round) {
+            button->setText(round->open == 0 ? label
+                                             : tr("%1: %2 to decide").arg(label).arg(round->open));
+            QString lost;
+            for (const std::string& decision : round->lost) {
+                lost += QString::fromStdString(decision) + QLatin1Char('\n');
+            }
+            words->setToolTip(plainToolTip(lost));
+            words->setText(consequence + QLatin1Char(' ') + roundInWords(*round));
+        }
+    };
+    offer(m_inPlace,
+          m_inPlaceWords,
+          refusal.inPlace,
+          tr("Join it"),
+          tr("One merge commit takes the place of the one that was not sent."));
+    offer(m_onTop,
+          m_onTopWords,
+          refusal.onTop,
+          refusal.inPlace ? tr("Join it on top") : tr("Join it"),
+          tr("One more merge commit."));
+    updateButtons();
+    (refusal.inPlace ? m_inPlace : refusal.onTop ? m_onTop : m_notNow)->setFocus();
+}
+
+void PushStation::showMergedBranch(const MergedBranch& branch)
+{
+    m_merged = branch;
+    const QString name = shown(branch.remote + "/" + branch.name);
+    m_remove->setText(tr("Delete %1").arg(name));
+    m_remove->setToolTip(plainToolTip(
+        tr("All of %1 is contained in what was sent. Only the branch's name goes, on %2 and here; "
+           "its commits stay.")
+            .arg(name, shown(branch.remote))));
+    m_remove->setEnabled(true);
+    m_remove->show();
+    m_after->setText(tr("All of %1 is contained in what you have sent: its name can go.").arg(name));
+}
+
+void PushStation::showBranchRemoved(const MergedBranch& branch)
+{
+    m_merged.reset();
+    m_remove->hide();
+    m_after->setText(tr("%1 is deleted on %2. It stood at %3, and its commits stay.")
+                         .arg(shown(branch.name), shown(branch.remote), shown(branch.tip.brief())));
+}
+
+void PushStation::act()
+{
+    if (m_isBusy || m_isLooking) {
+        return;
+    }
+    if (m_refusal && (m_refusal->inPlace || m_refusal->onTop)) {
+        emit joinRequested(m_refusal->inPlace ? *m_refusal->inPlace : *m_refusal->onTop);
+    } else if (m_push->isVisible() && m_push->isEnabled()) {
+        emit pushRequested();
+    } else if (m_hasArrived) {
+        emit surveyRequested();
+    }
+}
+
+QString PushStation::status() const
+{
+    if (!m_facts || !m_facts->hasRemote() || m_facts->target.known.isNull()) {
+        return {};
+    }
+    return tr("%1 is %2 ahead of and %3 behind %4")
+        .arg(shown(m_facts->lineName))
+        .arg(m_facts->commitCount)
+        .arg(m_facts->lackingCount)
+        .arg(shown(m_facts->targetName()));
+}
+}  // namespace rope

@@ -1,0 +1,166 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_push_round.cpp.
+#include "desktop/push/send_view.h"
+
+#include "desktop/wording/merge_words.h"
+#include "desktop/wording/relative_time.h"
+
+#include <QCoreApplication>
+#include <QStringList>
+
+namespace rope {
+namespace {
+constexpr qsizetype kMostNamedFiles = 3;
+
+QString tr(const char* text)
+{
+    return QCoreApplication::translate("Send", text);
+}
+
+QString listed(const std::vector<std::string>& paths)
+{
+    QStringList names;
+    for (const std::string& path : paths) {
+        if (names.size() < kMostNamedFiles) {
+            names << shownPath(path);
+        }
+    }
+    const auto more = static_cast<qsizetype>(paths.size()) - names.size();
+    return names.join(QStringLiteral(", ")) + (more > 0 ? tr(" and %1 more").arg(more) : QString());
+}
+}  // namespace
+
+QString proofInWords(const Proof& proof)
+{
+    const QString remote = shown(proof.remote);
+    const QString line = shown(proof.name);
+    if (proof.there == proof.sent) {
+        return tr("%1 has %2 on %3 now, as you have.").arg(remote, shown(proof.sent.brief()), line);
+    }
+    if (proof.there.isNull()) {
+        return tr("%1 took the push, but when asked again it has no %2.").arg(remote, line);
+    }
+    return tr("%1 took the push, and has %2 on %3 by now: somebody has sent more since. Fetch to "
+              "see it.")
+        .arg(remote, shown(proof.there.brief()), line);
+}
+
+QString arrivedInWords(const Refusal& refusal)
+{
+    if (refusal.arrived.empty()) {
+        return {};
+    }
+    const Commit& newest = refusal.arrived.front();
+    const QString one =
+        tr("%1 sent %2 “%3” %4.")
+            .arg(shown(newest.author.name),
+                 shown(newest.id.brief()),
+                 shownSubject(newest),
+                 relativeTime(newest.committer.time, refusal.readAt));
+    QString text = refusal.arrivedCount == 1
+                       ? one
+                       : tr("%1 arrived there, the last one: %2")
+                             .arg(countOf(refusal.arrivedCount, "commit", "commits"), one);
+    if (refusal.isRewritten) {
+        text += tr(" And it was rewritten: commits that were on it before are gone from it.");
+    }
+    return text + tr(" Nothing was sent and nothing is lost.");
+}
+
+QString roundInWords(const SecondRound& round)
+{
+    QString text;
+    if (!round.replaced.isNull()) {
+        text = round.carried == 1 ? tr("Your 1 decision carries over")
+                                  : tr("Your %1 decisions carry over").arg(round.carried);
+        if (!round.lost.empty()) {
+            text += tr(", %1 found no place").arg(round.lost.size());
+        }
+    } else {
+        text = tr("What you decided stays in the commit you have");
+    }
+    if (round.open == 0) {
+        return text + tr("; the rest joins without a question.");
+    }
+    return text
+           + (round.open == 1 ? tr("; 1 new place to decide in %1.").arg(listed(round.openFiles))
+                              : tr("; %1 new places to decide in %2.")
+                                    .arg(round.open)
+                                    .arg(listed(round.openFiles)));
+}
+
+QString whatIsSentInWords(const SendFacts& facts)
+{
+    if (!facts.hasRemote()) {
+        return tr("Push");
+    }
+    const QString target = shown(facts.targetName());
+    return facts.target.known.isNull() ? tr("What will be sent to %1, a new branch there").arg(target)
+                                       : tr("What will be sent to %1").arg(target);
+}
+
+QString obstacleToSending(const SendFacts& facts)
+{
+    if (facts.line.empty()) {
+        return tr("You are on no branch. Switch to one, then push it.");
+    }
+    if (!facts.hasRemote()) {
+        return tr("This repository has no remote, so there is nobody to send to. git remote add "
+                  "origin ADDRESS names one.");
+    }
+    if (facts.tip.isNull()) {
+        return tr("There is no commit on this branch yet.");
+    }
+    if (facts.tip == facts.target.known) {
+        return tr("%1 has all of it already, as of when it was last asked.")
+            .arg(shown(facts.target.remote));
+    }
+    if (facts.commitCount == 0 && !facts.target.known.isNull()) {
+        return tr("%1 has everything that you have, and %2 more. Bring them in from Survey.")
+            .arg(shown(facts.targetName()),
+                 countOf(facts.lackingCount, "commit", "commits"));
+    }
+    return {};
+}
+
+QString logbookLine(const JournalEntry& entry)
+{
+    QString what;
+    switch (entry.plan.kind) {
+    case SpliceKind::merge:
+        what = tr("merge commit");
+        break;
+    case SpliceKind::fastForward:
+        what = tr("fast-forward");
+        break;
+    case SpliceKind::bringBack:
+        what = tr("work brought back");
+        break;
+    case SpliceKind::ownCommit:
+        what = tr("own commit");
+        break;
+    }
+    const QString commit =
+        entry.recorded.isNull() ? QString() : QLatin1Char(' ') + shown(entry.recorded.brief());
+    const QString round = entry.round > 1 ? tr(" · round %1").arg(entry.round) : QString();
+    const QString aside = entry.plan.workChoice == WorkChoice::setAside && !entry.plan.work.isNull()
+                              ? tr(" · your work was set aside")
+                              : QString();
+    return what + commit + QStringLiteral(" · ") + stateInWords(entry) + round + aside;
+}
+
+QString stateInWords(const JournalEntry& entry)
+{
+    switch (entry.state) {
+    case SpliceState::open:
+        return tr("open");
+    case SpliceState::recording:
+        return tr("being recorded");
+    case SpliceState::recorded:
+        return tr("recorded");
+    case SpliceState::abandoned:
+        return tr("put away");
+    }
+    return {};
+}
+}  // namespace rope

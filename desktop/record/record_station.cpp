@@ -16,6 +16,8 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace rope {
 namespace {
 constexpr int kRecordedPage = 1;
@@ -34,6 +36,7 @@ RecordStation::RecordStation(QWidget* parent)
     , m_obstacle(makeLabel({}, TextRole::open, this))
     , m_record(makeButton(tr("Record the merge commit"), "recordButton", ButtonRole::primary, this))
     , m_stop(makeButton(tr("Stop and go back"), "stopRecordingButton", ButtonRole::plain, this))
+    , m_work(makeLabel({}, TextRole::muted, this))
     , m_doneTitle(makeLabel({}, TextRole::strong, this))
     , m_doneDetails(makeLabel({}, TextRole::muted, this))
     , m_hookOutput(new QPlainTextEdit(this))
@@ -98,10 +101,13 @@ QWidget* RecordStation::makeMessageSide()
     auto* column = new QVBoxLayout(side);
     column->setContentsMargins(18, 14, 18, 14);
     column->setSpacing(8);
-    column->addWidget(makeLabel(tr("Commit message"), TextRole::heading, side));
+    m_messageTitle = makeLabel(tr("Commit message"), TextRole::heading, side);
+    column->addWidget(m_messageTitle);
     column->addWidget(m_message, 1);
     column->addWidget(m_identity);
     column->addWidget(m_identityForm);
+    m_work->setObjectName(QStringLiteral("recordWork"));
+    column->addWidget(m_work);
     column->addWidget(m_obstacle);
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(m_record);
@@ -151,9 +157,16 @@ QWidget* RecordStation::makeRecordedPage()
     column->addWidget(m_doneTitle);
     column->addWidget(m_doneDetails);
     column->addWidget(m_hookOutput);
-    m_back = makeButton(tr("Back to Survey"), "backToSurveyButton", ButtonRole::primary, this);
+    m_toPush = makeButton(tr("Go to Push"), "goToPushButton", ButtonRole::primary, this);
+    m_back = makeButton(tr("Back to Survey"), "backToSurveyButton", ButtonRole::plain, this);
+    connect(m_toPush, &QPushButton::clicked, this, &RecordStation::pushRequested);
     connect(m_back, &QPushButton::clicked, this, &RecordStation::surveyRequested);
     auto* buttons = new QHBoxLayout;
+    m_bringBack = makeButton(
+        tr("Bring your work back"), "bringWorkBackButton", ButtonRole::plain, this);
+    connect(m_bringBack, &QPushButton::clicked, this, &RecordStation::bringWorkBackRequested);
+    buttons->addWidget(m_toPush);
+    buttons->addWidget(m_bringBack);
     buttons->addWidget(m_back);
     buttons->addStretch();
     column->addLayout(buttons);
@@ -188,26 +201,14 @@ void RecordStation::refresh()
         showObstacle();
         return;
     }
-    if (!m_isTouched) {
+    if (!m_isTouched && !isBringBack()) {
         m_isFilling = true;
         m_message->setPlainText(shown(proposedMessage(*m_splice)));
         m_isFilling = false;
     }
-    const Forecast& forecast = m_splice->forecast();
-    m_what->setText(
-        tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 from %7, %8 "
-           "decided by you. "
-           "The working tree follows; nothing is sent.\n\nNothing was run or searched on the "
-           "result: read it, "
-           "or run your tests after recording.")
-            .arg(shown(m_splice->plan().oursName),
-                 shown(forecast.ours.id.brief()),
-                 shownSubject(forecast.ours),
-                 shown(forecast.theirs.id.brief()),
-                 shownSubject(forecast.theirs))
-            .arg(countOf(forecast.join.theirsChanges.size(), "changed file", "changed files"),
-                 shown(m_splice->plan().theirsName))
-            .arg(m_splice->decidedCount()));
+    m_messageTitle->setVisible(!isBringBack());
+    m_message->setVisible(!isBringBack());
+    m_what->setText(contentsInWords());
     m_spliceObstacle = obstacleInSplice(*m_splice);
     for (const SpliceFile& file : m_splice->files()) {
         const QString path = shownPath(file.outcome->path);
@@ -240,36 +241,125 @@ void RecordStation::setIdentity(const std::optional<Signature>& identity)
     showObstacle();
 }
 
+bool RecordStation::isBringBack() const
+{
+    return m_splice != nullptr && m_splice->plan().kind == SpliceKind::bringBack;
+}
+
+QString RecordStation::contentsInWords() const
+{
+    const SplicePlan& plan = m_splice->plan();
+    if (isBringBack()) {
+        return tr("No commit is made: the work that was set aside comes back to your files on %1, "
+                  "uncommitted, as you have decided here.")
+            .arg(shown(plan.theirsName));
+    }
+    const Forecast& forecast = m_splice->forecast();
+    QString text = tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 from "
+                      "%7, %8 decided by you. The working tree follows; nothing is sent.")
+                       .arg(shown(plan.oursName),
+                            shown(forecast.ours.id.brief()),
+                            shownSubject(forecast.ours),
+                            shown(forecast.theirs.id.brief()),
+                            shownSubject(forecast.theirs))
+                       .arg(countOf(forecast.join.theirsChanges.size(), "changed file", "changed files"),
+                            shown(plan.theirsName))
+                       .arg(m_splice->decidedCount());
+    if (!plan.replaced.isNull()) {
+        text += tr("\n\nIt takes the place of %1, which was not sent. That one stays reachable "
+                   "from the logbook.")
+                    .arg(shown(plan.replaced.brief()));
+    }
+    return text
+           + tr("\n\nNothing was run or searched on the result: read it, or run your tests after "
+                "recording.");
+}
+
+QString RecordStation::workInWords() const
+{
+    const auto count = static_cast<std::size_t>(
+        std::count_if(m_uncommitted.begin(), m_uncommitted.end(), [](const auto& file) {
+            return !file.isUntracked;
+        }));
+    if (m_splice == nullptr || count == 0) {
+        return {};
+    }
+    const QString files = countOf(count, "uncommitted file", "uncommitted files");
+    switch (m_splice->plan().workChoice) {
+    case WorkChoice::carry:
+        return tr("%1: carried across, and uncommitted afterwards.").arg(files);
+    case WorkChoice::setAside:
+        return tr("%1: set aside when this is recorded, to be brought back later.").arg(files);
+    case WorkChoice::none:
+    case WorkChoice::broughtBack:
+        break;
+    }
+    return {};
+}
+
+QString RecordStation::obstacleOfWork() const
+{
+    switch (m_splice->plan().workChoice) {
+    case WorkChoice::carry:
+        return m_isWorkJoined ? QString()
+                              : tr("Your uncommitted work is being joined to the result…");
+    case WorkChoice::setAside:
+        return {};
+    case WorkChoice::none:
+    case WorkChoice::broughtBack:
+        break;
+    }
+    return obstacleOfUncommitted(m_uncommitted);
+}
+
+/// What keeps the splice from being recorded now; empty: nothing.
+QString RecordStation::obstacle() const
+{
+    if (m_splice == nullptr) {
+        return tr("No splice is under way. Start one in Survey.");
+    }
+    if (!m_spliceObstacle.isEmpty()) {
+        return m_spliceObstacle;
+    }
+    if (!isBringBack()) {
+        if (message().trimmed().isEmpty()) {
+            return tr("The message is empty. Write at least one line.");
+        }
+        if (!m_signature
+            && (m_name->text().trimmed().isEmpty()
+                || !m_email->text().contains(QLatin1Char('@')))) {
+            return tr("Fill in your name and e-mail address.");
+        }
+    }
+    return obstacleOfWork();
+}
+
 void RecordStation::showObstacle()
 {
-    QString obstacle;
-    if (m_splice == nullptr) {
-        obstacle = tr("No splice is under way. Start one in Survey.");
-    } else if (!m_spliceObstacle.isEmpty()) {
-        obstacle = m_spliceObstacle;
-    } else if (message().trimmed().isEmpty()) {
-        obstacle = tr("The message is empty. Write at least one line.");
-    } else if (!m_signature
-               && (m_name->text().trimmed().isEmpty()
-                   || !m_email->text().contains(QLatin1Char('@')))) {
-        obstacle = tr("Fill in your name and e-mail address.");
-    } else {
-        obstacle = m_uncommitted;
-    }
-    m_obstacle->setText(obstacle);
-    m_obstacle->setVisible(!obstacle.isEmpty());
-    m_record->setEnabled(obstacle.isEmpty() && !m_isBusy && m_splice != nullptr
+    const QString words = obstacle();
+    m_obstacle->setText(words);
+    m_obstacle->setVisible(!words.isEmpty());
+    m_work->setText(workInWords());
+    m_work->setVisible(!m_work->text().isEmpty());
+    m_record->setEnabled(words.isEmpty() && !m_isBusy && m_splice != nullptr
                          && !m_splice->isFrozen());
     m_message->setReadOnly(m_isBusy);
     m_stop->setVisible(m_isBusy);
     if (!m_isBusy) {
-        m_record->setText(tr("Record the merge commit"));
+        m_record->setText(isBringBack() ? tr("Put it into your files")
+                                        : tr("Record the merge commit"));
     }
 }
 
 void RecordStation::setUncommitted(const std::vector<UncommittedFile>& files)
 {
-    m_uncommitted = obstacleOfUncommitted(files);
+    m_uncommitted = files;
+    showObstacle();
+}
+
+void RecordStation::setWorkJoined(bool isJoined)
+{
+    m_isWorkJoined = isJoined;
     showObstacle();
 }
 
@@ -284,23 +374,43 @@ void RecordStation::setBusy(const QString& step)
 
 void RecordStation::showRecorded(const Recorded& recorded)
 {
+    const bool wasBringBack = isBringBack();
+    const bool isAside = m_splice != nullptr && m_splice->plan().workChoice == WorkChoice::setAside
+                         && !workInWords().isEmpty();
     m_splice = nullptr;
     m_isBusy = false;
+    m_bringBack->setVisible(isAside);
+    if (wasBringBack) {
+        m_doneTitle->setText(tr("Your work is back"));
+        m_doneDetails->setText(tr("It stands in your files, uncommitted, on %1 %2.")
+                                   .arg(shown(recorded.commit.id.brief()),
+                                        shownSubject(recorded.commit)));
+        m_hookOutput->hide();
+        m_pages->setCurrentIndex(kRecordedPage);
+        m_back->setFocus();
+        return;
+    }
     m_doneTitle->setText(tr("Recorded as %1").arg(shown(recorded.commit.id.hex())));
     QStringList parents;
     for (const ObjectId& parent : recorded.commit.parents) {
         parents << shown(parent.brief());
     }
     m_doneDetails->setText(tr("%1\nparents %2 · by %3 <%4>\nYour working tree holds it. Nothing "
-                              "was sent; git push sends it.")
+                              "was sent yet.")
                                .arg(shown(recorded.commit.message),
                                     parents.join(QStringLiteral(" and ")),
                                     shown(recorded.commit.author.name),
                                     shown(recorded.commit.author.email)));
-    m_hookOutput->setPlainText(shown(recorded.hookOutput));
+    m_hookOutput->setPlainText(shownWords(recorded.hookOutput));
     m_hookOutput->setVisible(!recorded.hookOutput.empty());
     m_pages->setCurrentIndex(kRecordedPage);
-    m_back->setFocus();
+    (m_hasRemote ? m_toPush : m_back)->setFocus();
+}
+
+void RecordStation::setHasRemote(bool hasRemote)
+{
+    m_hasRemote = hasRemote;
+    m_toPush->setVisible(hasRemote);
 }
 
 QString RecordStation::message() const
@@ -311,7 +421,11 @@ QString RecordStation::message() const
 void RecordStation::act()
 {
     if (m_pages->currentIndex() == kRecordedPage) {
-        emit surveyRequested();
+        if (m_hasRemote) {
+            emit pushRequested();
+        } else {
+            emit surveyRequested();
+        }
     } else {
         record();
     }

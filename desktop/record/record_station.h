@@ -29,11 +29,15 @@ public:
     void refresh();
     /// Who the commit will be by; nothing: ask.
     void setIdentity(const std::optional<Signature>& identity);
-    /// What is recorded must not be lost to work that is not committed: it stands in the way.
+    /// Work that is not committed: what becomes of it, or that it stands in the way.
     void setUncommitted(const std::vector<UncommittedFile>& files);
+    /// Whether work that is carried across is joined to the result as it stands now.
+    void setWorkJoined(bool isJoined);
     /// The step that recording is at; empty: nothing is being recorded.
     void setBusy(const QString& step);
     void showRecorded(const Recorded& recorded);
+    /// Whether there is anybody to send to.
+    void setHasRemote(bool hasRemote);
 
     [[nodiscard]] QString message() const;
     /// Whether the person changed the proposed message.
@@ -48,6 +52,9 @@ signals:
     /// A name and an address were given, to be kept for this repository before recording.
     void identityGiven(const QString& name, const QString& email);
     void surveyRequested();
+    void pushRequested();
+    /// The work that was set aside is to come back.
+    void bringWorkBackRequested();
     /// The recording that is under way is to be stopped and taken back.
     void stopRequested();
 
@@ -56,6 +63,11 @@ private:
     QWidget* makeMessageSide();
     QWidget* makeContentsSide();
     QWidget* makeRecordedPage();
+    [[nodiscard]] QString obstacle() const;
+    [[nodiscard]] QString obstacleOfWork() const;
+    [[nodiscard]] QString workInWords() const;
+    [[nodiscard]] QString contentsInWords() const;
+    [[nodiscard]] bool isBringBack() const;
     void showObstacle();
     QStackedWidget* m_pages;
     QPlainTextEdit* m_message;
@@ -68,8 +80,14 @@ private:
     QLabel* m_obstacle;
     QPushButton* m_record;
     QPushButton* m_stop;
-    QPushButton* m_back = nullptr;  ///< On the page of what was recorded.
-    QString m_uncommitted;  ///< The obstacle that such work is; empty if none.
+    QPushButton* m_toPush = nullptr;  ///< On the page of what was recorded, as the next one.
+    QPushButton* m_bringBack = nullptr;
+    QPushButton* m_back = nullptr;
+    bool m_hasRemote = false;
+    std::vector<UncommittedFile> m_uncommitted;
+    QLabel* m_work;  ///< What becomes of uncommitted work.
+    QLabel* m_messageTitle = nullptr;
+    bool m_isWorkJoined = true;
     QLabel* m_doneTitle;
     QLabel* m_doneDetails;
     QPlainTextEdit* m_hookOutput;

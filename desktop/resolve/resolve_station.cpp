@@ -35,8 +35,12 @@ bool isEditable(const SpliceFile& file)
            && file.text->join().theirs().bytes().size() <= kMostEditableBytes;
 }
 
-SideNames namesOf(const Splice& splice)
+/// Who stands on either side of a file. In the leg of carried work no branches do.
+SideNames namesOf(const Splice& splice, const SpliceFile& file)
 {
+    if (file.leg == kWorkLeg) {
+        return {ResolveStation::tr("your uncommitted work"), ResolveStation::tr("the result")};
+    }
     return {shown(splice.plan().oursName), shown(splice.plan().theirsName)};
 }
 }  // namespace
@@ -279,7 +283,7 @@ SideCards::Place ResolveStation::sidesOf(const SpliceFile& file) const
 {
     const auto& base = m_splice->forecast().base;
     SideCards::Place place;
-    place.names = namesOf(*m_splice);
+    place.names = namesOf(*m_splice, file);
     place.baseName = base ? shown(base->id.brief()) : QString();
     place.hasBase = file.outcome->base.has_value();
     place.oursRemark = fileRemarkInWords(*file.outcome, true);
@@ -333,12 +337,12 @@ void ResolveStation::showPlaceOnly()
                                   .arg(file.text->join().ours().bytes().size() / 1'000'000));
         m_centre->setCurrentIndex(1);
     } else {
-        m_versions->showVersions(nullptr, *file.outcome, namesOf(*m_splice));
+        m_versions->showVersions(nullptr, *file.outcome, namesOf(*m_splice, file));
         m_centre->setCurrentWidget(m_versions);
     }
     m_worklist->select(m_at);
     if (isQuestion()) {
-        m_question->showQuestion(file, namesOf(*m_splice));
+        m_question->showQuestion(file, namesOf(*m_splice, file));
         m_side->setCurrentWidget(m_question);
     } else if (file.text->isRegion(m_at.slot)) {
         const TextJoin& join = file.text->join();
@@ -377,7 +381,7 @@ void ResolveStation::showFacts()
     }
     const SpliceFile& file = m_splice->files()[m_at.file];
     if (isQuestion()) {
-        const SideNames names = namesOf(*m_splice);
+        const SideNames names = namesOf(*m_splice, file);
         m_question->setFacts(found->second.whole, names);
         m_versions->showVersions(&found->second.versions, *file.outcome, names);
     } else if (file.text->isRegion(m_at.slot)) {
@@ -434,7 +438,8 @@ void ResolveStation::chooseTogether(const std::vector<SlotPlace>& places)
     flush();
     m_result->hideCandidate();
     m_chosen = places;
-    m_together->showPlaces(*m_splice, m_chosen, namesOf(*m_splice));
+    m_together->showPlaces(
+        *m_splice, m_chosen, namesOf(*m_splice, m_splice->files()[m_chosen.front().file]));
     m_side->setCurrentWidget(m_together);
 }
 

@@ -294,8 +294,21 @@ std::vector<WorklistRow> worklistRows(const Splice& splice, const WorklistFilter
         appendGroups(splice, filter, rows);
     }
     for (std::size_t i = 0; i < splice.files().size(); ++i) {
-        if (filter.grouping == WorklistGrouping::file && isWorkedOn(splice.files()[i])) {
-            appendFile(splice, i, filter, rows);
+        if (filter.grouping != WorklistGrouping::file || !isWorkedOn(splice.files()[i])) {
+            continue;
+        }
+        const std::size_t before = rows.size();
+        appendFile(splice, i, filter, rows);
+        const bool isFirstOfWork = splice.files()[i].leg == kWorkLeg && rows.size() > before
+                                   && std::none_of(rows.begin(), rows.end(), [](const auto& row) {
+                                          return row.kind == WorklistRow::Kind::group;
+                                      });
+        if (isFirstOfWork) {
+            WorklistRow heading;
+            heading.kind = WorklistRow::Kind::group;
+            heading.place.file = SlotPlace::kQuestion;
+            heading.label = tr("Your uncommitted work");
+            rows.insert(rows.begin() + static_cast<std::ptrdiff_t>(before), std::move(heading));
         }
     }
     if (filter.show == WorklistFilter::Show::joinedToo) {

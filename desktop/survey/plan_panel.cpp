@@ -15,6 +15,9 @@ PlanPanel::PlanPanel(QWidget* parent)
     , m_what(makeLabel({}, TextRole::strong, this))
     , m_method(makeLabel({}, TextRole::normal, this))
     , m_consequence(makeLabel({}, TextRole::muted, this))
+    , m_methods(new PlanOptions("planMethod", this))
+    , m_workHeading(makeLabel({}, TextRole::heading, this))
+    , m_workPlans(new PlanOptions("planWork", this))
     , m_remark(makeLabel({}, TextRole::muted, this))
     , m_obstacle(makeLabel({}, TextRole::open, this))
     , m_promise(makeLabel(
@@ -41,6 +44,10 @@ PlanPanel::PlanPanel(QWidget* parent)
     column->addSpacing(8);
     column->addWidget(m_method);
     column->addWidget(m_consequence);
+    column->addWidget(m_methods);
+    column->addSpacing(6);
+    column->addWidget(m_workHeading);
+    column->addWidget(m_workPlans);
     column->addWidget(m_remark);
     column->addSpacing(8);
     column->addWidget(m_obstacle);
@@ -52,7 +59,9 @@ PlanPanel::PlanPanel(QWidget* parent)
     column->addSpacing(4);
     column->addWidget(m_start);
     m_start->setEnabled(false);
-    showPutAway({});
+    showPlan({});
+    connect(m_methods, &PlanOptions::chosenByHand, this, &PlanPanel::choiceChanged);
+    connect(m_workPlans, &PlanOptions::chosenByHand, this, &PlanPanel::choiceChanged);
     connect(m_start, &QPushButton::clicked, this, &PlanPanel::startRequested);
 }
 
@@ -62,27 +71,47 @@ void PlanPanel::showPlan(const Plan& plan)
                         ? QString()
                         : tr("Bring %1 into %2").arg(plan.theirs, plan.ours));
     m_method->setText(plan.method);
+    m_method->setVisible(!plan.method.isEmpty());
     m_consequence->setText(plan.consequence);
+    m_consequence->setVisible(!plan.consequence.isEmpty());
+    m_methods->setOptions(plan.methods, plan.chosenMethod);
+    m_methods->setVisible(!plan.methods.empty());
+    m_workHeading->setText(plan.workHeading);
+    m_workHeading->setToolTip(plainToolTip(plan.workToolTip));
+    m_workHeading->setVisible(!plan.workHeading.isEmpty());
+    m_workPlans->setOptions(plan.workPlans, workPlan());
+    m_workPlans->setVisible(!plan.workPlans.empty());
     m_remark->setText(plan.remark);
     m_remark->setVisible(!plan.remark.isEmpty());
     m_obstacle->setText(plan.obstacle);
     m_obstacle->setVisible(!plan.obstacle.isEmpty());
     setTextRole(m_obstacle, plan.isGoodNews ? TextRole::normal : TextRole::open);
-    showPutAway(plan.putAway);
+    showPutAway(plan);
     m_start->setText(plan.startLabel);
     m_start->setEnabled(plan.obstacle.isEmpty() && !plan.theirs.isEmpty());
 }
 
-void PlanPanel::showPutAway(const std::vector<PutAwayRow>& rows)
+void PlanPanel::showPutAway(const Plan& plan)
 {
-    constexpr std::size_t kMostShown = 4;  // the newest; more are in the logbook's journal
     for (QWidget* row : m_putAway->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly)) {
         row->hide();
         row->deleteLater();  // it may be the one whose button is telling of a click
     }
+    addPutAway(plan.setAside, "bringWorkBackButton", &PlanPanel::bringWorkBackRequested);
+    addPutAway(plan.putAway, "bringBackButton", &PlanPanel::bringBackRequested);
+    const bool isAny = !plan.putAway.empty() || !plan.setAside.empty();
+    m_putAwayHeading->setVisible(isAny);
+    m_putAway->setVisible(isAny);
+}
+
+void PlanPanel::addPutAway(const std::vector<PutAwayRow>& rows,
+                           const char* buttonName,
+                           void (PlanPanel::*signal)(const std::string&))
+{
+    constexpr std::size_t kMostShown = 4;  // the newest; more are in the logbook's journal
     for (std::size_t i = 0; i < std::min(rows.size(), kMostShown); ++i) {
         auto* row = new QWidget(m_putAway);
-        const QByteArray name = "bringBackButton" + QByteArray::number(static_cast<int>(i));
+        const QByteArray name = buttonName + QByteArray::number(static_cast<int>(i));
         auto* button = makeButton(tr("Bring back"), name.constData(), ButtonRole::plain, row);
         button->setAccessibleDescription(rows[i].words);
         auto* layout = new QHBoxLayout(row);
@@ -90,17 +119,16 @@ void PlanPanel::showPutAway(const std::vector<PutAwayRow>& rows)
         layout->addWidget(makeLabel(rows[i].words, TextRole::muted, row), 1);
         layout->addWidget(button);
         m_putAway->layout()->addWidget(row);
-        connect(button, &QPushButton::clicked, this, [this, id = rows[i].id] {
-            emit bringBackRequested(id);
+        connect(button, &QPushButton::clicked, this, [this, signal, id = rows[i].id] {
+            emit (this->*signal)(id);
         });
     }
-    m_putAwayHeading->setVisible(!rows.empty());
-    m_putAway->setVisible(!rows.empty());
 }
 
 void PlanPanel::showProgress(const QString& text)
 {
     m_consequence->setText(text);
+    m_consequence->setVisible(!text.isEmpty());
     m_start->setEnabled(false);
 }
 

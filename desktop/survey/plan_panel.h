@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "desktop/survey/plan_options.h"
+
 #include <QWidget>
 
 #include <string>
@@ -10,12 +12,15 @@ class QLabel;
 class QPushButton;
 
 namespace rope {
-/// A splice that was put away, in a sentence.
+/// A splice that was put away, or work that was set aside, in a sentence.
 struct PutAwayRow
 {
     std::string id;
     QString words;
 };
+
+/// What is to be done about work that is not committed yet.
+enum class WorkPlan { carry, commitFirst, setAside };
 
 /// What will happen: what into what, how, with which consequence, and the one button that starts it.
 class PlanPanel final : public QWidget
@@ -28,34 +33,51 @@ public:
     {
         QString ours;
         QString theirs;
-        QString method;           ///< "Merge commit"
-        QString consequence;      ///< What that does to history.
+        QString method;           ///< What is under way, in place of the ways to go.
+        QString consequence;      ///< What that means.
+        std::vector<PlanOption> methods;  ///< Ids: SpliceKind.
+        int chosenMethod = -1;            ///< If it is possible; else the first one that is.
+        QString workToolTip;              ///< Which files.
+        QString workHeading;              ///< "2 uncommitted files"; empty if there are none.
+        std::vector<PlanOption> workPlans;  ///< Ids: WorkPlan.
         QString obstacle;         ///< Why it cannot start; empty if it can.
         bool isGoodNews = false;  ///< Then the obstacle is none: there is nothing left to do.
         QString startLabel;       ///< "Start: 7 to decide"
         QString remark;           ///< Something to know, e.g. that there are several bases.
         std::vector<PutAwayRow> putAway;
+        std::vector<PutAwayRow> setAside;  ///< Work that waits to be brought back.
     };
     void showPlan(const Plan& plan);
     void showProgress(const QString& text);
     [[nodiscard]] bool canStart() const;
     [[nodiscard]] QString obstacle() const;
+    /// What is taken of the methods (a SpliceKind) and of the ways with uncommitted work (a WorkPlan).
+    [[nodiscard]] int method() const { return m_methods->chosen(); }
+    [[nodiscard]] int workPlan() const { return m_workPlans->chosen(); }
 
 signals:
+    /// A person took another method, or another way with uncommitted work.
+    void choiceChanged();
     void startRequested();
     void bringBackRequested(const std::string& id);
+    void bringWorkBackRequested(const std::string& id);
 
 private:
-    void showPutAway(const std::vector<PutAwayRow>& rows);
+    void showPutAway(const Plan& plan);
+    void addPutAway(const std::vector<PutAwayRow>& rows,
+                    const char* buttonName,
+                    void (PlanPanel::*signal)(const std::string&));
     QLabel* m_what;
     QLabel* m_method;
     QLabel* m_consequence;
+    PlanOptions* m_methods;
+    QLabel* m_workHeading;
+    PlanOptions* m_workPlans;
     QLabel* m_remark;
     QLabel* m_obstacle;
     QLabel* m_promise;
     QPushButton* m_start;
     QLabel* m_putAwayHeading;
     QWidget* m_putAway;
-    std::vector<PutAwayRow> m_putAwayRows;
 };
 }  // namespace rope

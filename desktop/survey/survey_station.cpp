@@ -2,8 +2,11 @@
 // Tested by tst_window.cpp.
 #include "desktop/survey/survey_station.h"
 
+#include "desktop/commits/commit_reader.h"
+#include "desktop/commits/commit_table.h"
 #include "desktop/survey/change_tables.h"
 #include "desktop/survey/plan_panel.h"
+#include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/rope_chart.h"
 #include "desktop/wording/merge_words.h"
@@ -25,6 +28,8 @@ SurveyStation::SurveyStation(QWidget* parent)
     , m_overlap(new OverlapTable(this))
     , m_incoming(new CommitTable("incomingTable", this))
     , m_outgoing(new CommitTable("outgoingTable", this))
+    , m_incomingReader(new CommitReader(Strand::theirs, "incomingReader", this))
+    , m_outgoingReader(new CommitReader(Strand::ours, "outgoingReader", this))
     , m_plan(new PlanPanel(this))
 {
     m_branches->setFixedWidth(248);
@@ -38,11 +43,19 @@ SurveyStation::SurveyStation(QWidget* parent)
         m_tabs->addTab(name);
     }
     for (QWidget* table : {static_cast<QWidget*>(m_overlap),
-                           static_cast<QWidget*>(m_incoming),
-                           static_cast<QWidget*>(m_outgoing)}) {
+                           makeCommitPage(m_incoming, m_incomingReader),
+                           makeCommitPage(m_outgoing, m_outgoingReader)}) {
         m_tables->addWidget(table);
     }
-    connect(m_tabs, &QTabBar::currentChanged, m_tables, &QStackedWidget::setCurrentIndex);
+    connect(m_tabs, &QTabBar::currentChanged, this, [this](int tab) {
+        m_tables->setCurrentIndex(tab);
+        for (CommitTable* table : {m_incoming, m_outgoing}) {
+            const bool isIn = table->isVisible() && table->model()->rowCount() > 0;
+            if (isIn && !table->currentIndex().isValid()) {
+                table->selectRow(0);
+            }
+        }
+    });
     auto* centre = new QWidget(this);
     centre->setAutoFillBackground(true);
     centre->setBackgroundRole(QPalette::Base);
@@ -66,6 +79,7 @@ SurveyStation::SurveyStation(QWidget* parent)
     connect(m_branches, &BranchList::branchPicked, this, [this](const std::string& ref) {
         if (ref != m_theirsRef) {
             m_theirsRef = ref;
+            m_methodByHand = -1;
             m_forecast.reset();
             m_failure.clear();
             showForecast();
@@ -74,6 +88,39 @@ SurveyStation::SurveyStation(QWidget* parent)
     });
     connect(m_plan, &PlanPanel::startRequested, this, &SurveyStation::start);
     connect(m_plan, &PlanPanel::bringBackRequested, this, &SurveyStation::bringBackRequested);
+    connect(
+        m_plan, &PlanPanel::bringWorkBackRequested, this, &SurveyStation::bringWorkBackRequested);
+    connect(m_plan, &PlanPanel::choiceChanged, this, [this] {
+        m_methodByHand = m_plan->method();
+        showPlan();
+    });
+}
+
+/// Commits above, the one that is picked below.
+QWidget* SurveyStation::makeCommitPage(CommitTable* table, CommitReader* reader)
+{
+    auto* page = new PaneSplitter(Qt::Vertical, {40, 60}, tr("Line between list and commit"), this);
+    page->addWidget(table);
+    page->addWidget(reader);
+    reader->hide();
+    connect(table, &CommitTable::commitPicked, this, [this, reader](const ObjectId& commit) {
+        if (commit.isNull() || commit == reader->commit()) {
+            return;
+        }
+        reader->showWaiting(commit);
+        reader->show();
+        emit readingRequested(commit);
+    });
+    return page;
+}
+
+void SurveyStation::showReading(const CommitReading& reading)
+{
+    for (CommitReader* reader : {m_incomingReader, m_outgoingReader}) {
+        if (reader->commit() == reading.commit.id) {
+            reader->showCommit(reading, m_facts->readAt);
+        }
+    }
 }
 
 void SurveyStation::showFacts(std::shared_ptr<const SurveyFacts> facts,
@@ -129,7 +176,7 @@ void SurveyStation::start()
         return;
     }
     if (m_underWay.empty()) {
-        emit startRequested();
+        emit startRequested(choice());
     } else {
         emit resumeRequested();
     }
@@ -183,7 +230,7 @@ void SurveyStation::showPlan()
         plan.consequence = tr("Your decisions are kept. “Put this splice away” in the Splice menu "
                               "leaves it for later.");
         plan.startLabel = tr("Go on with it");
-        plan.putAway = putAwayRows();
+        addLeft(plan);
         m_plan->showPlan(plan);
         return;
     }
@@ -191,9 +238,8 @@ void SurveyStation::showPlan()
     plan.obstacle = m_failure.isEmpty() ? startObstacle(*m_facts, forecast) : m_failure;
     plan.isGoodNews = forecast != nullptr && m_failure.isEmpty()
                       && (forecast->divergence.relation == Relation::oursAhead
-                          || forecast->divergence.relation == Relation::same
-                          || forecast->divergence.relation == Relation::theirsAhead);
-    plan.putAway = putAwayRows();
+                          || forecast->divergence.relation == Relation::same);
+    addLeft(plan);
     if (theirs == nullptr) {
         plan.remark =
             m_facts->branches.size() < 2
@@ -209,40 +255,126 @@ void SurveyStation::showPlan()
         m_plan->showProgress(tr("Forecasting…"));
         return;
     }
-    if (forecast != nullptr && forecast->divergence.relation == Relation::diverged) {
-        if (const QString uncommitted = obstacleOfUncommitted(m_facts->uncommitted);
-            !uncommitted.isEmpty()) {
-            plan.remark = uncommitted + tr(" You can look and decide before that.");
-        }
-        plan.method = tr("Merge commit");
-        plan.consequence = tr("Adds 1 commit with two parents. No commit is rewritten.");
-        const std::size_t open = forecast->openCount();
-        plan.startLabel =
-            open == 0 ? tr("Start: joins cleanly") : tr("Start: %1 to decide").arg(open);
-        if (!forecast->join.nameClashes.empty()) {
-            plan.remark = nameClashInWords(forecast->join.nameClashes.front());
-        }
-        if (forecast->divergence.bases.size() > 1) {
-            plan.remark = tr("The histories criss-cross: there are %1 best common ancestors. They "
-                             "were joined to one base first; where they clash, the base shows both "
-                             "between markers.")
-                              .arg(forecast->divergence.bases.size());
-        }
+    const bool canJoin = forecast != nullptr && plan.obstacle.isEmpty();
+    if (canJoin) {
+        plan.methods = methodsFor(*forecast);
+        plan.chosenMethod = m_methodByHand;
+        addWorkPlans(plan);
+        addRemarks(*forecast, plan);
+        m_plan->showPlan(plan);  // what is possible decides what is taken
+        plan.startLabel = startLabel(*forecast);
     }
     m_plan->showPlan(plan);
 }
 
-std::vector<PutAwayRow> SurveyStation::putAwayRows() const
+namespace {
+PlanOption option(SpliceKind kind, const QString& label, const QString& consequence, bool isPossible)
 {
-    std::vector<PutAwayRow> rows;
-    for (const PutAwaySplice& splice : m_facts->putAway) {
-        rows.push_back({splice.id,
-                        tr("%1 into %2, put away %3")
-                            .arg(shown(splice.theirsName),
-                                 shown(splice.oursName),
-                                 relativeTime(splice.putAwayAt, m_facts->readAt))});
+    return {static_cast<int>(kind), label, consequence, isPossible, false};
+}
+}  // namespace
+
+std::vector<PlanOption> SurveyStation::methodsFor(const Forecast& forecast)
+{
+    const bool isAhead = forecast.divergence.relation == Relation::theirsAhead;
+    const PlanOption forward =
+        option(SpliceKind::fastForward,
+               tr("Fast-forward"),
+               isAhead ? tr("Your branch moves on to their newest commit; no commit is added.")
+                       : tr("Not possible: both sides have new commits."),
+               isAhead);
+    const PlanOption merge =
+        option(SpliceKind::merge,
+               tr("Merge commit"),
+               isAhead ? tr("Adds 1 commit with two parents, though your branch could simply move.")
+                       : tr("Adds 1 commit with two parents. No commit is rewritten."),
+               true);
+    return isAhead ? std::vector{forward, merge} : std::vector{merge, forward};
+}
+
+void SurveyStation::addWorkPlans(PlanPanel::Plan& plan) const
+{
+    const std::size_t count = m_facts->uncommittedCount();
+    if (count == 0) {
+        return;
     }
-    return rows;
+    QStringList names;
+    for (const UncommittedFile& file : m_facts->uncommitted) {
+        if (!file.isUntracked) {
+            names << shownPath(file.path);
+        }
+    }
+    constexpr qsizetype kMostNamed = 12;
+    plan.workToolTip = names.mid(0, kMostNamed).join(QLatin1Char('\n'));
+    plan.workHeading = countOf(count, "uncommitted file", "uncommitted files");
+    plan.workPlans = {
+        {static_cast<int>(WorkPlan::carry),
+         tr("Carry them across"),
+         tr("They stay uncommitted and are joined to the result."),
+         true,
+         false},
+        {static_cast<int>(WorkPlan::commitFirst),
+         tr("Commit them first…"),
+         tr("All of them or some, as a commit of your own."),
+         true,
+         false},
+        {static_cast<int>(WorkPlan::setAside),
+         tr("Set them aside, bring them back after"),
+         tr("They are kept, and come back when you ask for them."),
+         true,
+         false}};
+}
+
+void SurveyStation::addRemarks(const Forecast& forecast, PlanPanel::Plan& plan)
+{
+    if (!forecast.join.nameClashes.empty()) {
+        plan.remark = nameClashInWords(forecast.join.nameClashes.front());
+    }
+    if (forecast.divergence.bases.size() > 1) {
+        plan.remark = tr("The histories criss-cross: there are %1 best common ancestors. They "
+                         "were joined to one base first; where they clash, the base shows both "
+                         "between markers.")
+                          .arg(forecast.divergence.bases.size());
+    }
+}
+
+QString SurveyStation::startLabel(const Forecast& forecast) const
+{
+    if (m_plan->workPlan() == static_cast<int>(WorkPlan::commitFirst)
+        && m_facts->uncommittedCount() > 0) {
+        return tr("Choose what to commit…");
+    }
+    if (m_plan->method() == static_cast<int>(SpliceKind::fastForward)) {
+        return tr("Move forward: %1")
+            .arg(countOf(forecast.divergence.theirsOnly.size(), "commit", "commits"));
+    }
+    const std::size_t open = forecast.openCount();
+    return open == 0 ? tr("Start: joins cleanly") : tr("Start: %1 to decide").arg(open);
+}
+
+StartChoice SurveyStation::choice() const
+{
+    return {static_cast<SpliceKind>(std::max(m_plan->method(), 0)),
+            m_facts->uncommittedCount() == 0
+                ? std::optional<WorkPlan>{}
+                : std::optional(static_cast<WorkPlan>(std::max(m_plan->workPlan(), 0)))};
+}
+
+void SurveyStation::addLeft(PlanPanel::Plan& plan) const
+{
+    for (const PutAwaySplice& splice : m_facts->putAway) {
+        plan.putAway.push_back({splice.id,
+                                tr("%1 into %2, put away %3")
+                                    .arg(shown(splice.theirsName),
+                                         shown(splice.oursName),
+                                         relativeTime(splice.putAwayAt, m_facts->readAt))});
+    }
+    for (const PutAwaySplice& splice : m_facts->setAside) {
+        plan.setAside.push_back({splice.id,
+                                 tr("Your uncommitted work on %1, set aside %2")
+                                     .arg(shown(splice.oursName),
+                                          relativeTime(splice.putAwayAt, m_facts->readAt))});
+    }
 }
 
 void SurveyStation::updateFacts(std::shared_ptr<const SurveyFacts> facts, bool areForecastsStale)

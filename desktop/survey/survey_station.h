@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/splice/splice.h"
 #include "desktop/survey/branch_list.h"
 #include "desktop/survey/plan_panel.h"
 #include "desktop/survey/survey_view.h"
@@ -12,9 +13,18 @@ class QTabBar;
 class QStackedWidget;
 
 namespace rope {
+class CommitReader;
 class CommitTable;
+struct CommitReading;
 class OverlapTable;
 class RopeChart;
+
+/// How a person wants to begin.
+struct StartChoice
+{
+    SpliceKind method = SpliceKind::merge;
+    std::optional<WorkPlan> work;  ///< Nothing: there is no uncommitted work.
+};
 
 /// The station that shows where both sides stand and what joining them would mean.
 class SurveyStation final : public QWidget
@@ -30,6 +40,8 @@ public:
     /// The forecast of the branch picked now, or of another one for the list.
     void setForecast(const std::string& ref, std::shared_ptr<const SurveyForecast> forecast);
     void setForecastFailure(const std::string& ref, const QString& sentence);
+    /// What a commit of either list changed.
+    void showReading(const CommitReading& reading);
     /// How far the forecast of a branch is, in words.
     void setForecastProgress(const std::string& ref, const QString& text);
     /// Whether a splice is under way: then it is gone on with, not started.
@@ -42,13 +54,23 @@ public:
 
 signals:
     void branchPicked(const std::string& ref);
-    void startRequested();
+    /// A commit is to be read; see showReading().
+    void readingRequested(const rope::ObjectId& commit);
+    void startRequested(const rope::StartChoice& choice);
     void resumeRequested();
     /// A splice that was put away is to be gone on with.
     void bringBackRequested(const std::string& id);
+    /// Work that was set aside is to come back.
+    void bringWorkBackRequested(const std::string& id);
 
 private:
-    [[nodiscard]] std::vector<PutAwayRow> putAwayRows() const;
+    [[nodiscard]] static std::vector<PlanOption> methodsFor(const Forecast& forecast);
+    void addWorkPlans(PlanPanel::Plan& plan) const;
+    static void addRemarks(const Forecast& forecast, PlanPanel::Plan& plan);
+    void addLeft(PlanPanel::Plan& plan) const;
+    [[nodiscard]] QString startLabel(const Forecast& forecast) const;
+    [[nodiscard]] StartChoice choice() const;
+    [[nodiscard]] QWidget* makeCommitPage(CommitTable* table, CommitReader* reader);
     void showPlan();
     void showForecast();
 
@@ -59,11 +81,14 @@ private:
     OverlapTable* m_overlap;
     CommitTable* m_incoming;
     CommitTable* m_outgoing;
+    CommitReader* m_incomingReader;
+    CommitReader* m_outgoingReader;
     PlanPanel* m_plan;
     std::shared_ptr<const SurveyFacts> m_facts;
     std::shared_ptr<const SurveyForecast> m_forecast;
     std::string m_theirsRef;
     std::string m_underWay;
+    int m_methodByHand = -1;  ///< The method that the person took for this branch.
     QString m_failure;
 };
 }  // namespace rope

@@ -94,6 +94,14 @@ const Branch* SurveyFacts::branch(const std::string& ref) const
     return found == branches.end() ? nullptr : &*found;
 }
 
+std::size_t SurveyFacts::uncommittedCount() const
+{
+    return static_cast<std::size_t>(
+        std::count_if(uncommitted.begin(), uncommitted.end(), [](const UncommittedFile& file) {
+            return !file.isUntracked;
+        }));
+}
+
 std::string SurveyFacts::proposedTheirs() const
 {
     const Branch* own = branch(standing.ref);

@@ -35,10 +35,13 @@ struct SurveyFacts
     std::vector<UncommittedFile> uncommitted;
     UnfinishedWork unfinished = UnfinishedWork::none;
     std::vector<PutAwaySplice> putAway;        ///< Newest first.
+    std::vector<PutAwaySplice> setAside;  ///< Splices whose uncommitted work waits, newest first.
     std::vector<std::string> programsLeftOut;  ///< Of the repository's own configuration, not run.
     std::string ledTo;  ///< Where its configuration leads the working tree; empty if nowhere else.
     std::int64_t readAt = 0;  ///< Now, in seconds since 1970, when this was read.
 
+    /// Uncommitted files that are tracked: what a recording has to look after.
+    [[nodiscard]] std::size_t uncommittedCount() const;
     [[nodiscard]] const Branch* branch(const std::string& ref) const;
     /// The branch to bring in unless another is picked: what ours follows; else the first shared one.
     [[nodiscard]] std::string proposedTheirs() const;

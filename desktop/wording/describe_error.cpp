@@ -168,6 +168,15 @@ ErrorText describeReason(const Error& error, const QString& subject)
                     : tr("Your uncommitted work has changed since it was joined: %1.").arg(subject),
                 tr("It is joined again; look at it, then record. Nothing was changed."),
                 {}};
+    case Reason::workClashes:
+        return {tr("Your uncommitted work does not fit what comes in: %1.").arg(subject),
+                tr("Commit it first, or set it aside and decide when it comes back. Nothing was "
+                   "changed."),
+                {}};
+    case Reason::workInTheWay:
+        return {tr("There is other uncommitted work on %1.").arg(subject),
+                tr("Commit that first; then the work that was set aside can come back."),
+                {}};
     case Reason::workNotBack:
         return {tr("It is recorded, but your uncommitted work could not be put back yet: %1.")
                     .arg(subject),
@@ -203,7 +212,7 @@ ErrorText describeReason(const Error& error, const QString& subject)
 ErrorText describe(const Error& error)
 {
     const QString subject = shownPath(error.subject);
-    const QString details = shown(error.detail).trimmed();
+    const QString details = shownWords(error.detail).trimmed();
     if (ErrorText text = describeReason(error, subject); !text.sentence.isEmpty()) {
         text.details = details;
         return text;

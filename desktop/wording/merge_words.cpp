@@ -64,18 +64,36 @@ QString shown(std::string_view bytes)
                          : QString::fromLatin1(bytes.data(), size);
 }
 
+namespace {
+/// A visible sign for a control character or one that turns the direction of reading; else itself.
+QChar visible(QChar c)
+{
+    const char16_t code = c.unicode();
+    if (code < 0x20) {
+        return {static_cast<char16_t>(0x2400 + code)};  // the control pictures block
+    }
+    const bool isHidden = (code >= 0x7f && code < 0xa0) || code == 0x61c || code == 0x200e
+                          || code == 0x200f || (code >= 0x202a && code <= 0x202e)
+                          || (code >= 0x2066 && code <= 0x2069);
+    return isHidden ? QChar(u'\u25c6') : c;
+}
+}  // namespace
+
+QString shownWords(std::string_view bytes)
+{
+    QString text = shown(bytes);
+    text.replace(QStringLiteral("\r\n"), QStringLiteral("\n"));
+    for (QChar& c : text) {
+        c = c == QLatin1Char('\n') || c == QLatin1Char('\t') ? c : visible(c);
+    }
+    return text;
+}
+
 QString shownPath(std::string_view path)
 {
     QString text = shown(path);
     for (QChar& c : text) {
-        const char16_t code = c.unicode();
-        if (code < 0x20) {
-            c = QChar(static_cast<char16_t>(0x2400 + code));  // the control pictures block
-        } else if ((code >= 0x7f && code < 0xa0) || code == 0x61c || code == 0x200e
-                   || code == 0x200f || (code >= 0x202a && code <= 0x202e)
-                   || (code >= 0x2066 && code <= 0x2069)) {
-            c = QChar(u'\u25c6');  // further controls, and what would turn the direction of reading
-        }
+        c = visible(c);
     }
     return text;
 }

@@ -10,6 +10,9 @@
 namespace rope {
 /// Bytes for show: UTF-8 where they are, else read as ISO 8859-1. Never travels back.
 [[nodiscard]] QString shown(std::string_view bytes);
+/// As shown(), for words that come from outside (hooks, remotes): line breaks and tabs stay, all other
+/// control characters become visible signs.
+[[nodiscard]] QString shownWords(std::string_view bytes);
 /// As shown(), in one line: control characters and line breaks become visible signs.
 [[nodiscard]] QString shownPath(std::string_view path);
 

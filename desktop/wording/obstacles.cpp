@@ -45,11 +45,9 @@ QString obstacleToSplicing(const Forecast& forecast)
         return tr("Both branches stand at the same commit. There is nothing to do.");
     case Relation::oursAhead:
         return tr("All of it is already in your branch. There is nothing to do.");
-    case Relation::theirsAhead:
-        return tr("Your branch has nothing of its own, so it can simply move forward, without a "
-                  "merge commit: git merge --ff-only.");
     case Relation::unrelated:
         return tr("These branches have no commit in common, so there is no base to join over.");
+    case Relation::theirsAhead:
     case Relation::diverged:
         break;
     }

@@ -1,0 +1,69 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_excerpts.cpp.
+#include "core/snapshot/read_changes.h"
+
+#include "core/system/tree_difference.h"
+
+namespace rope {
+namespace {
+/// The bytes of a version; null where it is too large to be read.
+Result<BlobBytes> bytesOf(Snapshots& snapshots, const std::optional<FileVersion>& version)
+{
+    static const BlobBytes kNothing = std::make_shared<const std::string>();
+    if (!version) {
+        return kNothing;
+    }
+    if (version->kind == EntryKind::submodule) {
+        return std::make_shared<const std::string>(version->id.hex() + "\n");
+    }
+    const ObjectId ids[] = {version->id};
+    TRY_ASSIGN(const auto blobs, snapshots.readBlobs(ids, kMostReadBytes));
+    return blobs.front();
+}
+}  // namespace
+
+Result<FileReading>
+readChange(Snapshots& snapshots, const FileChange& change, const std::stop_token& stop)
+{
+    FileReading reading;
+    reading.change = change;
+    TRY_ASSIGN(const BlobBytes before, bytesOf(snapshots, change.before));
+    TRY_ASSIGN(const BlobBytes after, bytesOf(snapshots, change.after));
+    if (before == nullptr || after == nullptr) {
+        reading.content = FileReading::Content::tooLarge;
+        return reading;
+    }
+    reading.bytesBefore = before->size();
+    reading.bytesAfter = after->size();
+    if (isBinary(*before) || isBinary(*after)) {
+        reading.content = FileReading::Content::binary;
+        return reading;
+    }
+    TRY_ASSIGN(reading.text, changeBetween(Text(*before), Text(*after), 3, stop));
+    return reading;
+}
+
+Result<CommitReading> readCommit(Place& place, const ObjectId& commit, const std::stop_token& stop)
+{
+    const ObjectId ids[] = {commit};
+    TRY_ASSIGN(auto commits, place.readCommits(ids));
+    CommitReading reading;
+    reading.commit = std::move(commits.front());
+    ObjectId before;
+    if (!reading.commit.parents.empty()) {
+        const ObjectId parents[] = {reading.commit.parents.front()};
+        TRY_ASSIGN(const auto parent, place.readCommits(parents));
+        before = parent.front().tree;
+    }
+    TRY_ASSIGN(const auto changes, treeDifference(place, before, reading.commit.tree));
+    reading.fileCount = changes.size();
+    for (const FileChange& change : changes) {
+        if (reading.files.size() == kMostReadFiles) {
+            break;
+        }
+        TRY_ASSIGN(FileReading file, readChange(place, change, stop));
+        reading.files.push_back(std::move(file));
+    }
+    return reading;
+}
+}  // namespace rope

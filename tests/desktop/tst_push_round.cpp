@@ -1,0 +1,571 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The round with teammates on a shared remote, driven by keys and mouse in the window: fetch, carry
+// across, resolve, record, push, the refused push and what follows it; checked with real git.
+#include "core/logbook/journal.h"
+#include "desktop/push/push_station.h"
+#include "desktop/survey/commit_first_dialog.h"
+#include "desktop/widgets/theme.h"
+#include "tests/support/shared_team.h"
+#include "tests/support/watched_application.h"
+#include "tests/support/window_driver.h"
+
+#include <QAbstractItemView>
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QRadioButton>
+#include <QSettings>
+
+using namespace rope;
+using rope::test::SharedTeam;
+using rope::test::WindowDriver;
+
+namespace {
+constexpr int kWaitMs = 10'000;
+template <typename Predicate>
+bool waitFor(Predicate predicate, int ms = kWaitMs)
+{
+    return WindowDriver::waitFor(predicate, ms);
+}
+
+struct Round
+{
+    Window window;
+    WindowDriver driver{window};
+
+    explicit Round(const SharedTeam& team)
+    {
+        driver.show();
+        window.openRepository(team.yours().folder());
+        QVERIFY(waitFor([this] { return driver.isAt("surveyKnot")
+            && driver.find<QListView>("branchList").model()->rowCount() > 0; }, 10'000));
+    }
+    [[nodiscard]] bool waitForPlan(const char* label)
+    {
+        return waitFor([this, label] {
+            return driver.canStart() && driver.startLabel().contains(QLatin1String(label));
+        });
+    }
+    void fetch()
+    {
+        driver.press(Qt::Key_R, Qt::ControlModifier);
+        QVERIFY(waitFor(
+            [this] { return driver.find<QPushButton>("fetchButton").text() == QLatin1String("Fetch"); }));
+    }
+    void start(const char* label = "decide")
+    {
+        QVERIFY(waitForPlan(label));
+        driver.press(Qt::Key_Return, Qt::ControlModifier);
+        QVERIFY(waitFor([this] { return driver.isAt("resolveKnot"); }));
+    }
+    /// Takes the first candidate for all that is open.
+    void decideAll()
+    {
+        for (int guard = 0;
+             guard < 20 && !driver.status().startsWith(QLatin1String("Nothing is open"));
+             ++guard) {
+            driver.press(Qt::Key_1, Qt::AltModifier);
+            driver.press(Qt::Key_J, Qt::ControlModifier);
+            QTest::qWait(20);
+        }
+    }
+    /// Takes the candidate of that name for the place at hand.
+    void take(const char* label)
+    {
+        const auto& list = driver.find<QListView>("candidateList");
+        for (int row = 0; row < list.model()->rowCount(); ++row) {
+            if (list.model()->index(row, 0).data().toString() == QLatin1String(label)) {
+                driver.press(static_cast<Qt::Key>(Qt::Key_1 + row), Qt::AltModifier);
+                return;
+            }
+        }
+        QFAIL("no such candidate");
+    }
+    void record()
+    {
+        driver.press(Qt::Key_4, Qt::ControlModifier);
+        QVERIFY(waitFor(
+            [this] { return driver.find<QPushButton>("recordButton").isEnabled(); }));
+        driver.press(Qt::Key_Return, Qt::ControlModifier);
+        QVERIFY(waitFor([this] {
+            return driver.find<QLabel>("recordedTitle").isVisible()
+                   && driver.text("recordedTitle").startsWith(QLatin1String("Recorded"));
+        }));
+    }
+    void goToPush()
+    {
+        driver.press(Qt::Key_5, Qt::ControlModifier);
+        QVERIFY(waitFor([this] {
+            return driver.isAt("pushKnot") && driver.find<QPushButton>("pushButton").isEnabled();
+        }));
+    }
+    void push()
+    {
+        driver.press(Qt::Key_Return, Qt::ControlModifier);
+        QVERIFY(waitFor(
+            [this] {
+                const auto& notNow = driver.find<QPushButton>("notNowButton");
+                return driver.find<QWidget>("pushAnswer").isVisible()
+                       && (!notNow.isVisible() || notNow.isEnabled());
+            }));
+    }
+    [[nodiscard]] QString answer() { return driver.text("pushAnswerTitle"); }
+    void choose(const char* radio)
+    {
+        auto& button = driver.find<QRadioButton>(radio);
+        QTest::mouseClick(&button, Qt::LeftButton, {}, QPoint(8, button.height() / 2));
+        QApplication::processEvents();
+    }
+};
+
+/// Your merge is recorded, and a teammate sends before you do.
+void recordThenBeOvertaken(const SharedTeam& team, Round& round)
+{
+    round.start();
+    round.decideAll();
+    round.record();
+    team.teammateSends("eight", "eight of theirs", "Meanwhile");
+    round.goToPush();
+    round.push();
+}
+
+/// The work that is not committed touches what theirs changed as well.
+void makeClashingWork(const SharedTeam& team)
+{
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("eight", "eight of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    team.yours().write("plan.txt", team.yours().read("plan.txt").replace("eight", "eight, mine"));
+}
+}  // namespace
+
+class TestPushRound : public QObject
+{
+    Q_OBJECT
+private slots:
+    void init();
+    void round_recordPushProof();
+    void refusedPush_inPlace_carriesDecisions();
+    void refusedThreeTimes_untilItArrives();
+    void refusedPush_onTop_keepsTheFirst();
+    void refusedByHook_showsItsWords();
+    void unreachable_saysSo();
+    void newBranch_followsItAfterwards();
+    void mergedBranch_canBeRemoved();
+    void nothingToSend_saysSo();
+    void carryAcross_staysUncommitted();
+    void carryAcross_clashIsAGroupOfItsOwn();
+    void carryAcross_isThereAfterARestart();
+    void setAside_isBroughtBack();
+    void commitFirst_thenPlan();
+    void fastForward_movesTheBranch();
+    void fastForward_asAMergeCommit();
+    void editedMeanwhile_isJoinedAgain();
+};
+
+void TestPushRound::init()
+{
+    QSettings().clear();
+}
+
+void TestPushRound::round_recordPushProof()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("two", "two of theirs", "Theirs");
+    Round round(team);
+    QVERIFY(waitFor(
+        [&] { return !round.driver.find<QLabel>("planObstacle").text().isEmpty(); }));
+    round.fetch();  // the first view was stale
+    round.start();
+    round.decideAll();
+    round.record();
+    // What was recorded leads on to Push.
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.isAt("pushKnot"));
+    QVERIFY(waitFor(
+        [&] { return round.driver.find<QPushButton>("pushButton").text() == QLatin1String("Push 2 commits"); }));
+    QCOMPARE(round.driver.text("pushHeading"), QStringLiteral("What will be sent to origin/main"));
+    QCOMPARE(round.driver.find<QAbstractItemView>("sendTable").model()->rowCount(), 2);
+    QVERIFY(round.driver.status().contains(QStringLiteral("main is 2 ahead of and 0 behind")));
+    round.push();
+    const QByteArray tip = team.yours().git("rev-parse HEAD");
+    QCOMPARE(team.shared("rev-parse main"), tip);
+    QVERIFY2(round.answer().startsWith(QStringLiteral("origin has %1 on main now, as you have")
+                                           .arg(QString::fromLatin1(tip.left(7)))),
+             qPrintable(round.answer()));
+    QVERIFY(waitFor(
+        [&] { return round.driver.text("pushObstacle").contains(QStringLiteral("all of it")); }));
+}
+
+void TestPushRound::refusedPush_inPlace_carriesDecisions()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("two", "two of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    Round round(team);
+    recordThenBeOvertaken(team, round);
+    const QByteArray first = team.yours().git("rev-parse HEAD");
+    QCOMPARE(round.answer(),
+             QStringLiteral("origin refused the push: it has 1 commit you do not have."));
+    const QString text = round.driver.text("pushAnswerText");
+    QVERIFY2(text.contains(QStringLiteral("Were Otieno sent"))
+                 && text.contains(QStringLiteral("“Meanwhile”"))
+                 && text.contains(QStringLiteral("nothing is lost")),
+             qPrintable(text));
+    QVERIFY2(round.driver.text("inPlaceWords").contains(QStringLiteral("Your 1 decision carries over")),
+             qPrintable(round.driver.text("inPlaceWords")));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(round.driver.status().startsWith(QStringLiteral("Nothing is open")));
+    round.record();
+    const QByteArray second = team.yours().git("rev-parse HEAD");
+    QVERIFY(first != second);
+    QCOMPARE(team.yours().git("rev-list --count --merges HEAD"), QByteArray("1"));
+    QCOMPARE(team.yours().git("rev-parse HEAD^2"), team.yours().git("rev-parse origin/main"));
+    round.goToPush();
+    round.push();
+    QVERIFY(round.answer().contains(QStringLiteral("as you have")));
+    QCOMPARE(team.shared("rev-parse main"), second);
+    QVERIFY(team.yours().read("plan.txt").contains("eight of theirs"));
+    // The one that was not sent is not lost.
+    QVERIFY(team.yours().git("for-each-ref --format=%(objectname) refs/rope-splice").contains(first));
+    QVERIFY(team.yours().git("status --porcelain").isEmpty());
+}
+
+void TestPushRound::refusedThreeTimes_untilItArrives()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("two", "two of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    Round round(team);
+    recordThenBeOvertaken(team, round);
+    const std::pair<const char*, const char*> more[] = {{"five", "five of theirs"},
+                                                        {"nine", "nine of theirs"}};
+    for (const auto& [before, after] : more) {
+        QVERIFY(round.answer().startsWith(QStringLiteral("origin refused")));
+        round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+        QVERIFY(waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+        round.decideAll();
+        round.record();
+        team.teammateSends(before, after, "Once more");
+        round.goToPush();
+        round.push();
+    }
+    QVERIFY(round.answer().startsWith(QStringLiteral("origin refused")));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    round.decideAll();
+    round.record();
+    round.goToPush();
+    round.push();
+    QVERIFY(round.answer().contains(QStringLiteral("as you have")));
+    QCOMPARE(team.yours().git("rev-list --count --merges HEAD"), QByteArray("1"));
+    for (const char* line : {"five of theirs", "eight of theirs", "nine of theirs"}) {
+        QVERIFY(team.yours().read("plan.txt").contains(line));
+    }
+}
+
+void TestPushRound::refusedPush_onTop_keepsTheFirst()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("two", "two of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    Round round(team);
+    recordThenBeOvertaken(team, round);
+    const QByteArray first = team.yours().git("rev-parse HEAD");
+    round.driver.click("joinOnTopButton");
+    QVERIFY(waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    round.decideAll();
+    round.record();
+    QCOMPARE(team.yours().git("rev-parse HEAD^1"), first);
+    QCOMPARE(team.yours().git("rev-list --count --merges HEAD"), QByteArray("2"));
+    round.goToPush();
+    round.push();
+    QVERIFY(round.answer().contains(QStringLiteral("as you have")));
+}
+
+void TestPushRound::refusedByHook_showsItsWords()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    QFile hook(team.address() + QStringLiteral("/hooks/pre-receive"));
+    QVERIFY(hook.open(QIODevice::WriteOnly));
+    hook.write("#!/bin/sh\nprintf 'Not on <b>Fridays</b>\\033[31m, please.\\n' >&2\nexit 1\n");
+    hook.close();
+    hook.setPermissions(QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
+    Round round(team);
+    round.goToPush();
+    round.push();
+    QCOMPARE(round.answer(), QStringLiteral("origin refused the push."));
+    round.driver.click("pushDetailsButton");
+    const QString words = round.driver.find<QPlainTextEdit>("pushAnswerDetails").toPlainText();
+    QVERIFY2(words.contains(QStringLiteral("Not on <b>Fridays</b>")), qPrintable(words));
+    QVERIFY(!words.contains(QChar(0x1b)));
+    QVERIFY(!round.driver.find<QPushButton>("joinOnTopButton").isVisible());
+    round.driver.click("notNowButton");
+    QVERIFY(!round.driver.find<QWidget>("pushAnswer").isVisible());
+}
+
+void TestPushRound::unreachable_saysSo()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.yours().git("remote set-url origin git://127.0.0.1:1/gone.git");
+    Round round(team);
+    round.goToPush();
+    round.push();
+    QCOMPARE(round.answer(), QStringLiteral("origin does not answer."));
+    QVERIFY(round.driver.find<QPushButton>("pushButton").isEnabled());  // it can be tried again
+}
+
+void TestPushRound::newBranch_followsItAfterwards()
+{
+    const SharedTeam team;
+    team.yours().git("switch -q -c tide-windows");
+    team.youCommit("two", "two of yours", "Mine");
+    Round round(team);
+    round.goToPush();
+    QVERIFY(round.driver.text("pushHeading").contains(QStringLiteral("a new branch there")));
+    round.push();
+    QVERIFY(round.answer().contains(QStringLiteral("as you have")));
+    QCOMPARE(team.shared("rev-parse tide-windows"), team.yours().git("rev-parse HEAD"));
+    QCOMPARE(team.yours().git("rev-parse --abbrev-ref @{upstream}"),
+             QByteArray("origin/tide-windows"));
+}
+
+void TestPushRound::mergedBranch_canBeRemoved()
+{
+    const SharedTeam team;
+    team.teammate().git("switch -q -c winter-fees");
+    team.teammate().write("fees.txt", "less\n");
+    team.teammate().commit("Winter fees");
+    team.teammate().git("push -q -u origin winter-fees");
+    team.youCommit("two", "two of yours", "Mine");
+    team.yours().git("fetch -q");
+    Round round(team);
+    QVERIFY(waitFor([&] {
+        const auto* model = round.driver.find<QListView>("branchList").model();
+        for (int row = 0; row < model->rowCount(); ++row) {
+            if (model->index(row, 0).data().toString() == QLatin1String("origin/winter-fees")) {
+                round.driver.find<QListView>("branchList")
+                    .setCurrentIndex(model->index(row, 0));
+                return true;
+            }
+        }
+        return false;
+    }));
+    round.start("joins cleanly");
+    round.record();
+    round.goToPush();
+    round.push();
+    QVERIFY(waitFor(
+        [&] { return round.driver.find<QPushButton>("removeBranchButton").isVisible(); }));
+    QCOMPARE(round.driver.find<QPushButton>("removeBranchButton").text(),
+             QStringLiteral("Delete origin/winter-fees"));
+    round.driver.click("removeBranchButton");
+    QVERIFY(waitFor(
+        [&] { return round.driver.text("afterPush").contains(QStringLiteral("is deleted")); }));
+    QVERIFY(team.shared("for-each-ref refs/heads/winter-fees").isEmpty());
+}
+
+void TestPushRound::nothingToSend_saysSo()
+{
+    const SharedTeam team;
+    Round round(team);
+    round.driver.press(Qt::Key_5, Qt::ControlModifier);
+    QVERIFY(waitFor(
+        [&] { return round.driver.text("pushObstacle").contains(QStringLiteral("all of it")); }));
+    QVERIFY(!round.driver.find<QPushButton>("pushButton").isEnabled());
+}
+
+void TestPushRound::carryAcross_staysUncommitted()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("two", "two of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    team.yours().write("notes.txt", "kept, and more\n");
+    Round round(team);
+    QVERIFY(round.waitForPlan("decide"));
+    QVERIFY(round.driver.find<QRadioButton>("planWork0").isChecked());
+    round.start();
+    round.decideAll();
+    round.driver.press(Qt::Key_4, Qt::ControlModifier);
+    QVERIFY(round.driver.text("recordWork").contains(QStringLiteral("carried across")));
+    round.record();
+    QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M notes.txt"));
+    QCOMPARE(team.yours().read("notes.txt"), QByteArray("kept, and more\n"));
+    QCOMPARE(team.yours().git("show HEAD:notes.txt"), QByteArray("kept"));
+}
+
+void TestPushRound::carryAcross_clashIsAGroupOfItsOwn()
+{
+    const SharedTeam team;
+    makeClashingWork(team);
+    Round round(team);
+    round.start("joins cleanly");
+    QVERIFY(waitFor(
+        [&] { return round.driver.status().startsWith(QStringLiteral("1 still open")); }));
+    QVERIFY(round.driver.notice().contains(QStringLiteral("uncommitted work does not fit")));
+    const auto* model = round.driver.find<QListView>("worklist").model();
+    QStringList labels;
+    for (int row = 0; row < model->rowCount(); ++row) {
+        labels << model->index(row, 0).data().toString();
+    }
+    QVERIFY2(labels.contains(QStringLiteral("Your uncommitted work")),
+             qPrintable(labels.join(QLatin1Char('|'))));
+    round.driver.press(Qt::Key_J, Qt::ControlModifier);
+    round.take("Ours");
+    round.record();
+    QVERIFY(team.yours().git("show HEAD:plan.txt").contains("eight of theirs"));
+    QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M plan.txt"));
+    QVERIFY(team.yours().read("plan.txt").contains("mine"));
+}
+
+void TestPushRound::carryAcross_isThereAfterARestart()
+{
+    const SharedTeam team;
+    makeClashingWork(team);
+    {
+        Round round(team);
+        round.start("joins cleanly");
+        QVERIFY(waitFor(
+            [&] { return round.driver.status().startsWith(QStringLiteral("1 still open")); }));
+        round.driver.press(Qt::Key_J, Qt::ControlModifier);
+        round.take("Ours");
+        QVERIFY(round.driver.status().startsWith(QStringLiteral("Nothing is open")));
+        QVERIFY(round.window.close());
+    }
+    Round round(team);
+    QVERIFY(waitFor(
+        [&] { return round.driver.status().startsWith(QStringLiteral("Nothing is open")); }));
+    round.record();
+    QVERIFY(team.yours().read("plan.txt").contains("mine"));
+}
+
+void TestPushRound::setAside_isBroughtBack()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("eight", "eight of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    team.yours().write("notes.txt", "kept, and more\n");
+    Round round(team);
+    QVERIFY(round.waitForPlan("joins"));
+    round.choose("planWork2");
+    round.start("joins cleanly");
+    round.record();
+    QVERIFY(team.yours().git("status --porcelain").isEmpty());
+    // git alone finds it too.
+    QVERIFY(team.yours()
+                .git("for-each-ref --format=%(refname) refs/rope-splice")
+                .contains("/work"));
+    round.driver.click("bringWorkBackButton");
+    QVERIFY(waitFor(
+        [&] { return round.driver.text("recordedTitle") == QStringLiteral("Your work is back"); }));
+    QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M notes.txt"));
+    QCOMPARE(team.yours().read("notes.txt"), QByteArray("kept, and more\n"));
+    round.driver.press(Qt::Key_1, Qt::ControlModifier);
+    QVERIFY(waitFor([&] {
+        auto* button = round.window.findChild<QPushButton*>(QStringLiteral("bringWorkBackButton0"));
+        return button == nullptr || !button->isVisible();
+    }));
+}
+
+void TestPushRound::commitFirst_thenPlan()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("eight", "eight of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    team.yours().write("notes.txt", "kept, and more\n");
+    team.yours().write("plan.txt", team.yours().read("plan.txt").replace("five", "five, mine"));
+    Round round(team);
+    QVERIFY(round.waitForPlan("joins"));
+    round.choose("planWork1");
+    QVERIFY(round.driver.startLabel().startsWith(QStringLiteral("Choose what")));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    auto& files = round.driver.find<QListWidget>("commitFirstFiles");
+    QCOMPARE(files.count(), 2);
+    files.item(1)->setCheckState(Qt::Unchecked);
+    QVERIFY(!round.driver.find<QPushButton>("commitFirstButton").isEnabled());
+    round.driver.find<QPlainTextEdit>("commitFirstMessage").setPlainText(QStringLiteral("More notes"));
+    round.driver.click("commitFirstButton");
+    QVERIFY(waitFor(
+        [&] { return round.driver.notice().startsWith(QStringLiteral("Committed")); }));
+    QCOMPARE(team.yours().git("show --format=%s --name-only HEAD"),
+             QByteArray("More notes\n\nnotes.txt"));
+    QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M plan.txt"));
+    QVERIFY(team.yours().read("plan.txt").contains("five, mine"));
+}
+
+void TestPushRound::fastForward_movesTheBranch()
+{
+    const SharedTeam team;
+    team.teammateSends("eight", "eight of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    team.yours().write("notes.txt", "kept, and more\n");
+    Round round(team);
+    QVERIFY(round.waitForPlan("Move forward: 1 commit"));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(waitFor(
+        [&] { return round.driver.notice().contains(QStringLiteral("moved on to")); }));
+    QCOMPARE(team.yours().git("rev-parse HEAD"), team.yours().git("rev-parse origin/main"));
+    QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M notes.txt"));
+    QVERIFY(team.yours().read("plan.txt").contains("eight of theirs"));
+}
+
+void TestPushRound::fastForward_asAMergeCommit()
+{
+    const SharedTeam team;
+    team.teammateSends("eight", "eight of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    Round round(team);
+    QVERIFY(round.waitForPlan("Move forward"));
+    round.choose("planMethod0");
+    round.start("joins cleanly");
+    round.record();
+    QCOMPARE(team.yours().git("rev-list --count --merges HEAD"), QByteArray("1"));
+    QCOMPARE(team.yours().git("rev-parse HEAD^{tree}"),
+             team.yours().git("rev-parse origin/main^{tree}"));
+}
+
+void TestPushRound::editedMeanwhile_isJoinedAgain()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("eight", "eight of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    team.yours().write("notes.txt", "kept, and more\n");
+    Round round(team);
+    round.start("joins cleanly");
+    round.driver.press(Qt::Key_4, Qt::ControlModifier);
+    QVERIFY(waitFor(
+        [&] { return round.driver.find<QPushButton>("recordButton").isEnabled(); }));
+    QTest::qWait(300);
+    team.yours().write("notes.txt", "kept, and much more\n");
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(waitFor([&] {
+        return round.driver.notice().contains(QStringLiteral("has changed since it was joined"))
+               || round.driver.find<QLabel>("recordedTitle").isVisible();
+    }));
+    if (!round.driver.find<QLabel>("recordedTitle").isVisible()) {
+        round.record();
+    }
+    QCOMPARE(team.yours().read("notes.txt"), QByteArray("kept, and much more\n"));
+    QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M notes.txt"));
+}
+
+int main(int argc, char** argv)
+{
+    rope::test::WatchedApplication application(argc, argv);
+    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
+    QApplication::setApplicationName(QStringLiteral("rope-splice-test-push"));
+    rope::applyLook(application, rope::Look::light);
+    TestPushRound test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "tst_push_round.moc"
