@@ -229,6 +229,9 @@ def build(folder, has_uncommitted):
     team.git("config", "user.name", WERE[0])
     team.git("config", "user.email", WERE[1])
     shutil.copy(HERE / "teammate-push", folder / "teammate-push")
+    # The remote was last asked when the first work of the team had arrived.
+    for trace in (".git/FETCH_HEAD", ".git/refs/remotes/origin/HEAD"):
+        os.utime(folder / "slackwater" / trace, (START + 6 * DAY, START + 6 * DAY))
     if has_uncommitted:
         yours.edit("locks/fees.toml", ("discount = 15", "discount = 20"))
         yours.edit("tests/test_passage.py", ("class PassageTest", "# still to do: a test at low water\nclass PassageTest"))

@@ -2,7 +2,9 @@
 #pragma once
 
 #include <array>
+#ifndef Q_MOC_RUN  // the moc of Qt 6.4 cannot read it
 #include <compare>
+#endif
 #include <cstddef>
 #include <cstdint>
 #include <functional>

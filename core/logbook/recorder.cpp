@@ -15,7 +15,7 @@ constexpr std::int64_t kForgottenAfterSeconds = 180LL * 24 * 60 * 60;
 
 Status letGo(Place& place, const std::string& splice)
 {
-    for (const char* part : {"/ours", "/theirs", "/work", "/recorded"}) {
+    for (const char* part : {"/ours", "/theirs", "/work", "/replaced"}) {
         TRY(place.keepAlive(splice + part, {}));
     }
     return ok();
@@ -98,6 +98,9 @@ Status keepAlive(Place& place, const SplicePlan& plan)
     if (!plan.work.isNull()) {
         TRY(place.keepAlive(plan.id + "/work", plan.work));
     }
+    if (!plan.replaced.isNull()) {
+        TRY(place.keepAlive(plan.id + "/replaced", plan.replaced));
+    }
     TRY(place.keepAlive(plan.id + "/ours", plan.ours));
     return place.keepAlive(plan.id + "/theirs", plan.theirs);
 }
@@ -130,8 +133,6 @@ Result<Recorded> recordLocked(Place& place,
     }
     // It is recorded, whatever the disk says now: where this note fails, the next start makes it.
     (void)journal.endRecording(splice, SpliceState::recorded, outcome->commit);
-    // It may be replaced before it is sent; then this is what leads back to it.
-    (void)place.keepAlive(splice + "/recorded", outcome->commit);
     const ObjectId ids[] = {outcome->commit};
     TRY_ASSIGN(auto commits, place.readCommits(ids));
     return Recorded{std::move(commits.front()), std::move(outcome->hookOutput)};

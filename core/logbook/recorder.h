@@ -5,8 +5,8 @@
 #include "core/system/place.h"
 
 namespace rope {
-/// Keeps the commits that a splice joins, and the uncommitted work that it looks after, alive for as
-/// long as the journal knows it.
+/// Keeps the commits that a splice joins, the one that it takes the place of, and the uncommitted work
+/// that it looks after, alive for as long as the journal knows it.
 [[nodiscard]] Status keepAlive(Place& place, const SplicePlan& plan);
 
 /// What was recorded.
@@ -18,8 +18,7 @@ struct Recorded
 
 /// Records a plan for a splice of the journal, with the place's WriterLock held and every step
 /// journalled before it is taken. On a refusal or failure everything goes back and the splice is open
-/// again, its decisions untouched. The commits it joined, the one that it made and uncommitted work
-/// stay alive for the logbook.
+/// again, its decisions untouched. What was kept alive for it stays so, for the logbook.
 /// Errors: those of Recording::record(); `busy` (Reason::recordingElsewhere).
 [[nodiscard]] Result<Recorded> recordSplice(Place& place,
                                             Journal& journal,

@@ -65,6 +65,14 @@ struct Sending
     std::string follows;  ///< Full name of an own line that is to follow it from now on; empty: none.
 };
 
+/// A copy of a repository that is to be made.
+struct CopyRequest
+{
+    std::string address;
+    std::string branch;  ///< The one to begin with, as it is called there; empty: the remote's own.
+    std::string folder;  ///< Where it is to stand.
+};
+
 /// Part of the port: other people's copies. A remote's words arrive as bytes that nobody has checked.
 /// Errors where a remote is asked: `systemFailed` with the remote as subject and all that was said as
 /// detail: Reason::remoteUnreachable, ::remoteAccess, ::remoteMissing, ::remoteUnsafe, ::diskFull, or

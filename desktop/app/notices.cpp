@@ -128,6 +128,7 @@ void Notices::askAboutEarlier(const JournalEntry& earlier,
 
 void Notices::onStarted(const Started& started)
 {
+    dismiss();  // what was told before led here
     if (!started.heldBy.empty()) {
         sayOfSplice(tr("Another window has this splice open (process %1). It is shown here as it "
                        "was, and cannot be changed.")

@@ -73,7 +73,7 @@ void PlaceSession::open(const QString& folder)
     m_looks.supersede();
     m_isLooking = true;
     m_looksAgain = false;
-    const PlaceAddress address{folder.toStdString(), storedPermissions(folder)};
+    const PlaceAddress address{folder.toStdString(), storedPermissions(folder), m_asking};
     m_looks.run([address](const std::stop_token&) { return findPlace(address, Recovering::yes); },
                 [this, folder, address](const Result<FoundPlace>& found) {
                     m_isLooking = false;

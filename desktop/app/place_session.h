@@ -25,6 +25,8 @@ class PlaceSession final : public QObject
 public:
     explicit PlaceSession(QObject* parent);
 
+    /// How remotes' questions reach the person, from the next opening on.
+    void setAsking(Asking asking) { m_asking = std::move(asking); }
     void open(const QString& folder);
     /// Looks again, without recovering anything. Cheap to call often: one look at a time, and one more
     /// after it if asked meanwhile.
@@ -71,6 +73,7 @@ private:
 
     QString m_folder;
     PlaceAddress m_address;
+    Asking m_asking;
     std::string m_privateFolder;
     std::shared_ptr<const SurveyFacts> m_facts;
     std::vector<std::string> m_forecastQueue;  ///< Branches yet to be forecast, next last.

@@ -157,13 +157,13 @@ void RecentPlaces::askNext(QStringList left)
     const QString folder = left.takeFirst();
     m_page.showAsking(folder, tr("Asking…"));
     m_asks.runToTheEnd(
-        [folder,
+        [address = PlaceAddress{folder.toStdString(), PlacePermissions(), m_asking},
          progress = progressTo(this,
                                ProgressPace::calm,
                                [this, folder](const QString& text) {
                                    m_page.showAsking(folder, tr("Asking… %1").arg(text));
                                })](const std::stop_token& stop) {
-            return fetchPlace({folder.toStdString(), {}}, progress, stop);
+            return fetchPlace(address, progress, stop);
         },
         [this, folder, left](const Result<Fetched>& fetched) {
             if (fetched || fetched.error().code == ErrorCode::cancelled) {

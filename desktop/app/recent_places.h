@@ -24,6 +24,8 @@ public:
 
     /// Asks the remotes of all, one after the other; again: stops that.
     void askAll();
+    /// How remotes' questions reach the person.
+    void setAsking(Asking asking) { m_asking = std::move(asking); }
 
 signals:
     void changed();
@@ -36,6 +38,7 @@ private:
     void showGone(const QString& folder, const Error& error);
 
     StartPage& m_page;
+    Asking m_asking;
     std::stop_source m_askStop;
     bool m_isAsking = false;
     BackgroundRunner m_looks;

@@ -199,6 +199,7 @@ void SpliceSession::startRound(const SecondRound& round, const SendFacts& sent)
     JournalEntry entry;
     entry.plan = {
         freshId(), sent.line, sent.lineName, sent.targetName(), sent.tip, round.theirs};
+    entry.plan.workChoice = WorkChoice::carry;
     std::string follows;
     if (!round.replaced.isNull() && sent.recorded) {
         entry.plan.ours = sent.recorded->plan.ours;
@@ -760,21 +761,34 @@ void SpliceSession::commitFiles(const std::vector<RepoPath>& paths, const QStrin
 
 void SpliceSession::bringWorkBack(const std::string& id)
 {
-    const auto facts = m_place.facts();
     const auto before = m_journal ? m_journal->splice(id) : Result(std::optional<JournalEntry>());
-    if (!facts || !before || !*before || m_splice || m_isStarting || m_isRecording
+    if (!before || !*before || m_splice || m_isStarting || m_isRecording
         || (*before)->plan.work.isNull()) {
         return;
     }
-    JournalEntry entry;
-    entry.plan = {freshId(),
-                  facts->standing.ref,
-                  tr("your work set aside").toStdString(),
-                  facts->standing.name,
-                  (*before)->plan.work,
-                  facts->standing.tip};
-    entry.plan.kind = SpliceKind::bringBack;
-    forecastAndBegin(entry, id);
+    m_isStarting = true;
+    // Where the branch stands is read anew: it may have moved a moment ago.
+    m_work.run(
+        [address = m_place.address()](const std::stop_token&) -> Result<Standing> {
+            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+            return place->standing();
+        },
+        [this, id, work = (*before)->plan.work](const Result<Standing>& now) {
+            m_isStarting = false;
+            if (!now) {
+                report(now.error());
+                return;
+            }
+            JournalEntry entry;
+            entry.plan = {freshId(),
+                          now->ref,
+                          tr("your work set aside").toStdString(),
+                          now->name,
+                          work,
+                          now->tip};
+            entry.plan.kind = SpliceKind::bringBack;
+            forecastAndBegin(entry, id);
+        });
 }
 
 void SpliceSession::storeMessage(const QString& message)

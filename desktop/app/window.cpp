@@ -2,10 +2,13 @@
 // Tested by tst_window.cpp.
 #include "desktop/app/window.h"
 
+#include "desktop/app/ask_server.h"
 #include "desktop/app/notices.h"
 #include "desktop/push/push_station.h"
 #include "desktop/record/record_station.h"
 #include "desktop/resolve/resolve_station.h"
+#include "desktop/start/clone_panel.h"
+#include "desktop/survey/collision_view.h"
 #include "desktop/survey/commit_first_dialog.h"
 #include "desktop/survey/survey_station.h"
 #include "desktop/widgets/key_hints.h"
@@ -57,11 +60,13 @@ Window::Window(QWidget* parent)
     , m_stations(new QStackedWidget(this))
     , m_startPage(new StartPage(this))
     , m_recent(new RecentPlaces(*m_startPage, this))
+    , m_cloning(new CloneSession(m_startPage->clonePanel(), this))
     , m_survey(new SurveyStation(this))
     , m_resolve(new ResolveStation(this))
     , m_record(new RecordStation(this))
     , m_push(new PushStation(this))
     , m_send(new SendSession(*m_place, this))
+    , m_collisions(new CollisionSession(*m_place, this))
     , m_hints(new KeyHints(this))
     , m_fetch(makeButton(tr("Fetch"), "fetchButton", ButtonRole::plain, this))
 {
@@ -94,6 +99,10 @@ Window::Window(QWidget* parent)
     connect(&m_clock, &QTimer::timeout, this, &Window::showFactsOfCourse);
     m_clock.start();
     addMenus();
+    const Asking asking = (new AskServer(this))->asking();
+    m_place->setAsking(asking);
+    m_recent->setAsking(asking);
+    m_cloning->setAsking(asking);
     connectPlace();
     connectSplice();
     connectStations();
@@ -132,6 +141,23 @@ void Window::connectPlace()
             [this](const std::string& ref, const Error& error) {
                 m_survey->setForecastFailure(ref, describeInLine(error));
             });
+    CollisionView* const collisions = &m_survey->collisions();
+    connect(m_survey, &SurveyStation::viewChanged, this, [this, collisions] {
+        if (m_survey->showsCollisions()) {
+            m_collisions->start();
+            collisions->setFocus();
+        } else {
+            m_collisions->stop();
+        }
+        showStatus();
+    });
+    connect(collisions, &CollisionView::startRequested, m_collisions, &CollisionSession::start);
+    connect(collisions, &CollisionView::stopRequested, m_collisions, &CollisionSession::stop);
+    connect(m_collisions, &CollisionSession::changed, this, [this, collisions](const auto& model) {
+        collisions->showModel(model);
+        showStatus();
+    });
+    connect(m_collisions, &CollisionSession::progressed, collisions, &CollisionView::showProgress);
     connect(m_survey, &SurveyStation::readingRequested, m_place, &PlaceSession::requestReading);
     connect(m_place, &PlaceSession::readingReady, m_survey, &SurveyStation::showReading);
     connect(
@@ -191,6 +217,7 @@ void Window::connectStations()
     connect(m_recent, &RecentPlaces::changed, this, &Window::fillRecentMenu);
     connect(m_startPage, &StartPage::statusChanged, this, &Window::showStatus);
     connect(m_startPage, &StartPage::folderChosen, this, &Window::openRepository);
+    connect(m_cloning, &CloneSession::cloned, this, &Window::openRepository);
     connect(m_startPage, &StartPage::chooserRequested, this, &Window::chooseFolder);
     connect(m_survey, &SurveyStation::branchPicked, m_place, &PlaceSession::requestForecast);
     connect(m_survey, &SurveyStation::startRequested, this, &Window::startSplice);
@@ -252,6 +279,13 @@ void Window::chooseFolder()
     dialog->setOption(QFileDialog::ShowDirsOnly);
     connect(dialog, &QFileDialog::fileSelected, this, &Window::openRepository);
     dialog->open();
+}
+
+void Window::goToStart()
+{
+    m_recent->show();
+    m_stations->setCurrentWidget(m_startPage);
+    m_startPage->clonePanel().focusAddress();
 }
 
 void Window::onOpened(const FoundPlace& found)
@@ -329,9 +363,9 @@ void Window::startSplice(const StartChoice& choice)
         commitFirst();
         return;
     }
-    const WorkChoice work = !choice.work                         ? WorkChoice::none
-                            : *choice.work == WorkPlan::setAside ? WorkChoice::setAside
-                                                                 : WorkChoice::carry;
+    // Where nothing is uncommitted now something may be by then: it is carried across.
+    const WorkChoice work =
+        choice.work == WorkPlan::setAside ? WorkChoice::setAside : WorkChoice::carry;
     if (choice.method == SpliceKind::fastForward) {
         m_splice->fastForward(theirs, work);
     } else if (const auto earlier = m_splice->earlierOf(theirs)) {
@@ -561,11 +595,18 @@ void Window::showStatus()
     std::vector<KeyHint> hints;
     if (!hasRepository) {
         hints = {{tr("Ctrl+O"), tr("open a folder")},
+                 {tr("Ctrl+N"), tr("clone")},
                  {tr("Enter"), tr("open the card")},
                  {tr("Ctrl+R"), tr("ask all remotes")},
                  {tr("Delete"), tr("forget a gone one")},
                  {tr("F1"), tr("all keys")}};
         status = m_startPage->status();
+    } else if (m_station == Station::survey && m_survey->showsCollisions()) {
+        hints = {{tr("Arrows"), tr("next pair")},
+                 {tr("Ctrl+J"), tr("next pair that collides")},
+                 {tr("Ctrl+C"), tr("copy a note")},
+                 {tr("F1"), tr("all keys")}};
+        status = m_survey->status();
     } else if (m_station == Station::survey) {
         hints = {{tr("Ctrl+R"), tr("fetch")},
                  {tr("Ctrl+Enter"), tr("start with this plan")},

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "desktop/app/clone_session.h"
+#include "desktop/app/collision_session.h"
 #include "desktop/app/course_bar.h"
 #include "desktop/app/external_copies.h"
 #include "desktop/app/recent_places.h"
@@ -52,6 +54,8 @@ private:
     void goTo(Station station);
     void primaryAction();
     void chooseFolder();
+    /// To the start page, with the address at hand.
+    void goToStart();
     void onOpened(const FoundPlace& found);
     void onFactsChanged(const FactsChange& change);
     void onSpliceStarted(const Started& started);
@@ -79,11 +83,13 @@ private:
     QStackedWidget* m_stations;
     StartPage* m_startPage;
     RecentPlaces* m_recent;
+    CloneSession* m_cloning;
     SurveyStation* m_survey;
     ResolveStation* m_resolve;
     RecordStation* m_record;
     PushStation* m_push;
     SendSession* m_send;
+    CollisionSession* m_collisions;
     KeyHints* m_hints;
     QPushButton* m_fetch;
     QMenu* m_recentMenu = nullptr;

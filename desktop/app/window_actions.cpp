@@ -28,6 +28,7 @@ void Window::addMenus()
     QMenu* repository = menuBar()->addMenu(tr("&Repository"));
     addAction(
         repository, tr("Open…"), "openAction", QKeySequence::Open, [this] { chooseFolder(); });
+    addAction(repository, tr("Clone…"), "cloneAction", QKeySequence::New, [this] { goToStart(); });
     m_recentMenu = repository->addMenu(tr("Recent"));
     addAction(repository, tr("Fetch"), "fetchAction", tr("Ctrl+R"), [this] {
         if (m_place->folder().isEmpty()) {
@@ -85,7 +86,10 @@ void Window::showOwnKeys()
         here.title = tr("Survey");
         here.keys = {{tr("Ctrl+Enter"), tr("start with this plan")},
                      {tr("Up, Down"), tr("another branch, in the list")},
-                     {tr("Left, Right"), tr("from knot to knot, in the chart")}};
+                     {tr("Left, Right"), tr("from knot to knot, in the chart")},
+                     {tr("Arrows"), tr("another pair, in who collides with whom")},
+                     {tr("Ctrl+J, Ctrl+K"), tr("the next, previous pair that collides")},
+                     {tr("Ctrl+C"), tr("copy a note for both, there")}};
     } else if (m_station == Station::resolve) {
         here.title = tr("Resolve");
         here.keys = {{tr("Ctrl+Enter"), tr("use what is looked at")},

@@ -27,10 +27,11 @@ CommitReader::CommitReader(Strand strand, const char* objectName, QWidget* paren
 {
     setObjectName(QLatin1String(objectName));
     m_message->setObjectName(QStringLiteral("commitMessage"));
-    m_files->setObjectName(QStringLiteral("commitFiles"));
+    m_files->setObjectName(QLatin1String(objectName) + QStringLiteral("Files"));
     m_files->setAccessibleName(tr("Files that the commit changed"));
     m_files->setFrameShape(QFrame::NoFrame);
     m_files->setFont(codeFont());
+    m_files->setSpacing(2);
     m_files->setTextElideMode(Qt::ElideMiddle);
     m_files->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_files->setFixedWidth(kFilesWidth);

@@ -4,6 +4,7 @@
 
 #include "desktop/commits/commit_table.h"
 #include "desktop/widgets/plain_widgets.h"
+#include "desktop/widgets/ruled_table.h"
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/describe_error.h"
 #include "desktop/wording/merge_words.h"
@@ -11,9 +12,12 @@
 
 #include <QFrame>
 #include <QHBoxLayout>
+#include <QHeaderView>
 #include <QListWidget>
 #include <QPlainTextEdit>
 #include <QVBoxLayout>
+
+#include <algorithm>
 
 namespace rope {
 PushStation::PushStation(QWidget* parent)
@@ -55,7 +59,7 @@ QWidget* PushStation::makeLeft()
     column->setContentsMargins(18, 14, 18, 14);
     column->setSpacing(10);
     column->addWidget(m_heading);
-    column->addWidget(m_commits, 1);
+    column->addWidget(m_commits);
     column->addWidget(m_obstacle);
     m_answer = makeAnswer();
     column->addWidget(m_answer);
@@ -77,6 +81,7 @@ QWidget* PushStation::makeLeft()
     after->addWidget(m_remove);
     after->addStretch();
     column->addLayout(after);
+    column->addStretch();
     column->addWidget(m_progress);
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(m_push);
@@ -156,6 +161,8 @@ QWidget* PushStation::makeRight()
     m_decisions->setAccessibleName(tr("What was decided in the newest commit"));
     for (QListWidget* list : {m_logbook, m_decisions}) {
         layOnPanel(*list);
+        list->setItemDelegate(new RuledDelegate(list));
+        list->setSpacing(3);
         list->setWordWrap(true);
         list->setSelectionMode(QAbstractItemView::NoSelection);
         list->setFocusPolicy(Qt::TabFocus);
@@ -187,6 +194,11 @@ void PushStation::showFacts(const SendFacts& facts)
     m_obstacle->setText(obstacle);
     m_obstacle->setVisible(!obstacle.isEmpty());
     m_commits->setVisible(!facts.commits.empty());
+    constexpr std::size_t kMostRows = 12;  // as high as its rows, so that the answer stands below them
+    const int rowHeight = m_commits->verticalHeader()->defaultSectionSize();
+    const int rows = static_cast<int>(std::min(facts.commits.size(), kMostRows));
+    m_commits->setMaximumHeight(m_commits->horizontalHeader()->sizeHint().height() + rows * rowHeight
+                                + 4);
     showLogbook();
     updateButtons();
 }
@@ -260,10 +272,13 @@ void PushStation::showAnswer(const QString& title,
                              const QString& details,
                              bool isBad)
 {
-    QPalette palette = m_answer->palette();
-    palette.setColor(QPalette::Window, isBad ? theme().openFill : theme().decidedFill);
-    m_answer->setPalette(palette);
-    setTextRole(m_answerTitle, isBad ? TextRole::open : TextRole::strong);
+    m_answer->setStyleSheet(QStringLiteral("#pushAnswer { background: %1; border: 1px solid %2; "
+                                           "border-radius: 4px; }")
+                                .arg((isBad ? theme().openFill : theme().decidedFill).name(),
+                                     theme().rules.name()));
+    QPalette ink = m_answerTitle->palette();
+    ink.setColor(QPalette::WindowText, isBad ? theme().openInk : theme().ink);
+    m_answerTitle->setPalette(ink);
     m_answerTitle->setText(title);
     m_answerText->setText(text);
     m_answerText->setVisible(!text.isEmpty());
@@ -331,6 +346,7 @@ void PushStation::showRefusal(const Refusal& refusal)
           refusal.inPlace,
           tr("Join it"),
           tr("One merge commit takes the place of the one that was not sent."));
+    setButtonRole(m_onTop, refusal.inPlace ? ButtonRole::plain : ButtonRole::primary);
     offer(m_onTop,
           m_onTopWords,
           refusal.onTop,

@@ -17,6 +17,7 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <utility>
 
 namespace rope {
 namespace {
@@ -177,6 +178,7 @@ QWidget* RecordStation::makeRecordedPage()
 void RecordStation::setSplice(const Splice* splice, const QString& message)
 {
     m_splice = splice;
+    m_recordsWhenJoined = false;
     m_isTouched = !message.isEmpty();
     m_isBusy = false;
     if (splice != nullptr) {
@@ -361,6 +363,9 @@ void RecordStation::setWorkJoined(bool isJoined)
 {
     m_isWorkJoined = isJoined;
     showObstacle();
+    if (isJoined && std::exchange(m_recordsWhenJoined, false)) {
+        record();
+    }
 }
 
 void RecordStation::setBusy(const QString& step)
@@ -434,6 +439,8 @@ void RecordStation::act()
 void RecordStation::record()
 {
     if (!m_record->isEnabled()) {
+        m_recordsWhenJoined =
+            m_splice != nullptr && !m_isBusy && !m_isWorkJoined && obstacle() == obstacleOfWork();
         return;
     }
     if (!m_signature) {

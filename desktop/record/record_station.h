@@ -88,6 +88,7 @@ private:
     QLabel* m_work;  ///< What becomes of uncommitted work.
     QLabel* m_messageTitle = nullptr;
     bool m_isWorkJoined = true;
+    bool m_recordsWhenJoined = false;  ///< It was asked for, and only that is waited for.
     QLabel* m_doneTitle;
     QLabel* m_doneDetails;
     QPlainTextEdit* m_hookOutput;

@@ -2,6 +2,7 @@
 // Tested by tst_start_page.cpp.
 #include "desktop/start/start_page.h"
 
+#include "desktop/start/clone_panel.h"
 #include "desktop/start/repository_card.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/strand_pattern.h"
@@ -63,6 +64,7 @@ protected:
 
 StartPage::StartPage(QWidget* parent)
     : QWidget(parent)
+    , m_clone(new ClonePanel(this))
     , m_filter(makeFilter(tr("Filter by name, folder or branch"), "recentFilter", this))
     , m_askAll(makeButton(tr("Ask all remotes"), "askAllButton", ButtonRole::plain, this))
     , m_count(makeLabel({}, TextRole::muted, this))
@@ -110,6 +112,10 @@ QWidget* StartPage::makeLeft()
     buttons->addStretch();
     column->addLayout(buttons);
     column->addWidget(makeLabel(tr("or drop a folder anywhere here"), TextRole::muted, left));
+    column->addSpacing(10);
+    column->addWidget(makeRule(Qt::Horizontal, left));
+    column->addSpacing(10);
+    column->addWidget(m_clone);
     column->addStretch();
     connect(choose, &QPushButton::clicked, this, &StartPage::chooserRequested);
     return left;

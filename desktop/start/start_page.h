@@ -16,6 +16,7 @@ class QPushButton;
 class QScrollArea;
 
 namespace rope {
+class ClonePanel;
 class RepositoryCard;
 
 /// What stands in the window before a repository is open: a folder chooser, and a card for each recent
@@ -32,6 +33,7 @@ public:
     void showAsking(const QString& folder, const QString& progress);
     /// Whether remotes are being asked: then the button stops that.
     void setAsking(bool isAsking);
+    [[nodiscard]] ClonePanel& clonePanel() { return *m_clone; }
     /// "1 splice is open, 1 is put away"
     [[nodiscard]] QString status() const;
 
@@ -61,6 +63,7 @@ private:
     void layCards();
     void moveFocus(int step);
 
+    ClonePanel* m_clone;
     QLineEdit* m_filter;
     QPushButton* m_askAll;
     QLabel* m_count;

@@ -8,6 +8,7 @@
 #include <QLineEdit>
 #include <QListView>
 #include <QPainter>
+#include <QRegularExpression>
 #include <QStandardItemModel>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
@@ -114,7 +115,10 @@ void BranchList::showBranches(const SurveyFacts& facts)
     m_subtitle->setText(
         facts.standing.name.empty()
             ? QString()
-            : tr("forecast of joining each into %1").arg(shown(facts.standing.name)));
+            : QStringList{tr("forecast of joining each into %1").arg(shown(facts.standing.name)),
+                          asOfInWords(facts, facts.readAt)}
+                  .filter(QRegularExpression(QStringLiteral(".")))
+                  .join(QStringLiteral(", ")));
     for (const bool isShared : {true, false}) {
         bool hasHeading = false;
         for (const Branch& branch : facts.branches) {

@@ -5,6 +5,7 @@
 #include "desktop/commits/commit_reader.h"
 #include "desktop/commits/commit_table.h"
 #include "desktop/survey/change_tables.h"
+#include "desktop/survey/collision_view.h"
 #include "desktop/survey/plan_panel.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
@@ -21,6 +22,9 @@
 namespace rope {
 SurveyStation::SurveyStation(QWidget* parent)
     : QWidget(parent)
+    , m_viewTabs(new QTabBar(this))
+    , m_views(new QStackedWidget(this))
+    , m_collisions(new CollisionView(this))
     , m_branches(new BranchList(this))
     , m_chart(new RopeChart(this))
     , m_tabs(new QTabBar(this))
@@ -32,6 +36,52 @@ SurveyStation::SurveyStation(QWidget* parent)
     , m_outgoingReader(new CommitReader(Strand::ours, "outgoingReader", this))
     , m_plan(new PlanPanel(this))
 {
+    m_viewTabs->setObjectName(QStringLiteral("surveyViews"));
+    m_viewTabs->setDrawBase(false);
+    m_viewTabs->setExpanding(false);
+    m_viewTabs->addTab(tr("Your branch"));
+    m_viewTabs->addTab(tr("Who collides with whom"));
+    m_views->addWidget(makeOwnView());
+    m_views->addWidget(m_collisions);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(m_viewTabs);
+    column->addWidget(makeRule(Qt::Horizontal, this));
+    column->addWidget(m_views, 1);
+    connect(m_viewTabs, &QTabBar::currentChanged, this, [this](int view) {
+        m_views->setCurrentIndex(view);
+        emit viewChanged();
+    });
+    connect(m_branches, &BranchList::branchPicked, this, [this](const std::string& ref) {
+        if (ref != m_theirsRef) {
+            m_theirsRef = ref;
+            m_methodByHand = -1;
+            m_forecast.reset();
+            m_failure.clear();
+            showForecast();
+            emit branchPicked(ref);
+        }
+    });
+    connect(m_plan, &PlanPanel::startRequested, this, &SurveyStation::start);
+    connect(m_plan, &PlanPanel::bringBackRequested, this, &SurveyStation::bringBackRequested);
+    connect(
+        m_plan, &PlanPanel::bringWorkBackRequested, this, &SurveyStation::bringWorkBackRequested);
+    connect(m_plan, &PlanPanel::choiceChanged, this, [this] {
+        m_methodByHand = m_plan->method();
+        showPlan();
+    });
+}
+
+bool SurveyStation::showsCollisions() const
+{
+    return m_views->currentWidget() == m_collisions;
+}
+
+/// Branches, the shape and what it is made of, and the plan.
+QWidget* SurveyStation::makeOwnView()
+{
+    auto* view = new QWidget(this);
     m_branches->setFixedWidth(248);
     m_plan->setFixedWidth(290);
     m_plan->setAutoFillBackground(true);
@@ -68,7 +118,7 @@ SurveyStation::SurveyStation(QWidget* parent)
     middle->addWidget(makeRule(Qt::Horizontal, this));
     middle->addWidget(m_tables, 1);
     m_chart->setFixedHeight(m_chart->sizeHint().height());
-    auto* row = new QHBoxLayout(this);
+    auto* row = new QHBoxLayout(view);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(0);
     row->addWidget(m_branches);
@@ -76,24 +126,7 @@ SurveyStation::SurveyStation(QWidget* parent)
     row->addWidget(centre, 1);
     row->addWidget(makeRule(Qt::Vertical, this));
     row->addWidget(m_plan);
-    connect(m_branches, &BranchList::branchPicked, this, [this](const std::string& ref) {
-        if (ref != m_theirsRef) {
-            m_theirsRef = ref;
-            m_methodByHand = -1;
-            m_forecast.reset();
-            m_failure.clear();
-            showForecast();
-            emit branchPicked(ref);
-        }
-    });
-    connect(m_plan, &PlanPanel::startRequested, this, &SurveyStation::start);
-    connect(m_plan, &PlanPanel::bringBackRequested, this, &SurveyStation::bringBackRequested);
-    connect(
-        m_plan, &PlanPanel::bringWorkBackRequested, this, &SurveyStation::bringWorkBackRequested);
-    connect(m_plan, &PlanPanel::choiceChanged, this, [this] {
-        m_methodByHand = m_plan->method();
-        showPlan();
-    });
+    return view;
 }
 
 /// Commits above, the one that is picked below.
@@ -390,6 +423,9 @@ void SurveyStation::updateFacts(std::shared_ptr<const SurveyFacts> facts, bool a
 
 QString SurveyStation::status() const
 {
+    if (showsCollisions()) {
+        return m_collisions->status();
+    }
     if (!m_forecast || m_forecast->forecast.divergence.relation != Relation::diverged) {
         return {};
     }

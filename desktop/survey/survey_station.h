@@ -13,6 +13,7 @@ class QTabBar;
 class QStackedWidget;
 
 namespace rope {
+class CollisionView;
 class CommitReader;
 class CommitTable;
 struct CommitReading;
@@ -51,8 +52,12 @@ public:
     [[nodiscard]] const std::string& theirsRef() const { return m_theirsRef; }
     [[nodiscard]] std::shared_ptr<const SurveyForecast> forecast() const { return m_forecast; }
     [[nodiscard]] QString status() const;
+    [[nodiscard]] CollisionView& collisions() { return *m_collisions; }
+    [[nodiscard]] bool showsCollisions() const;
 
 signals:
+    /// The other of the two views is shown: one's own branch, or who collides with whom.
+    void viewChanged();
     void branchPicked(const std::string& ref);
     /// A commit is to be read; see showReading().
     void readingRequested(const rope::ObjectId& commit);
@@ -74,6 +79,10 @@ private:
     void showPlan();
     void showForecast();
 
+    [[nodiscard]] QWidget* makeOwnView();
+    QTabBar* m_viewTabs;
+    QStackedWidget* m_views;
+    CollisionView* m_collisions;
     BranchList* m_branches;
     RopeChart* m_chart;
     QTabBar* m_tabs;

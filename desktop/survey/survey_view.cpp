@@ -198,23 +198,50 @@ QString startObstacle(const SurveyFacts& facts, const Forecast* forecast)
     return obstacleToSplicing(*forecast);
 }
 
+namespace {
+constexpr std::int64_t kHour = 3'600;
+
+/// The one that was asked longest ago is the one that this knowledge is as old as.
+std::optional<std::int64_t> oldestAsked(const SurveyFacts& facts)
+{
+    std::optional<std::int64_t> oldest;
+    for (const std::string& remote : facts.remotes) {
+        const auto asked = facts.lastAsked.find(remote);
+        if (asked != facts.lastAsked.end()) {
+            oldest = std::min(oldest.value_or(asked->second), asked->second);
+        }
+    }
+    return oldest;
+}
+}  // namespace
+
+QString asOfInWords(const SurveyFacts& facts, std::int64_t now)
+{
+    const auto oldest = oldestAsked(facts);
+    return oldest && now - *oldest >= kHour ? tr("as of %1").arg(relativeTime(*oldest, now))
+                                            : QString();
+}
+
 QString askedInWords(const SurveyFacts& facts, std::int64_t now)
 {
     if (facts.remotes.empty()) {
         return tr("no remote: this repository is only here");
     }
-    // The one that was asked longest ago is the one that this knowledge is as old as.
-    std::optional<std::int64_t> oldest;
     for (const std::string& remote : facts.remotes) {
-        const auto asked = facts.lastAsked.find(remote);
-        if (asked == facts.lastAsked.end()) {
+        if (!facts.lastAsked.contains(remote)) {
             return tr("%1 was never asked from here").arg(shown(remote));
         }
-        oldest = std::min(oldest.value_or(asked->second), asked->second);
     }
+    const auto oldest = oldestAsked(facts);
     const QString who =
         facts.remotes.size() == 1 ? shown(facts.remotes.front()) : tr("the remotes");
-    return tr("%1 last asked %2").arg(who, relativeTime(*oldest, now));
+    const QString when = relativeTime(*oldest, now);
+    if (now - *oldest < kHour) {
+        return tr("%1 last asked %2").arg(who, when);
+    }
+    return now - *oldest < 24 * kHour
+               ? tr("%1 last asked %2, it may have moved on").arg(who, when)
+               : tr("not up to date: %1 was last asked %2").arg(who, when);
 }
 
 QString exactAskedInWords(const SurveyFacts& facts)

@@ -82,6 +82,9 @@ struct OverlapRow
 /// How old what is known of the remotes is: "origin last asked 2 hours ago".
 [[nodiscard]] QString askedInWords(const SurveyFacts& facts, std::int64_t now);
 
+/// How old it is where that matters: "as of 2 hours ago"; empty while it is fresh.
+[[nodiscard]] QString asOfInWords(const SurveyFacts& facts, std::int64_t now);
+
 /// When each remote was last heard of, exactly, for a tooltip.
 [[nodiscard]] QString exactAskedInWords(const SurveyFacts& facts);
 

@@ -120,6 +120,14 @@ makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget
     return button;
 }
 
+void setButtonRole(QPushButton* button, ButtonRole role)
+{
+    button->setProperty("role",
+                        role == ButtonRole::primary ? QStringLiteral("primary") : QString());
+    button->style()->unpolish(button);
+    button->style()->polish(button);
+}
+
 QString plainToolTip(const QString& text)
 {
     return text.isEmpty() ? QString() : QStringLiteral("<qt>%1</qt>").arg(text.toHtmlEscaped());

@@ -45,6 +45,9 @@ enum class ButtonRole {
 [[nodiscard]] QPushButton*
 makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget* parent);
 
+/// Makes it the station's main action, or a plain one again.
+void setButtonRole(QPushButton* button, ButtonRole role);
+
 /// Text from outside as a tooltip that is shown as it is, never taken for markup.
 [[nodiscard]] QString plainToolTip(const QString& text);
 

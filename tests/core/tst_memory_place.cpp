@@ -75,8 +75,7 @@ void TestMemoryPlace::record_makesTheCommit()
     QVERIFY(recorded);
     QVERIFY(bench.isBeforeOrAfter() && !bench.place.state().looksLike(bench.before));
     QVERIFY(bench.place.touched()
-            == (std::vector<std::string>{
-                "files", "commit", "line refs/heads/ours", "kept one/recorded"}));
+            == (std::vector<std::string>{"files", "commit", "line refs/heads/ours"}));
     const ObjectId wanted = bench.place.makeTree({}, {{"a", "1\ntheirs\n3\n"}, {"c", "new\n"}});
     QVERIFY(recorded->commit.tree == wanted);
     QCOMPARE(bench.journal->splices(SpliceState::recorded)->size(), std::size_t{1});

@@ -439,7 +439,7 @@ void TestUncommittedWork::replaced_commitGivesItsPlace()
              QByteArray("one\ntwo, decided again\nthree\nfour\nfive\nSIX\n"));
     QVERIFY(scratch.git("status --porcelain").isEmpty());
     // What it took the place of is not lost.
-    QCOMPARE(scratch.git("rev-parse refs/rope-splice/splice-1/recorded"),
+    QCOMPARE(scratch.git("rev-parse refs/rope-splice/second/replaced"),
              QByteArray::fromStdString(first->commit.id.hex()));
 }
 

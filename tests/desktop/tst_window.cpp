@@ -137,7 +137,7 @@ private slots:
     void recording_isFrozenAndCanBeStopped();
     void closing_whileItRecords_waits();
     void opening_anotherWhileItRecords_isRefused();
-    void uncommitted_allowsDeciding_notRecording();
+    void uncommitted_isCarriedAcrossOrCommittedElsewhere();
     void arrivals_areNoticed();
     void secondWindow_showsTheSpliceReadOnly();
     void startingAnew_asksAboutEarlierDecisions();
@@ -691,10 +691,8 @@ void TestWindow::obstacles_saySo_data()
     row("bare", "is bare");
     row("empty", "no commit yet");
     row("detached", "on no branch");
-    row("uncommitted", "Not committed yet: keep.txt");
     row("unfinished", "begun on the command line");
     row("unrelated", "no commit in common");
-    row("fast-forward", "simply move forward");
     row("ahead", "nothing to do");
     row("alone", "no other branch");
     row("shallow", "newest part of the history");
@@ -716,8 +714,6 @@ void TestWindow::obstacles_saySo()
     }
     if (scene == QLatin1String("detached")) {
         scratch.git("checkout -q --detach");
-    } else if (scene == QLatin1String("uncommitted")) {
-        scratch.write("keep.txt", "edited\n");
     } else if (scene == QLatin1String("unfinished")) {
         int ignored = 0;
         scratch.tryGit({QStringLiteral("merge"), QStringLiteral("-q"), QStringLiteral("theirs")},
@@ -726,8 +722,6 @@ void TestWindow::obstacles_saySo()
         scratch.git("switch -q --orphan apart");
         scratch.commit("another beginning");
         scratch.git("branch -q -D ours main");
-    } else if (scene == QLatin1String("fast-forward")) {
-        scratch.git("reset -q --hard main");
     } else if (scene == QLatin1String("ahead")) {
         scratch.git("branch -f theirs main");
     } else if (scene == QLatin1String("shallow")) {
@@ -953,7 +947,7 @@ void TestWindow::fetch_failing_saysSo()
     QVERIFY(open.waitForPlan());
     open.driver.press(Qt::Key_R, Qt::ControlModifier);
     QVERIFY(WindowDriver::waitFor(
-        [&] { return open.driver.notice().contains(QLatin1String("could not be asked")); }));
+        [&] { return open.driver.notice().contains(QLatin1String("is not there")); }));
     // With a remote that answers, the forecast follows what came in.
     const QTemporaryDir shared;
     scratch.git({QStringLiteral("clone"),
@@ -1139,7 +1133,7 @@ void TestWindow::opening_anotherWhileItRecords_isRefused()
     QVERIFY(open.start());
 }
 
-void TestWindow::uncommitted_allowsDeciding_notRecording()
+void TestWindow::uncommitted_isCarriedAcrossOrCommittedElsewhere()
 {
     ScratchRepository scratch;
     makeScene(scratch);
@@ -1147,8 +1141,7 @@ void TestWindow::uncommitted_allowsDeciding_notRecording()
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
     open.decideAndGoToRecord();
-    QVERIFY(open.driver.text("recordObstacle").contains(QLatin1String("keep.txt")));
-    QVERIFY(!open.driver.find<QPushButton>("recordButton").isEnabled());
+    QVERIFY(open.driver.text("recordWork").contains(QLatin1String("carried across")));
     scratch.commit("committed elsewhere");
     QVERIFY(WindowDriver::waitFor(
         [&] { return open.driver.notice().contains(QLatin1String("has moved")); }));

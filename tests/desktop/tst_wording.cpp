@@ -367,7 +367,10 @@ void TestWording::asked_theOldestRemoteCounts()
     QCOMPARE(askedInWords(facts, 1000), QStringLiteral("origin was never asked from here"));
     facts.lastAsked["origin"] = 100'000;
     QCOMPARE(askedInWords(facts, 100'010), QStringLiteral("origin last asked just now"));
-    QVERIFY(askedInWords(facts, 107'500).contains(QLatin1String("2 hours ago")));
+    QVERIFY(askedInWords(facts, 107'500).contains(QLatin1String("2 hours ago, it may have moved")));
+    QVERIFY(askedInWords(facts, 300'000).startsWith(QLatin1String("not up to date")));
+    QVERIFY(asOfInWords(facts, 100'010).isEmpty());
+    QCOMPARE(asOfInWords(facts, 107'500), QStringLiteral("as of 2 hours ago"));
     facts.remotes.emplace_back("upstream");
     QCOMPARE(askedInWords(facts, 107'500), QStringLiteral("upstream was never asked from here"));
     facts.lastAsked["upstream"] = 107'400;

@@ -8,8 +8,12 @@
 
 #include <QDir>
 #include <QFileInfo>
+#include <QListWidget>
+#include <QProcess>
 #include <QScreen>
 #include <QSettings>
+#include <QTabBar>
+#include <QTableView>
 #include <QTextStream>
 
 #include <CLI/CLI.hpp>
@@ -49,9 +53,12 @@ public:
             return m_driver.canStart() && m_driver.startLabel().contains(QLatin1String("decide"));
         }),
                "a forecast");
+        say(QStringLiteral("what is known is old: %1").arg(m_driver.text("factsSecond")));
+        fetch();
         (void)m_driver.waitFor([this] { return everyBranchIsForecast(); }, 20'000);
         say(QStringLiteral("survey: %1").arg(m_driver.startLabel()));
         picture("survey");
+        readIncoming();
         say(QStringLiteral("Ctrl+Enter starts the splice"));
         m_driver.press(Qt::Key_Return, Qt::ControlModifier);
         expect(m_driver.waitFor([this] { return m_driver.isAt("resolveKnot"); }),
@@ -59,19 +66,25 @@ public:
         chooseSeveral();
         decideEverything();
         lookAtAJoinedLine();
-        say(QStringLiteral("Ctrl+Enter goes on to Record"));
-        m_driver.press(Qt::Key_Return, Qt::ControlModifier);
-        expect(m_driver.waitFor([this] { return m_driver.isAt("recordKnot"); }),
-               "the record station");
+        goToRecord();
         picture("record");
-        say(QStringLiteral("Ctrl+Enter records"));
-        m_driver.press(Qt::Key_Return, Qt::ControlModifier);
-        expect(m_driver.waitFor([this] {
-            return m_driver.text("recordedTitle").startsWith(QLatin1String("Recorded"));
-        }),
-               "the commit");
-        say(m_driver.text("recordedTitle"));
+        record();
         picture("recorded");
+        goToPush();
+        picture("push");
+        say(QStringLiteral("meanwhile: %1").arg(teammatePushes(repository)));
+        push(QStringLiteral("refused"));
+        picture("refused");
+        say(QStringLiteral("Ctrl+Enter joins it: the second round"));
+        m_driver.press(Qt::Key_Return, Qt::ControlModifier);
+        expect(m_driver.waitFor([this] { return m_driver.isAt("resolveKnot"); }),
+               "the second round to start");
+        decideEverything();
+        goToRecord();
+        record();
+        goToPush();
+        push(QStringLiteral("as you have"));
+        picture("proof");
         say(QStringLiteral("the end"));
     }
 
@@ -92,6 +105,90 @@ private:
         if (!came) {
             qFatal("waited in vain for %s", what);
         }
+    }
+
+    void fetch()
+    {
+        say(QStringLiteral("Ctrl+R asks the remote"));
+        m_driver.press(Qt::Key_R, Qt::ControlModifier);
+        expect(m_driver.waitFor([this] { return !m_driver.notice().isEmpty(); }), "an answer");
+        say(m_driver.notice());
+        expect(m_driver.waitFor([this] { return m_driver.canStart(); }), "a new forecast");
+    }
+
+    void readIncoming()
+    {
+        say(QStringLiteral("the incoming commits, one of them read"));
+        auto& tabs = m_driver.find<QTabBar>("surveyTabs");
+        tabs.setCurrentIndex(1);
+        auto& table = m_driver.find<QTableView>("incomingTable");
+        table.selectRow(table.model()->rowCount() - 1);
+        expect(m_driver.waitFor([this] {
+            return m_driver.find<QListWidget>("incomingReaderFiles").count() > 0;
+        }),
+               "the commit");
+        picture("commit");
+        tabs.setCurrentIndex(0);
+    }
+
+    void goToRecord()
+    {
+        say(QStringLiteral("Ctrl+Enter goes on to Record"));
+        m_driver.press(Qt::Key_Return, Qt::ControlModifier);
+        expect(m_driver.waitFor([this] {
+            decideEverything();  // uncommitted work may not fit the result
+            if (m_driver.isAt("resolveKnot")) {
+                m_driver.press(Qt::Key_Return, Qt::ControlModifier);
+            }
+            return m_driver.isAt("recordKnot")
+                   && m_driver.find<QPushButton>("recordButton").isEnabled();
+        }),
+               "the record station");
+    }
+
+    void record()
+    {
+        say(QStringLiteral("Ctrl+Enter records"));
+        m_driver.press(Qt::Key_Return, Qt::ControlModifier);
+        expect(m_driver.waitFor([this] {
+            return m_driver.find<QLabel>("recordedTitle").isVisible()
+                   && m_driver.text("recordedTitle").startsWith(QLatin1String("Recorded"));
+        }),
+               "the commit");
+        say(m_driver.text("recordedTitle"));
+    }
+
+    void goToPush()
+    {
+        say(QStringLiteral("Ctrl+Enter goes on to Push"));
+        m_driver.press(Qt::Key_Return, Qt::ControlModifier);
+        expect(m_driver.waitFor([this] {
+            return m_driver.isAt("pushKnot") && m_driver.find<QPushButton>("pushButton").isEnabled();
+        }),
+               "the push station");
+    }
+
+    void push(const QString& answer)
+    {
+        say(QStringLiteral("Ctrl+Enter pushes"));
+        m_driver.press(Qt::Key_Return, Qt::ControlModifier);
+        expect(m_driver.waitFor([&] {
+            return m_driver.find<QWidget>("pushAnswer").isVisible()
+                   && m_driver.text("pushAnswerTitle").contains(answer);
+        }),
+               "the remote's answer");
+        say(m_driver.text("pushAnswerTitle") + QLatin1Char(' ') + m_driver.text("pushAnswerText"));
+        QTest::qWait(200);  // it is looked at again
+    }
+
+    static QString teammatePushes(const QString& repository)
+    {
+        QProcess teammate;
+        teammate.start(QFileInfo(repository).absolutePath() + QStringLiteral("/teammate-push"),
+                       QStringList());
+        teammate.waitForFinished(-1);
+        expect(teammate.exitCode() == 0, "the teammate to push");
+        return QString::fromUtf8(teammate.readAllStandardOutput()).trimmed();
     }
 
     bool everyBranchIsForecast()
@@ -176,6 +273,9 @@ private:
     void decideEverything()
     {
         const QString allDone = QStringLiteral("Nothing is open");
+        if (!m_driver.isAt("resolveKnot")) {
+            return;
+        }
         for (int guard = 0; guard < 100 && !m_driver.status().startsWith(allDone); ++guard) {
             const QString label = current();
             if (isQuestion()) {

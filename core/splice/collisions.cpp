@@ -1,0 +1,94 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_collisions.cpp.
+#include "core/splice/collisions.h"
+
+#include <algorithm>
+
+namespace rope {
+Result<std::vector<CollisionBranch>> collisionBranches(Place& place,
+                                                       const std::vector<Branch>& all,
+                                                       const std::string& mainRef,
+                                                       const std::string& ownRef,
+                                                       std::size_t most)
+{
+    std::vector<ObjectId> tips;
+    std::vector<const Branch*> wanted;
+    for (const Branch& branch : all) {
+        if (branch.isShared || branch.ref == ownRef) {
+            wanted.push_back(&branch);
+            tips.push_back(branch.tip);
+        }
+    }
+    TRY_ASSIGN(auto commits, place.readCommits(tips));
+    std::vector<CollisionBranch> branches;
+    for (std::size_t i = 0; i < wanted.size(); ++i) {
+        branches.push_back({wanted[i]->ref,
+                            wanted[i]->name,
+                            std::move(commits[i]),
+                            wanted[i]->ref == ownRef});
+    }
+    const auto rank = [&mainRef](const CollisionBranch& branch) {
+        return branch.ref == mainRef ? 0 : branch.isOwn ? 1 : 2;
+    };
+    std::stable_sort(branches.begin(), branches.end(), [&](const auto& a, const auto& b) {
+        return std::pair(rank(a), -a.tip.committer.time) < std::pair(rank(b), -b.tip.committer.time);
+    });
+    if (branches.size() > most) {
+        branches.resize(most);
+    }
+    return branches;
+}
+
+std::vector<BranchPair> pairsInOrder(std::size_t branches, std::size_t own)
+{
+    std::vector<BranchPair> pairs;
+    for (std::size_t second = 1; second < branches; ++second) {
+        for (std::size_t first = 0; first < second; ++first) {
+            pairs.push_back({first, second});
+        }
+    }
+    std::stable_partition(pairs.begin(), pairs.end(), [own](const BranchPair& pair) {
+        return pair.first == own || pair.second == own;
+    });
+    return pairs;
+}
+
+Result<PairOutcome> collide(Place& place,
+                            const ObjectId& first,
+                            const ObjectId& second,
+                            const std::stop_token& stop)
+{
+    PairOutcome outcome;
+    const auto forecast = forecastJoin(place, first, second, {}, {}, stop);
+    if (!forecast) {
+        if (forecast.error().code == ErrorCode::cancelled) {
+            return forecast.error();
+        }
+        outcome.kind = PairOutcome::Kind::unknown;
+        return outcome;
+    }
+    outcome.firstCommits = forecast->divergence.oursOnly.size();
+    outcome.secondCommits = forecast->divergence.theirsOnly.size();
+    switch (forecast->divergence.relation) {
+    case Relation::same:
+    case Relation::oursAhead:
+    case Relation::theirsAhead:
+        outcome.kind = PairOutcome::Kind::contained;
+        return outcome;
+    case Relation::unrelated:
+        outcome.kind = PairOutcome::Kind::unknown;
+        return outcome;
+    case Relation::diverged:
+        break;
+    }
+    outcome.open = forecast->openCount();
+    outcome.kind = outcome.open > 0 ? PairOutcome::Kind::collides : PairOutcome::Kind::joins;
+    for (const FileOutcome& file : forecast->join.files) {
+        outcome.files.push_back({file.path, file.regionCount(), file.question.has_value()});
+    }
+    std::stable_sort(outcome.files.begin(), outcome.files.end(), [](const auto& a, const auto& b) {
+        return a.regions + (a.isQuestion ? 1 : 0) > b.regions + (b.isQuestion ? 1 : 0);
+    });
+    return outcome;
+}
+}  // namespace rope

@@ -1,0 +1,71 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/splice/forecast.h"
+
+#include <functional>
+#include <string>
+#include <vector>
+
+namespace rope {
+/// A branch that is joined with each other one, in memory.
+struct CollisionBranch
+{
+    std::string ref;
+    std::string name;  ///< For people.
+    Commit tip;        ///< Its author stands for who works on it.
+    bool isOwn = false;
+};
+
+/// A file in which two branches do not fit, or that both touch.
+struct PairFile
+{
+    RepoPath path;
+    std::size_t regions = 0;
+    bool isQuestion = false;  ///< Asked about as a whole.
+    [[nodiscard]] bool isOpen() const { return regions > 0 || isQuestion; }
+};
+
+/// What joining two branches would give.
+struct PairOutcome
+{
+    enum class Kind {
+        notYet,     ///< Not worked out.
+        joins,      ///< Without a question.
+        collides,   ///< In regions or questions.
+        contained,  ///< One of them holds all of the other.
+        unknown,    ///< It could not be worked out.
+    };
+    Kind kind = Kind::notYet;
+    std::size_t open = 0;         ///< Regions and questions.
+    std::vector<PairFile> files;  ///< What both touch, what collides first.
+    std::size_t firstCommits = 0;   ///< Commits of the first that the second lacks.
+    std::size_t secondCommits = 0;  ///< And the other way round.
+};
+
+/// Two branches by their place in a list; `first` comes before `second` in it.
+struct BranchPair
+{
+    std::size_t first = 0;
+    std::size_t second = 0;
+    friend auto operator<=>(const BranchPair&, const BranchPair&) = default;
+};
+
+/// Returns the branches that are compared, in their order: what the remote starts new copies with
+/// (`mainRef`, may be empty) first, then one's own, then the newest first; at most `most` of them.
+/// Errors: those of reading.
+[[nodiscard]] Result<std::vector<CollisionBranch>> collisionBranches(Place& place,
+                                                                     const std::vector<Branch>& all,
+                                                                     const std::string& mainRef,
+                                                                     const std::string& ownRef,
+                                                                     std::size_t most);
+
+/// Returns every pair of that many branches, those of `own` first. `own`: its place; past the end: none.
+[[nodiscard]] std::vector<BranchPair> pairsInOrder(std::size_t branches, std::size_t own);
+
+/// Joins two commits in memory. What cannot be joined is `unknown`. Errors: `cancelled`.
+[[nodiscard]] Result<PairOutcome> collide(Place& place,
+                                          const ObjectId& first,
+                                          const ObjectId& second,
+                                          const std::stop_token& stop = {});
+}  // namespace rope

@@ -1,0 +1,155 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_collision_view.cpp.
+#include "desktop/survey/collision_model.h"
+
+#include "desktop/wording/merge_words.h"
+#include "desktop/wording/relative_time.h"
+
+#include <QCoreApplication>
+
+#include <algorithm>
+
+namespace rope {
+namespace {
+QString tr(const char* text)
+{
+    return QCoreApplication::translate("Collisions", text);
+}
+
+QString whoOf(const CollisionBranch& branch)
+{
+    return shown(branch.tip.author.name);
+}
+
+std::size_t openFiles(const PairOutcome& outcome)
+{
+    return static_cast<std::size_t>(
+        std::count_if(outcome.files.begin(), outcome.files.end(), [](const PairFile& file) {
+            return file.isOpen();
+        }));
+}
+
+QString fileInWords(const PairFile& file)
+{
+    if (file.isQuestion) {
+        return tr("one side must be chosen");
+    }
+    return file.regions == 0 ? tr("joins") : countOf(file.regions, "region", "regions");
+}
+}  // namespace
+
+const PairOutcome& CollisionModel::outcome(BranchPair pair) const
+{
+    static const PairOutcome kNotYet;
+    const auto found = pairs.find(pair);
+    return found == pairs.end() ? kNotYet : found->second;
+}
+
+std::size_t CollisionModel::meets(std::size_t branch) const
+{
+    return static_cast<std::size_t>(
+        std::count_if(pairs.begin(), pairs.end(), [branch](const auto& known) {
+            return known.second.kind == PairOutcome::Kind::collides
+                   && (known.first.first == branch || known.first.second == branch);
+        }));
+}
+
+std::vector<BranchPair> CollisionModel::colliding() const
+{
+    std::vector<BranchPair> found;
+    for (const auto& [pair, outcome] : pairs) {
+        if (outcome.kind == PairOutcome::Kind::collides) {
+            found.push_back(pair);
+        }
+    }
+    std::stable_sort(found.begin(), found.end(), [this](const auto& a, const auto& b) {
+        return outcome(a).open > outcome(b).open;
+    });
+    return found;
+}
+
+QString shortName(const CollisionBranch& branch)
+{
+    const std::size_t slash = branch.name.find('/');
+    const bool hasRemote = branch.ref.starts_with("refs/remotes/") && slash != std::string::npos;
+    return shown(hasRemote ? branch.name.substr(slash + 1) : branch.name);
+}
+
+QString cellWords(const PairOutcome& outcome)
+{
+    switch (outcome.kind) {
+    case PairOutcome::Kind::notYet:
+        return tr("not yet");
+    case PairOutcome::Kind::joins:
+        return tr("joins");
+    case PairOutcome::Kind::collides:
+        return QString::number(outcome.open);
+    case PairOutcome::Kind::contained:
+        return tr("contained");
+    case PairOutcome::Kind::unknown:
+        return tr("unknown");
+    }
+    return {};
+}
+
+QString pairInWords(const CollisionModel& model, BranchPair pair)
+{
+    const CollisionBranch& first = model.branches[pair.first];
+    const CollisionBranch& second = model.branches[pair.second];
+    const QString names = tr("%1 (%2) and %3 (%4)")
+                              .arg(shortName(first), whoOf(first), shortName(second), whoOf(second));
+    const PairOutcome& outcome = model.outcome(pair);
+    switch (outcome.kind) {
+    case PairOutcome::Kind::notYet:
+        return tr("%1: not known yet.").arg(names);
+    case PairOutcome::Kind::joins:
+        return tr("%1 join without a question.").arg(names);
+    case PairOutcome::Kind::contained:
+        return tr("%1: one of them holds all of the other.").arg(names);
+    case PairOutcome::Kind::unknown:
+        return tr("%1 cannot be joined in memory: they have no commit in common, or part of the "
+                  "history is not here.")
+            .arg(names);
+    case PairOutcome::Kind::collides:
+        break;
+    }
+    return tr("%1: whoever joins second will have %2 in %3 to decide.")
+        .arg(names,
+             countOf(outcome.open, "place", "places"),
+             countOf(openFiles(outcome), "file", "files"));
+}
+
+QString collisionsInWords(const CollisionModel& model)
+{
+    const auto colliding = model.colliding();
+    std::size_t open = 0;
+    for (const BranchPair& pair : colliding) {
+        open += model.outcome(pair).open;
+    }
+    if (colliding.empty()) {
+        return model.pairs.size() == model.pairCount() ? tr("No two of them collide.")
+                                                       : tr("No collision is known yet.");
+    }
+    return tr("%1 will meet, in %2")
+        .arg(countOf(colliding.size(), "pair", "pairs"), countOf(open, "place", "places"));
+}
+
+QString noteForBoth(const CollisionModel& model, BranchPair pair)
+{
+    QString note = pairInWords(model, pair) + QLatin1Char('\n');
+    for (const PairFile& file : model.outcome(pair).files) {
+        if (file.isOpen()) {
+            note += QStringLiteral("  %1: %2\n").arg(shownPath(file.path), fileInWords(file));
+        }
+    }
+    for (const std::size_t branch : {pair.first, pair.second}) {
+        const Commit& tip = model.branches[branch].tip;
+        note += tr("%1 stands at %2 “%3”, %4\n")
+                    .arg(shortName(model.branches[branch]),
+                         shown(tip.id.brief()),
+                         shownSubject(tip),
+                         exactTime(tip.committer.time));
+    }
+    return note;
+}
+}  // namespace rope
