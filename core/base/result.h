@@ -57,15 +57,15 @@ enum class Reason {
     diskFull,            ///< io.
     targetExists,        ///< invalidInput: a folder that is to be made is there, and not empty.
     invalidAddress,      ///< invalidInput: not an address that can be copied from.
-    workClashes,         ///< stale: uncommitted work does not fit what comes in; subject: the files.
-    workInTheWay,        ///< stale: there is uncommitted work where other such work is to come back.
-    workNotBack,         ///< It is recorded; uncommitted work could not be put back yet.
-    workChanged,         ///< stale: uncommitted work is not what it was when it was looked at.
-    programFailed,       ///< systemFailed: a merge program that was set up; subject: its command.
-    spliceOpen,          ///< busy: a splice is under way here already.
-    journalUnreadable,   ///< corrupt.
-    journalNewer,        ///< unsupported: written by a later version of this program.
-    outputFailed,        ///< io: the standard output takes no more.
+    workClashes,        ///< stale: uncommitted work does not fit what comes in; subject: the files.
+    workInTheWay,       ///< stale: there is uncommitted work where other such work is to come back.
+    workNotBack,        ///< It is recorded; uncommitted work could not be put back yet.
+    workChanged,        ///< stale: uncommitted work is not what it was when it was looked at.
+    programFailed,      ///< systemFailed: a merge program that was set up; subject: its command.
+    spliceOpen,         ///< busy: a splice is under way here already.
+    journalUnreadable,  ///< corrupt.
+    journalNewer,       ///< unsupported: written by a later version of this program.
+    outputFailed,       ///< io: the standard output takes no more.
 };
 
 /// An expected failure. `subject` is a path, ref or object id; `detail` is raw evidence such as

@@ -14,10 +14,8 @@ LineRange widened(LineRange range, LineNumber around, LineNumber lineCount)
 }
 }  // namespace
 
-Result<TextChange> changeBetween(const Text& before,
-                                 const Text& after,
-                                 LineNumber around,
-                                 const std::stop_token& stop)
+Result<TextChange>
+changeBetween(const Text& before, const Text& after, LineNumber around, const std::stop_token& stop)
 {
     LineInterner interner;
     const auto beforeIds = interner.internLines(before);

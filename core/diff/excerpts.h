@@ -21,8 +21,8 @@ struct Excerpt
 /// What changed between two texts.
 struct TextChange
 {
-    std::size_t added = 0;    ///< Lines of the new text that the old one lacks.
-    std::size_t removed = 0;  ///< Lines of the old text that are gone.
+    std::size_t added = 0;          ///< Lines of the new text that the old one lacks.
+    std::size_t removed = 0;        ///< Lines of the old text that are gone.
     std::vector<Excerpt> excerpts;  ///< In order; stretches that are near each other are one.
 };
 

@@ -21,8 +21,7 @@ constexpr std::size_t kStepsBetweenWeighings = 16;  // adding up their bytes rea
 constexpr std::array<const char*, 2> kBegunByNames{"window", "command"};
 constexpr std::array<const char*, 4> kKindNames{
     "merge", "fast-forward", "bring-back", "own-commit"};
-constexpr std::array<const char*, 4> kWorkChoiceNames{
-    "none", "carry", "set-aside", "brought-back"};
+constexpr std::array<const char*, 4> kWorkChoiceNames{"none", "carry", "set-aside", "brought-back"};
 
 template <typename Enum, std::size_t count>
 QString nameIn(const std::array<const char*, count>& names, Enum value)
@@ -296,12 +295,11 @@ Result<std::vector<JournalEntry>> Journal::entriesWhere(const char* condition,
         entry.round = query.value(14).toInt();
         entry.follows = query.value(15).toString().toStdString();
         entry.holder = query.value(16).toString().toStdString();
-        entry.plan.kind = valueIn<SpliceKind>(kKindNames, query.value(17).toString())
-                              .value_or(SpliceKind::merge);
+        entry.plan.kind =
+            valueIn<SpliceKind>(kKindNames, query.value(17).toString()).value_or(SpliceKind::merge);
         entry.plan.replaced = idOf(query.value(18));
-        entry.plan.workChoice =
-            valueIn<WorkChoice>(kWorkChoiceNames, query.value(19).toString())
-                .value_or(WorkChoice::none);
+        entry.plan.workChoice = valueIn<WorkChoice>(kWorkChoiceNames, query.value(19).toString())
+                                    .value_or(WorkChoice::none);
         entry.plan.work = idOf(query.value(20));
         entries.push_back(std::move(entry));
     }

@@ -13,8 +13,16 @@ Result<std::vector<CollisionBranch>> collisionBranches(Place& place,
 {
     std::vector<ObjectId> tips;
     std::vector<const Branch*> wanted;
+    std::string ownName;
     for (const Branch& branch : all) {
-        if (branch.isShared || branch.ref == ownRef) {
+        ownName = branch.ref == ownRef ? branch.name : ownName;
+    }
+    for (const Branch& branch : all) {
+        // What is shared of one's own branch is contained in it, or about to be joined to it; the
+        // team's main is everybody's.
+        const bool isOwnShared = branch.isShared && branch.ref != mainRef && !ownName.empty()
+                                 && branch.name.ends_with("/" + ownName);
+        if ((branch.isShared && !isOwnShared) || branch.ref == ownRef) {
             wanted.push_back(&branch);
             tips.push_back(branch.tip);
         }
@@ -22,16 +30,15 @@ Result<std::vector<CollisionBranch>> collisionBranches(Place& place,
     TRY_ASSIGN(auto commits, place.readCommits(tips));
     std::vector<CollisionBranch> branches;
     for (std::size_t i = 0; i < wanted.size(); ++i) {
-        branches.push_back({wanted[i]->ref,
-                            wanted[i]->name,
-                            std::move(commits[i]),
-                            wanted[i]->ref == ownRef});
+        branches.push_back(
+            {wanted[i]->ref, wanted[i]->name, std::move(commits[i]), wanted[i]->ref == ownRef});
     }
     const auto rank = [&mainRef](const CollisionBranch& branch) {
         return branch.ref == mainRef ? 0 : branch.isOwn ? 1 : 2;
     };
     std::stable_sort(branches.begin(), branches.end(), [&](const auto& a, const auto& b) {
-        return std::pair(rank(a), -a.tip.committer.time) < std::pair(rank(b), -b.tip.committer.time);
+        return std::pair(rank(a), -a.tip.committer.time)
+               < std::pair(rank(b), -b.tip.committer.time);
     });
     if (branches.size() > most) {
         branches.resize(most);
@@ -53,10 +60,8 @@ std::vector<BranchPair> pairsInOrder(std::size_t branches, std::size_t own)
     return pairs;
 }
 
-Result<PairOutcome> collide(Place& place,
-                            const ObjectId& first,
-                            const ObjectId& second,
-                            const std::stop_token& stop)
+Result<PairOutcome>
+collide(Place& place, const ObjectId& first, const ObjectId& second, const std::stop_token& stop)
 {
     PairOutcome outcome;
     const auto forecast = forecastJoin(place, first, second, {}, {}, stop);

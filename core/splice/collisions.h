@@ -37,8 +37,8 @@ struct PairOutcome
         unknown,    ///< It could not be worked out.
     };
     Kind kind = Kind::notYet;
-    std::size_t open = 0;         ///< Regions and questions.
-    std::vector<PairFile> files;  ///< What both touch, what collides first.
+    std::size_t open = 0;           ///< Regions and questions.
+    std::vector<PairFile> files;    ///< What both touch, what collides first.
     std::size_t firstCommits = 0;   ///< Commits of the first that the second lacks.
     std::size_t secondCommits = 0;  ///< And the other way round.
 };
@@ -53,6 +53,7 @@ struct BranchPair
 
 /// Returns the branches that are compared, in their order: what the remote starts new copies with
 /// (`mainRef`, may be empty) first, then one's own, then the newest first; at most `most` of them.
+/// What is shared of one's own branch stands in it already, and is not among them, but for `mainRef`.
 /// Errors: those of reading.
 [[nodiscard]] Result<std::vector<CollisionBranch>> collisionBranches(Place& place,
                                                                      const std::vector<Branch>& all,

@@ -54,6 +54,9 @@ Result<RecordingPlan> recordingPlanOf(const Splice& splice, const std::string& m
     TRY_ASSIGN(const std::string tidy, checkedMessage(message));
     recording.commits.push_back({std::move(result), {plan.ours, plan.theirs}, tidy, {}});
     recording.reason = "merge " + plan.theirsName + ": spliced";
+    ROPE_ASSERT(splice.hasWorkLeg()
+                    == (plan.workChoice == WorkChoice::carry && !plan.work.isNull()),
+                "carried work has a leg, and nothing else has one");
     if (splice.hasWorkLeg()) {
         TRY_ASSIGN(recording.workAfter, splice.result(kWorkLeg));
     }

@@ -63,9 +63,11 @@ void Splice::setWorkLeg(Leg leg, const ObjectId& work)
     forgetStepsOf(kWorkLeg);
     std::erase_if(m_files, [](const SpliceFile& file) { return file.leg == kWorkLeg; });
     m_legs.resize(kWorkLeg);
-    m_legs.push_back(std::move(leg));
     m_plan.work = work;
-    addFiles(kWorkLeg);
+    if (leg) {
+        m_legs.push_back(std::move(leg));
+        addFiles(kWorkLeg);
+    }
 }
 
 void Splice::forgetStepsOf(std::size_t leg)
@@ -224,10 +226,10 @@ void Splice::reopen(SlotPlace place)
 
 void Splice::decideAllOpen(std::size_t file, FileChoice side)
 {
-    change(changesTogether(*this,
-                           openPlacesOf(*this, file),
-                           side == FileChoice::ours ? TogetherChoice::ours
-                                                    : TogetherChoice::theirs));
+    change(
+        changesTogether(*this,
+                        openPlacesOf(*this, file),
+                        side == FileChoice::ours ? TogetherChoice::ours : TogetherChoice::theirs));
 }
 
 namespace {

@@ -40,7 +40,8 @@ struct SplicePlan
     /// The commit that the new one takes the place of, and that the line still stands at; null: none.
     ObjectId replaced{};
     WorkChoice workChoice = WorkChoice::none;
-    ObjectId work{};  ///< Uncommitted work as it was saved, see Checkout::saveWork(); null: none yet.
+    ObjectId
+        work{};  ///< Uncommitted work as it was saved, see Checkout::saveWork(); null: none yet.
 
     /// Where the line must still stand when the splice is recorded.
     [[nodiscard]] const ObjectId& expected() const
@@ -116,7 +117,7 @@ public:
     /// Open places of one leg.
     [[nodiscard]] std::size_t openCountOf(std::size_t leg) const;
     /// Adds the leg that carries uncommitted work, or puts it in the place of an earlier one; `work` is
-    /// what it carries. Places of the first leg stay what they are. Nothing in it is decided yet, and
+    /// what it carries. A null leg: there is no work any more. Places of the first leg stay what they are. Nothing in it is decided yet, and
     /// steps about places of the earlier one are forgotten, with what lies before them.
     void setWorkLeg(Leg leg, const ObjectId& work);
     /// What it carries, where that needs no leg: it is to be brought back later.

@@ -12,9 +12,8 @@ enum class TogetherChoice { ours, theirs, oursTheirs, theirsOurs, leaveOpen };
 
 /// The states that a choice gives these places, to be made as one step by Splice::change(). Places for
 /// which it means nothing (a question about a whole file has no "both") are left out. Linear in them.
-[[nodiscard]] std::vector<SlotChange> changesTogether(const Splice& splice,
-                                                      const std::vector<SlotPlace>& places,
-                                                      TogetherChoice choice);
+[[nodiscard]] std::vector<SlotChange>
+changesTogether(const Splice& splice, const std::vector<SlotPlace>& places, TogetherChoice choice);
 
 /// What a choice gives up, to be told before it is made.
 struct TogetherLoss
@@ -25,7 +24,6 @@ struct TogetherLoss
     std::size_t handTexts = 0;    ///< Texts written by hand that would be replaced.
     std::size_t leftOut = 0;      ///< Places for which the choice means nothing.
 };
-[[nodiscard]] TogetherLoss lossTogether(const Splice& splice,
-                                        const std::vector<SlotPlace>& places,
-                                        TogetherChoice choice);
+[[nodiscard]] TogetherLoss
+lossTogether(const Splice& splice, const std::vector<SlotPlace>& places, TogetherChoice choice);
 }  // namespace rope

@@ -48,8 +48,8 @@ struct RemoteLines
 /// Where a line of work is sent.
 struct SendTarget
 {
-    std::string remote;  ///< Empty: there is no remote.
-    std::string name;    ///< Of the line there: "main".
+    std::string remote;     ///< Empty: there is no remote.
+    std::string name;       ///< Of the line there: "main".
     std::string sharedRef;  ///< The full name of what is known of it here; empty if nothing is.
     ObjectId known;         ///< Its tip, as of when the remote was last asked; null if unknown.
 };
@@ -62,7 +62,8 @@ struct Sending
     ObjectId commit;
     /// Set: commits that the line has there may go, if it still stands at this one.
     ObjectId replaced;
-    std::string follows;  ///< Full name of an own line that is to follow it from now on; empty: none.
+    std::string
+        follows;  ///< Full name of an own line that is to follow it from now on; empty: none.
 };
 
 /// A copy of a repository that is to be made.

@@ -45,10 +45,8 @@ AskDialog::AskDialog(const QString& question, QWidget* parent)
                               "askAcceptButton",
                               ButtonRole::primary,
                               this);
-    auto* decline = makeButton(isYesOrNo ? tr("No") : tr("Do not answer"),
-                               "askDeclineButton",
-                               ButtonRole::plain,
-                               this);
+    auto* decline = makeButton(
+        isYesOrNo ? tr("No") : tr("Do not answer"), "askDeclineButton", ButtonRole::plain, this);
     accept->setDefault(true);
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(accept);

@@ -23,18 +23,16 @@ CloneSession::CloneSession(ClonePanel& panel, QObject* parent)
 void CloneSession::ask(const QString& address)
 {
     m_asks.supersede();
-    m_asks.run(
-        [text = address.toStdString(), asking = m_asking](const std::stop_token& stop) {
-            return askAddress(text, asking, stop);
-        },
-        [this, address](const Result<RemoteLines>& lines) {
-            if (lines) {
-                m_panel.showLines(address, *lines);
-            } else if (lines.error().code != ErrorCode::cancelled) {
-                logError(lines.error());
-                m_panel.showAddressFailure(address, describeInLine(lines.error()));
-            }
-        });
+    m_asks.run([text = address.toStdString(), asking = m_asking](
+                   const std::stop_token& stop) { return askAddress(text, asking, stop); },
+               [this, address](const Result<RemoteLines>& lines) {
+                   if (lines) {
+                       m_panel.showLines(address, *lines);
+                   } else if (lines.error().code != ErrorCode::cancelled) {
+                       logError(lines.error());
+                       m_panel.showAddressFailure(address, describeInLine(lines.error()));
+                   }
+               });
 }
 
 void CloneSession::copy(const CopyRequest& request)

@@ -52,8 +52,8 @@ void CollisionSession::start()
     m_isWorking = true;
     emit progressed(m_model.pairs.size(), m_model.pairCount(), tr("reading the branches"));
     m_work.run(
-        [address = m_place.address(), facts](
-            const std::stop_token&) -> Result<std::vector<CollisionBranch>> {
+        [address = m_place.address(),
+         facts](const std::stop_token&) -> Result<std::vector<CollisionBranch>> {
             TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
             return collisionBranches(
                 *place, facts->branches, mainRefOf(*facts), facts->standing.ref, kMostBranches);
@@ -78,8 +78,8 @@ void CollisionSession::begin(std::vector<CollisionBranch> branches)
     }
     m_left.clear();
     for (const BranchPair& pair : pairsInOrder(m_model.branches.size(), own)) {
-        const auto known = m_known.find({m_model.branches[pair.first].tip.id,
-                                         m_model.branches[pair.second].tip.id});
+        const auto known = m_known.find(
+            {m_model.branches[pair.first].tip.id, m_model.branches[pair.second].tip.id});
         if (known == m_known.end()) {
             m_left.push_back(pair);
         } else {
@@ -114,8 +114,9 @@ void CollisionSession::workOutNext()
     const BranchPair next = tasks.front().pair;
     emit progressed(m_model.pairs.size(),
                     m_model.pairCount(),
-                    tr("%1 with %2").arg(shortName(m_model.branches[next.first]),
-                                         shortName(m_model.branches[next.second])));
+                    tr("%1 with %2")
+                        .arg(shortName(m_model.branches[next.first]),
+                             shortName(m_model.branches[next.second])));
     m_work.run(
         [address = m_place.address(), tasks](const std::stop_token& stop) -> Result<PairOutcomes> {
             TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));

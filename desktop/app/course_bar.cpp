@@ -86,11 +86,10 @@ CourseBar::CourseBar(QWidget* parent)
     m_row = new QHBoxLayout(this);
     m_row->setContentsMargins(10, 6, 14, 8);
     m_row->setSpacing(0);
-    const std::pair<QString, const char*> stations[] = {
-        {tr("Survey"), "surveyKnot"},
-        {tr("Resolve"), "resolveKnot"},
-        {tr("Record"), "recordKnot"},
-        {tr("Push"), "pushKnot"}};
+    const std::pair<QString, const char*> stations[] = {{tr("Survey"), "surveyKnot"},
+                                                        {tr("Resolve"), "resolveKnot"},
+                                                        {tr("Record"), "recordKnot"},
+                                                        {tr("Push"), "pushKnot"}};
     for (const auto& [name, objectName] : stations) {
         if (!m_knots.empty()) {
             m_row->addSpacing(kSegment);

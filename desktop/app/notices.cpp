@@ -120,10 +120,9 @@ void Notices::askAboutEarlier(const JournalEntry& earlier,
     m_bar.offerAction(tr("Carry its decisions over"), [this, theirsRef, survey, earlier, work] {
         m_splice.start(theirsRef, survey, earlier.plan.id, work);
     });
-    m_bar.offerAction(tr("Start clean"),
-                      [this, theirsRef, survey, work] {
-                          m_splice.start(theirsRef, survey, {}, work);
-                      });
+    m_bar.offerAction(tr("Start clean"), [this, theirsRef, survey, work] {
+        m_splice.start(theirsRef, survey, {}, work);
+    });
 }
 
 void Notices::onStarted(const Started& started)

@@ -28,19 +28,17 @@ void SendSession::look()
     m_looks.supersede();
     m_isLooking = true;
     emit looking();
-    m_looks.run(
-        [address = m_place.address()](const std::stop_token& stop) {
-            return sendFacts(address, stop);
-        },
-        [this](const Result<SendFacts>& facts) {
-            m_isLooking = false;
-            if (facts) {
-                m_facts = *facts;
-                emit looked(*m_facts);
-            } else if (facts.error().code != ErrorCode::cancelled) {
-                logError(facts.error());  // looked at again when something changes
-            }
-        });
+    m_looks.run([address = m_place.address()](
+                    const std::stop_token& stop) { return sendFacts(address, stop); },
+                [this](const Result<SendFacts>& facts) {
+                    m_isLooking = false;
+                    if (facts) {
+                        m_facts = *facts;
+                        emit looked(*m_facts);
+                    } else if (facts.error().code != ErrorCode::cancelled) {
+                        logError(facts.error());  // looked at again when something changes
+                    }
+                });
 }
 
 ProgressSink SendSession::progress()
@@ -60,19 +58,17 @@ void SendSession::push()
     m_isPushing = true;
     m_stop = {};
     emit progressed(tr("Sending…"));
-    m_pushes.runToTheEnd([address = m_place.address(), facts = *m_facts, progress = progress()](
-                             const std::stop_token& stop) {
-        return sendAndAsk(address, facts, progress, stop);
-    },
-                         [this, facts = *m_facts, folder = m_place.folder()](
-                             const Result<Proof>& answer) {
-                             if (folder == m_place.folder()) {
-                                 onAnswer(answer, facts);
-                             } else {
-                                 m_isPushing = false;
-                             }
-                         },
-                         m_stop.get_token());
+    m_pushes.runToTheEnd(
+        [address = m_place.address(), facts = *m_facts, progress = progress()](
+            const std::stop_token& stop) { return sendAndAsk(address, facts, progress, stop); },
+        [this, facts = *m_facts, folder = m_place.folder()](const Result<Proof>& answer) {
+            if (folder == m_place.folder()) {
+                onAnswer(answer, facts);
+            } else {
+                m_isPushing = false;
+            }
+        },
+        m_stop.get_token());
 }
 
 void SendSession::onAnswer(const Result<Proof>& answer, const SendFacts& facts)

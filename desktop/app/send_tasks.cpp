@@ -49,9 +49,8 @@ ObjectId groundOf(const std::vector<Branch>& branches, const SendFacts& facts)
     if (own != branches.end() && !tipOf(own->upstreamRef).isNull()) {
         return tipOf(own->upstreamRef);
     }
-    const auto shared = std::find_if(branches.begin(), branches.end(), [](const Branch& branch) {
-        return branch.isShared;
-    });
+    const auto shared = std::find_if(
+        branches.begin(), branches.end(), [](const Branch& branch) { return branch.isShared; });
     return shared == branches.end() ? ObjectId{} : shared->tip;
 }
 
@@ -245,9 +244,8 @@ Refusal lookIntoRefusal(const PlaceAddress& address,
     return refusal;
 }
 
-std::optional<MergedBranch> mergedBranch(const PlaceAddress& address,
-                                         const SendFacts& facts,
-                                         const std::stop_token& stop)
+std::optional<MergedBranch>
+mergedBranch(const PlaceAddress& address, const SendFacts& facts, const std::stop_token& stop)
 {
     const auto place = openPlace(address.folder, address.permissions);
     const std::string prefix = facts.target.remote + "/";
@@ -261,8 +259,8 @@ std::optional<MergedBranch> mergedBranch(const PlaceAddress& address,
         return std::nullopt;
     }
     const ObjectId tip = lines->tipOf(name);
-    const auto apart = tip.isNull() ? Result<Divergence>(Error{})
-                                    : findDivergence(**place, facts.tip, tip, stop);
+    const auto apart =
+        tip.isNull() ? Result<Divergence>(Error{}) : findDivergence(**place, facts.tip, tip, stop);
     if (!apart || !apart->theirsOnly.empty()) {
         return std::nullopt;
     }

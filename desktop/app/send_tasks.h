@@ -26,9 +26,8 @@ namespace rope {
 
 /// The shared branch that the last splice brought in, if `sent` contains it and it is neither what was
 /// sent to nor what the remote starts new copies with.
-[[nodiscard]] std::optional<MergedBranch> mergedBranch(const PlaceAddress& address,
-                                                       const SendFacts& facts,
-                                                       const std::stop_token& stop);
+[[nodiscard]] std::optional<MergedBranch>
+mergedBranch(const PlaceAddress& address, const SendFacts& facts, const std::stop_token& stop);
 
 /// Takes a branch away from its remote. Errors: those of Remotes::removeLine().
 [[nodiscard]] Status removeFromRemote(const PlaceAddress& address,

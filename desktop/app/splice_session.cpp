@@ -197,8 +197,7 @@ void SpliceSession::startRound(const SecondRound& round, const SendFacts& sent)
         return;
     }
     JournalEntry entry;
-    entry.plan = {
-        freshId(), sent.line, sent.lineName, sent.targetName(), sent.tip, round.theirs};
+    entry.plan = {freshId(), sent.line, sent.lineName, sent.targetName(), sent.tip, round.theirs};
     entry.plan.workChoice = WorkChoice::carry;
     std::string follows;
     if (!round.replaced.isNull() && sent.recorded) {
@@ -248,8 +247,8 @@ void SpliceSession::beginPrepared(JournalEntry entry,
         if (before && *before && decisions) {
             entry.round = (*before)->round + 1;
             // A message that was recorded names what is decided anew.
-            entry.message = (*before)->state == SpliceState::recorded ? std::string()
-                                                                      : (*before)->message;
+            entry.message =
+                (*before)->state == SpliceState::recorded ? std::string() : (*before)->message;
             entry.place = (*before)->place;
             earlier = std::move(*decisions);
             started.isCarriedOn = true;
@@ -536,8 +535,8 @@ void SpliceSession::record(const QString& message)
                 logError(result.error());
                 if (result.error().reason == Reason::workChanged) {
                     m_joinedRevision = -1;  // nothing is recorded before it is joined again
-                    lookAtWork();
                 }
+                m_workTimer.start();
                 emit recordingFailed(result.error());
             } else {
                 if (m_entry.plan.kind == SpliceKind::bringBack) {
@@ -599,7 +598,7 @@ bool SpliceSession::isWorkJoined() const
 void SpliceSession::lookAtWork()
 {
     if (m_splice && m_entry.plan.workChoice == WorkChoice::carry && !m_isRecording) {
-        m_workTimer.start(0);
+        m_workTimer.start();
     }
 }
 
@@ -619,10 +618,13 @@ void SpliceSession::joinWork()
         m_joinedRevision == m_revision ? std::optional(m_splice->plan().work) : std::nullopt;
     m_work.run(
         [address = m_place.address(), plan = m_entry.plan, result = std::move(*result), known](
-            const std::stop_token& stop) { return rope::joinWork(address, plan, result, known, stop); },
+            const std::stop_token& stop) {
+            return rope::joinWork(address, plan, result, known, stop);
+        },
         [this, revision = m_revision, id = m_entry.plan.id](const Result<JoinedWork>& joined) {
             m_isJoiningWork = false;
             if (!m_splice || m_entry.plan.id != id || m_isRecording) {
+                m_workTimer.start();  // another splice may have waited for its turn
                 return;
             }
             if (!joined) {
@@ -651,12 +653,8 @@ void SpliceSession::takeWork(const JoinedWork& joined, int revision)
         earlier = m_splice->decisions();
         std::erase_if(earlier, [](const Decision& decision) { return decision.leg != kWorkLeg; });
     }
-    if (joined.join) {
-        m_splice->setWorkLeg(joined.join, joined.work);
-        m_splice->put(carryOver(earlier, *m_splice).placed);
-    } else {
-        m_splice->setWorkLeg(std::make_shared<const Join>(), joined.work);
-    }
+    m_splice->setWorkLeg(joined.join, joined.work);
+    m_splice->put(carryOver(earlier, *m_splice).placed);
     m_workDecisions.clear();
     // What found no place must not come back at the next start.
     std::vector<Decision> now = earlier;
@@ -738,25 +736,20 @@ void SpliceSession::commitFiles(const std::vector<RepoPath>& paths, const QStrin
     }
     JournalEntry entry;
     const Standing& standing = facts->standing;
-    entry.plan = {freshId(),
-                  standing.ref,
-                  standing.name,
-                  standing.name,
-                  standing.tip,
-                  standing.tip};
+    entry.plan = {
+        freshId(), standing.ref, standing.name, standing.name, standing.tip, standing.tip};
     entry.plan.kind = SpliceKind::ownCommit;
     entry.begunBy = BegunBy::command;
     entry.startedAt = QDateTime::currentSecsSinceEpoch();
-    recordAtOnce(entry,
-                 [address = m_place.address(),
-                  entry,
-                  paths,
-                  text = message.toStdString(),
-                  identity = m_newIdentity](const ProgressSink& progress,
-                                            const std::stop_token& stop) {
-                     return rope::commitFiles(
-                         address, entry, paths, text, identity, progress, stop);
-                 });
+    recordAtOnce(
+        entry,
+        [address = m_place.address(),
+         entry,
+         paths,
+         text = message.toStdString(),
+         identity = m_newIdentity](const ProgressSink& progress, const std::stop_token& stop) {
+            return rope::commitFiles(address, entry, paths, text, identity, progress, stop);
+        });
 }
 
 void SpliceSession::bringWorkBack(const std::string& id)

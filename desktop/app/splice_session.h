@@ -5,8 +5,8 @@
 #include "core/splice/carry_over.h"
 #include "desktop/app/journal_writer.h"
 #include "desktop/app/place_session.h"
-#include "desktop/push/send_view.h"
 #include "desktop/app/splice_tasks.h"
+#include "desktop/push/send_view.h"
 
 namespace rope {
 /// How a splice came to be looked at here.
@@ -130,8 +130,8 @@ private:
     std::string m_holder;  ///< How this window is called in the journal.
     std::optional<Signature> m_newIdentity;
     std::vector<Decision> m_workDecisions;  ///< Of carried work that is not joined yet.
-    int m_revision = 0;        ///< Counts what changes the result that carried work is joined to.
-    int m_joinedRevision = -1; ///< The one that it was joined to last.
+    int m_revision = 0;         ///< Counts what changes the result that carried work is joined to.
+    int m_joinedRevision = -1;  ///< The one that it was joined to last.
     bool m_isJoiningWork = false;
     QTimer m_workTimer;  ///< Carried work is joined when deciding pauses.
     std::stop_source m_recordStop;

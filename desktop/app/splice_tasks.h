@@ -28,7 +28,7 @@ struct FileFacts
 /// will record.
 struct JoinedWork
 {
-    ObjectId work;  ///< Null: nothing is uncommitted.
+    ObjectId work;                     ///< Null: nothing is uncommitted.
     std::shared_ptr<const Join> join;  ///< Null where nothing is uncommitted.
 };
 /// `known`: the work that was joined before; where that still stands, `join` is null as well.

@@ -386,11 +386,10 @@ void Window::onWorkChanged()
         if (m_station == Station::record) {
             goTo(Station::resolve);
         }
-        m_notices->say(tr("Your uncommitted work does not fit the result in %1: it is in the "
-                          "worklist, as a group of its own.")
-                           .arg(countOf(m_splice->splice()->openCountOf(kWorkLeg),
-                                        "place",
-                                        "places")));
+        m_notices->say(
+            tr("Your uncommitted work does not fit the result in %1: it is in the "
+               "worklist, as a group of its own.")
+                .arg(countOf(m_splice->splice()->openCountOf(kWorkLeg), "place", "places")));
     }
 }
 
@@ -405,15 +404,12 @@ void Window::commitFirst()
 void Window::onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded)
 {
     const QString branch = shown(entry.plan.oursName);
-    m_notices->say(entry.plan.kind == SpliceKind::ownCommit
-                       ? tr("Committed %1 “%2” on %3. Go on from here.")
-                             .arg(shown(recorded.commit.id.brief()),
-                                  shownSubject(recorded.commit),
-                                  branch)
-                       : tr("%1 moved on to %2 “%3”. Your working tree holds it.")
-                             .arg(branch,
-                                  shown(recorded.commit.id.brief()),
-                                  shownSubject(recorded.commit)));
+    m_notices->say(
+        entry.plan.kind == SpliceKind::ownCommit
+            ? tr("Committed %1 “%2” on %3. Go on from here.")
+                  .arg(shown(recorded.commit.id.brief()), shownSubject(recorded.commit), branch)
+            : tr("%1 moved on to %2 “%3”. Your working tree holds it.")
+                  .arg(branch, shown(recorded.commit.id.brief()), shownSubject(recorded.commit)));
 }
 
 void Window::onSpliceStarted(const Started& started)

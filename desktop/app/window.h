@@ -96,8 +96,8 @@ private:
     QList<QAction*> m_allActions;
     QList<QAction*> m_spliceActions;  ///< Enabled while a splice is under way.
     Station m_station = Station::survey;
-    QTimer m_messageTimer;  ///< A half-written message is stored when typing pauses.
-    QTimer m_clock;         ///< "last asked 5 minutes ago" grows old by itself.
+    QTimer m_messageTimer;         ///< A half-written message is stored when typing pauses.
+    QTimer m_clock;                ///< "last asked 5 minutes ago" grows old by itself.
     std::string m_placeInResolve;  ///< Where the person was while files come and go.
     QString m_progress;
     QString m_said;  ///< A word of what was just done, for a few seconds.

@@ -55,9 +55,8 @@ void Window::addMenus()
     m_spliceActions << addAction(splice, tr("Go to Record"), "recordAction", tr("Ctrl+4"), [this] {
         goTo(Station::record);
     });
-    addAction(splice, tr("Go to Push"), "pushAction", tr("Ctrl+5"), [this] {
-        goTo(Station::push);
-    });
+    addAction(
+        splice, tr("Go to Push"), "pushAction", tr("Ctrl+5"), [this] { goTo(Station::push); });
     splice->addSeparator();
     m_spliceActions << addAction(
         splice, tr("Put this splice away"), "putAwayAction", {}, [this] { m_splice->putAway(); });

@@ -67,10 +67,10 @@ void ChangeView::showFile(const FileReading& file)
         column->addWidget(text);
     }
     if (shownCount < file.text.excerpts.size()) {
-        column->addWidget(makeLabel(tr("%1 more stretches are not shown.")
-                                        .arg(file.text.excerpts.size() - shownCount),
-                                    TextRole::muted,
-                                    m_page));
+        column->addWidget(makeLabel(
+            tr("%1 more stretches are not shown.").arg(file.text.excerpts.size() - shownCount),
+            TextRole::muted,
+            m_page));
     }
     if (file.text.excerpts.empty() && remark.isEmpty()) {
         column->addWidget(makeLabel(tr("Its text did not change."), TextRole::muted, m_page));

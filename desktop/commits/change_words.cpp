@@ -40,7 +40,8 @@ QString changeRemark(const FileReading& file)
     if (file.content == FileReading::Content::tooLarge) {
         words << tr("too large to be shown here");
     } else if (file.content == FileReading::Content::binary) {
-        words << tr("no text, %1 bytes before, %2 after").arg(file.bytesBefore).arg(file.bytesAfter);
+        words
+            << tr("no text, %1 bytes before, %2 after").arg(file.bytesBefore).arg(file.bytesAfter);
     }
     return words.join(QStringLiteral(" · "));
 }

@@ -162,7 +162,6 @@ QWidget* PushStation::makeRight()
     for (QListWidget* list : {m_logbook, m_decisions}) {
         layOnPanel(*list);
         list->setItemDelegate(new RuledDelegate(list));
-        list->setSpacing(3);
         list->setWordWrap(true);
         list->setSelectionMode(QAbstractItemView::NoSelection);
         list->setFocusPolicy(Qt::TabFocus);
@@ -194,13 +193,17 @@ void PushStation::showFacts(const SendFacts& facts)
     m_obstacle->setText(obstacle);
     m_obstacle->setVisible(!obstacle.isEmpty());
     m_commits->setVisible(!facts.commits.empty());
-    constexpr std::size_t kMostRows = 12;  // as high as its rows, so that the answer stands below them
+    constexpr std::size_t kMostRows =
+        12;  // as high as its rows, so that the answer stands below them
     const int rowHeight = m_commits->verticalHeader()->defaultSectionSize();
     const int rows = static_cast<int>(std::min(facts.commits.size(), kMostRows));
-    m_commits->setMaximumHeight(m_commits->horizontalHeader()->sizeHint().height() + rows * rowHeight
-                                + 4);
+    m_commits->setMaximumHeight(m_commits->horizontalHeader()->sizeHint().height()
+                                + rows * rowHeight + rowHeight / 2);
     showLogbook();
     updateButtons();
+    if (m_refusal && m_back->hasFocus()) {  // what was switched off while it was looked at
+        (m_refusal->inPlace ? m_inPlace : m_refusal->onTop ? m_onTop : m_notNow)->setFocus();
+    }
 }
 
 void PushStation::showLogbook()
@@ -225,8 +228,8 @@ void PushStation::showLogbook()
     m_decisionsTitle->setText(tr("Decisions of %1").arg(shown(m_facts->tip.brief())));
     for (const Decision& decision : m_facts->decisions) {
         if (decision.state.isDecided) {
-            m_decisions->addItem(tr("%1: %2").arg(shownPath(decision.path),
-                                                  labelOfChoice(decision.state.choice)));
+            m_decisions->addItem(
+                tr("%1: %2").arg(shownPath(decision.path), labelOfChoice(decision.state.choice)));
         }
     }
     if (m_decisions->count() == 0) {
@@ -272,10 +275,10 @@ void PushStation::showAnswer(const QString& title,
                              const QString& details,
                              bool isBad)
 {
-    m_answer->setStyleSheet(QStringLiteral("#pushAnswer { background: %1; border: 1px solid %2; "
-                                           "border-radius: 4px; }")
-                                .arg((isBad ? theme().openFill : theme().decidedFill).name(),
-                                     theme().rules.name()));
+    m_answer->setStyleSheet(
+        QStringLiteral("#pushAnswer { background: %1; border: 1px solid %2; "
+                       "border-radius: 4px; }")
+            .arg((isBad ? theme().openFill : theme().decidedFill).name(), theme().rules.name()));
     QPalette ink = m_answerTitle->palette();
     ink.setColor(QPalette::WindowText, isBad ? theme().openInk : theme().ink);
     m_answerTitle->setPalette(ink);
@@ -367,7 +370,8 @@ void PushStation::showMergedBranch(const MergedBranch& branch)
             .arg(name, shown(branch.remote))));
     m_remove->setEnabled(true);
     m_remove->show();
-    m_after->setText(tr("All of %1 is contained in what you have sent: its name can go.").arg(name));
+    m_after->setText(
+        tr("All of %1 is contained in what you have sent: its name can go.").arg(name));
 }
 
 void PushStation::showBranchRemoved(const MergedBranch& branch)

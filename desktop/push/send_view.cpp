@@ -51,12 +51,11 @@ QString arrivedInWords(const Refusal& refusal)
         return {};
     }
     const Commit& newest = refusal.arrived.front();
-    const QString one =
-        tr("%1 sent %2 “%3” %4.")
-            .arg(shown(newest.author.name),
-                 shown(newest.id.brief()),
-                 shownSubject(newest),
-                 relativeTime(newest.committer.time, refusal.readAt));
+    const QString one = tr("%1 sent %2 “%3” %4.")
+                            .arg(shown(newest.author.name),
+                                 shown(newest.id.brief()),
+                                 shownSubject(newest),
+                                 relativeTime(newest.committer.time, refusal.readAt));
     QString text = refusal.arrivedCount == 1
                        ? one
                        : tr("%1 arrived there, the last one: %2")
@@ -95,8 +94,9 @@ QString whatIsSentInWords(const SendFacts& facts)
         return tr("Push");
     }
     const QString target = shown(facts.targetName());
-    return facts.target.known.isNull() ? tr("What will be sent to %1, a new branch there").arg(target)
-                                       : tr("What will be sent to %1").arg(target);
+    return facts.target.known.isNull()
+               ? tr("What will be sent to %1, a new branch there").arg(target)
+               : tr("What will be sent to %1").arg(target);
 }
 
 QString obstacleToSending(const SendFacts& facts)
@@ -117,8 +117,7 @@ QString obstacleToSending(const SendFacts& facts)
     }
     if (facts.commitCount == 0 && !facts.target.known.isNull()) {
         return tr("%1 has everything that you have, and %2 more. Bring them in from Survey.")
-            .arg(shown(facts.targetName()),
-                 countOf(facts.lackingCount, "commit", "commits"));
+            .arg(shown(facts.targetName()), countOf(facts.lackingCount, "commit", "commits"));
     }
     return {};
 }

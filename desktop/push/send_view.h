@@ -22,7 +22,8 @@ struct SendFacts
     bool followsSomething = false;  ///< The branch has an upstream already.
     std::vector<Commit> commits;    ///< Those that the remote lacks, newest first; bounded.
     std::size_t commitCount = 0;    ///< All of them.
-    std::vector<Commit> lacking;    ///< Those that it has and the branch lacks, newest first; bounded.
+    std::vector<Commit>
+        lacking;  ///< Those that it has and the branch lacks, newest first; bounded.
     std::size_t lackingCount = 0;
     std::optional<JournalEntry> recorded;  ///< The splice that made the tip, if one did.
     std::vector<Decision> decisions;       ///< Of it.
@@ -42,10 +43,10 @@ struct SendFacts
 /// A way to bring in what the remote has got meanwhile.
 struct SecondRound
 {
-    ObjectId theirs;           ///< What the remote has, as it was when this was worked out.
-    ObjectId replaced;         ///< The commit that was not sent and gives its place; null: none does.
-    std::size_t open = 0;      ///< What is to be decided.
-    std::size_t carried = 0;   ///< Decisions of the first round that find their place again.
+    ObjectId theirs;       ///< What the remote has, as it was when this was worked out.
+    ObjectId replaced;     ///< The commit that was not sent and gives its place; null: none does.
+    std::size_t open = 0;  ///< What is to be decided.
+    std::size_t carried = 0;        ///< Decisions of the first round that find their place again.
     std::vector<std::string> lost;  ///< Those that do not, each as a sentence, UTF-8.
     std::vector<std::string> openFiles;  ///< Where something is to be decided.
 };
@@ -54,9 +55,10 @@ struct SecondRound
 struct Refusal
 {
     Error error;
-    std::vector<Commit> arrived;  ///< What the remote has that the branch lacks, newest first; bounded.
+    std::vector<Commit>
+        arrived;  ///< What the remote has that the branch lacks, newest first; bounded.
     std::size_t arrivedCount = 0;
-    bool isRewritten = false;  ///< Commits that were on it before are gone from it.
+    bool isRewritten = false;            ///< Commits that were on it before are gone from it.
     std::optional<SecondRound> inPlace;  ///< One merge commit in place of the one not sent.
     std::optional<SecondRound> onTop;    ///< One more merge commit on top.
     std::int64_t readAt = 0;
@@ -68,7 +70,7 @@ struct Proof
     std::string remote;
     std::string name;
     ObjectId sent;
-    ObjectId there;  ///< What it has now; null: it has no such line.
+    ObjectId there;     ///< What it has now; null: it has no such line.
     std::string words;  ///< What the remote and hooks said, bytes.
     std::size_t commitCount = 0;
 };

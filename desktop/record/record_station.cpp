@@ -163,8 +163,8 @@ QWidget* RecordStation::makeRecordedPage()
     connect(m_toPush, &QPushButton::clicked, this, &RecordStation::pushRequested);
     connect(m_back, &QPushButton::clicked, this, &RecordStation::surveyRequested);
     auto* buttons = new QHBoxLayout;
-    m_bringBack = makeButton(
-        tr("Bring your work back"), "bringWorkBackButton", ButtonRole::plain, this);
+    m_bringBack =
+        makeButton(tr("Bring your work back"), "bringWorkBackButton", ButtonRole::plain, this);
     connect(m_bringBack, &QPushButton::clicked, this, &RecordStation::bringWorkBackRequested);
     buttons->addWidget(m_toPush);
     buttons->addWidget(m_bringBack);
@@ -257,16 +257,17 @@ QString RecordStation::contentsInWords() const
             .arg(shown(plan.theirsName));
     }
     const Forecast& forecast = m_splice->forecast();
-    QString text = tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 from "
-                      "%7, %8 decided by you. The working tree follows; nothing is sent.")
-                       .arg(shown(plan.oursName),
-                            shown(forecast.ours.id.brief()),
-                            shownSubject(forecast.ours),
-                            shown(forecast.theirs.id.brief()),
-                            shownSubject(forecast.theirs))
-                       .arg(countOf(forecast.join.theirsChanges.size(), "changed file", "changed files"),
-                            shown(plan.theirsName))
-                       .arg(m_splice->decidedCount());
+    QString text =
+        tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 from "
+           "%7, %8 decided by you. The working tree follows; nothing is sent.")
+            .arg(shown(plan.oursName),
+                 shown(forecast.ours.id.brief()),
+                 shownSubject(forecast.ours),
+                 shown(forecast.theirs.id.brief()),
+                 shownSubject(forecast.theirs))
+            .arg(countOf(forecast.join.theirsChanges.size(), "changed file", "changed files"),
+                 shown(plan.theirsName))
+            .arg(m_splice->decidedCount());
     if (!plan.replaced.isNull()) {
         text += tr("\n\nIt takes the place of %1, which was not sent. That one stays reachable "
                    "from the logbook.")
@@ -336,6 +337,13 @@ QString RecordStation::obstacle() const
     return obstacleOfWork();
 }
 
+/// Whether nothing is waited for but that uncommitted work is joined, which takes a moment.
+bool RecordStation::isOnlyJoining() const
+{
+    return m_splice != nullptr && m_splice->plan().workChoice == WorkChoice::carry
+           && !m_isWorkJoined && obstacle() == obstacleOfWork();
+}
+
 void RecordStation::showObstacle()
 {
     const QString words = obstacle();
@@ -343,8 +351,9 @@ void RecordStation::showObstacle()
     m_obstacle->setVisible(!words.isEmpty());
     m_work->setText(workInWords());
     m_work->setVisible(!m_work->text().isEmpty());
-    m_record->setEnabled(words.isEmpty() && !m_isBusy && m_splice != nullptr
+    m_record->setEnabled((words.isEmpty() || isOnlyJoining()) && !m_isBusy && m_splice != nullptr
                          && !m_splice->isFrozen());
+    setTextRole(m_obstacle, isOnlyJoining() ? TextRole::muted : TextRole::open);
     m_message->setReadOnly(m_isBusy);
     m_stop->setVisible(m_isBusy);
     if (!m_isBusy) {
@@ -387,9 +396,9 @@ void RecordStation::showRecorded(const Recorded& recorded)
     m_bringBack->setVisible(isAside);
     if (wasBringBack) {
         m_doneTitle->setText(tr("Your work is back"));
-        m_doneDetails->setText(tr("It stands in your files, uncommitted, on %1 %2.")
-                                   .arg(shown(recorded.commit.id.brief()),
-                                        shownSubject(recorded.commit)));
+        m_doneDetails->setText(
+            tr("It stands in your files, uncommitted, on %1 %2.")
+                .arg(shown(recorded.commit.id.brief()), shownSubject(recorded.commit)));
         m_hookOutput->hide();
         m_pages->setCurrentIndex(kRecordedPage);
         m_back->setFocus();
@@ -439,8 +448,10 @@ void RecordStation::act()
 void RecordStation::record()
 {
     if (!m_record->isEnabled()) {
-        m_recordsWhenJoined =
-            m_splice != nullptr && !m_isBusy && !m_isWorkJoined && obstacle() == obstacleOfWork();
+        return;
+    }
+    if (isOnlyJoining()) {
+        m_recordsWhenJoined = true;
         return;
     }
     if (!m_signature) {

@@ -65,6 +65,7 @@ private:
     QWidget* makeRecordedPage();
     [[nodiscard]] QString obstacle() const;
     [[nodiscard]] QString obstacleOfWork() const;
+    [[nodiscard]] bool isOnlyJoining() const;
     [[nodiscard]] QString workInWords() const;
     [[nodiscard]] QString contentsInWords() const;
     [[nodiscard]] bool isBringBack() const;

@@ -19,9 +19,8 @@ class TogetherPanel final : public QWidget
     Q_OBJECT
 public:
     explicit TogetherPanel(QWidget* parent);
-    void showPlaces(const Splice& splice,
-                    const std::vector<SlotPlace>& places,
-                    const SideNames& names);
+    void
+    showPlaces(const Splice& splice, const std::vector<SlotPlace>& places, const SideNames& names);
     void setEditable(bool isEditable);
     [[nodiscard]] int lookedAt() const;
     /// The choice of a row. REQUIRES: 0 <= row < rowCount()

@@ -97,8 +97,8 @@ void ClonePanel::update()
                          && (!QFileInfo(folder).isDir() || !target.isEmpty());
     const bool isRelative = !folder.isEmpty() && !QDir::isAbsolutePath(folder);
     setTextRole(m_folderWords, isTaken || isRelative ? TextRole::open : TextRole::muted);
-    m_folderWords->setText(isTaken      ? tr("It is there already, and not empty.")
-                           : isRelative ? tr("Write the whole path, from / on.")
+    m_folderWords->setText(isTaken            ? tr("It is there already, and not empty.")
+                           : isRelative       ? tr("Write the whole path, from / on.")
                            : folder.isEmpty() ? QString()
                                               : tr("A new folder, with the whole history."));
     m_clone->setEnabled(!m_isBusy && !isTaken && !isRelative && !folder.isEmpty()

@@ -96,8 +96,9 @@ QString pairInWords(const CollisionModel& model, BranchPair pair)
 {
     const CollisionBranch& first = model.branches[pair.first];
     const CollisionBranch& second = model.branches[pair.second];
-    const QString names = tr("%1 (%2) and %3 (%4)")
-                              .arg(shortName(first), whoOf(first), shortName(second), whoOf(second));
+    const QString names =
+        tr("%1 (%2) and %3 (%4)")
+            .arg(shortName(first), whoOf(first), shortName(second), whoOf(second));
     const PairOutcome& outcome = model.outcome(pair);
     switch (outcome.kind) {
     case PairOutcome::Kind::notYet:

@@ -131,19 +131,19 @@ void CollisionTable::paintName(QPainter& painter, std::size_t branch) const
 {
     const CollisionBranch& shownBranch = m_model.branches[branch];
     const QRect rect = nameRect(branch).adjusted(6, 0, 0, 0);
-    const bool isNamed =
-        m_current && (m_current->first == branch || m_current->second == branch);
+    const bool isNamed = m_current && (m_current->first == branch || m_current->second == branch);
     if (isNamed) {
         painter.fillRect(nameRect(branch), theme().selection);
     }
     const int height = fontMetrics().height();
     const bool isSmall = m_model.branches.size() > kManyBranches;
     int left = rect.left();
-    const bool isSide = shownBranch.isOwn || isNamed;
-    if (isSide) {
-        const Strand strand = isNamed && m_current->second == branch && !shownBranch.isOwn
-                                  ? Strand::theirs
-                                  : Strand::ours;
+    // One's own work has its pattern; who meets it has the other one. A pair of others has none.
+    const bool meetsOwn =
+        isNamed
+        && (m_model.branches[m_current->first].isOwn || m_model.branches[m_current->second].isOwn);
+    if (shownBranch.isOwn || meetsOwn) {
+        const Strand strand = shownBranch.isOwn ? Strand::ours : Strand::theirs;
         paintStrand(painter, QRect(left, rect.top() + (isSmall ? 5 : 8), 8, 8), strand);
         left += 14;
     }
@@ -169,22 +169,22 @@ void CollisionTable::paintName(QPainter& painter, std::size_t branch) const
     if (meets > 0) {
         who += tr(" · meets %1").arg(meets);
     }
-    painter.drawText(
-        QRect(rect.left(), first.bottom() + 2, rect.width(), height),
-        Qt::AlignVCenter,
-        fontMetrics().elidedText(who, Qt::ElideRight, rect.width()));
+    painter.drawText(QRect(rect.left(), first.bottom() + 2, rect.width(), height),
+                     Qt::AlignVCenter,
+                     fontMetrics().elidedText(who, Qt::ElideRight, rect.width()));
 }
 
 void CollisionTable::paintCell(QPainter& painter, BranchPair pair) const
 {
     const PairOutcome& outcome = m_model.outcome(pair);
     const QRect rect = cellRect(pair);
-    const bool isInLine = m_current && (m_current->first == pair.first || m_current->second == pair.second);
+    const bool isInLine =
+        m_current && (m_current->first == pair.first || m_current->second == pair.second);
     const bool collides = outcome.kind == PairOutcome::Kind::collides;
     const bool isKnown = outcome.kind != PairOutcome::Kind::notYet;
     painter.fillRect(rect,
-                     collides   ? theme().openFill
-                     : isInLine ? theme().selection
+                     collides                                       ? theme().openFill
+                     : isInLine                                     ? theme().selection
                      : outcome.kind == PairOutcome::Kind::contained ? theme().base.fill
                      : isKnown                                      ? theme().panel
                                                                     : theme().paper);
@@ -206,11 +206,9 @@ void CollisionTable::paintCell(QPainter& painter, BranchPair pair) const
         painter.setFont(strong);
         const int width = QFontMetrics(strong).horizontalAdvance(words) + 8;
         const int height = QFontMetrics(strong).height();
-        painter.fillRect(QRect(rect.center().x() - width / 2,
-                               rect.center().y() - height / 2,
-                               width,
-                               height),
-                         theme().paper);
+        painter.fillRect(
+            QRect(rect.center().x() - width / 2, rect.center().y() - height / 2, width, height),
+            theme().paper);
     } else {
         painter.setFont(font());
     }
@@ -280,9 +278,8 @@ bool CollisionTable::event(QEvent* event)
     if (event->type() == QEvent::ToolTip) {
         const auto* help = static_cast<QHelpEvent*>(event);
         const auto pair = pairAt(help->pos());
-        QToolTip::showText(help->globalPos(),
-                           pair ? plainToolTip(pairInWords(m_model, *pair)) : QString(),
-                           this);
+        QToolTip::showText(
+            help->globalPos(), pair ? plainToolTip(pairInWords(m_model, *pair)) : QString(), this);
         return true;
     }
     return QWidget::event(event);

@@ -60,8 +60,8 @@ CollisionView::CollisionView(QWidget* parent)
     connect(m_list, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
         if (item != nullptr) {
             const auto pair = item->data(kPairRole).toULongLong();
-            m_table->setCurrent({static_cast<std::size_t>(pair / 1000),
-                                 static_cast<std::size_t>(pair % 1000)});
+            m_table->setCurrent(
+                {static_cast<std::size_t>(pair / 1000), static_cast<std::size_t>(pair % 1000)});
         }
     });
     connect(m_copy, &QPushButton::clicked, this, &CollisionView::copyNote);
@@ -99,12 +99,13 @@ QWidget* CollisionView::makeLeft()
     head->addWidget(m_summary, 1);
     head->addWidget(table);
     head->addWidget(list);
-    auto* words = makeLabel(tr("Every shared branch is joined with every other in memory; nothing is "
-                               "touched. Read down from a name and across to a name: where they "
-                               "cross stands what joining the two would give. The closer the "
-                               "diamonds, the more is to be decided."),
-                            TextRole::muted,
-                            left);
+    auto* words =
+        makeLabel(tr("Every shared branch is joined with every other in memory; nothing is "
+                     "touched. Read down from a name and across to a name: where they "
+                     "cross stands what joining the two would give. The closer the "
+                     "diamonds, the more is to be decided."),
+                  TextRole::muted,
+                  left);
     words->setContentsMargins(18, 0, 14, 0);
     m_scroll->setObjectName(QStringLiteral("collisionScroll"));
     m_scroll->setFrameShape(QFrame::NoFrame);
@@ -116,7 +117,6 @@ QWidget* CollisionView::makeLeft()
     listColumn->setContentsMargins(18, 6, 14, 6);
     m_list->setFrameShape(QFrame::NoFrame);
     m_list->setWordWrap(true);
-    m_list->setSpacing(3);
     m_list->setItemDelegate(new RuledDelegate(m_list));
     listColumn->addWidget(m_filter);
     listColumn->addWidget(m_list, 1);
@@ -228,7 +228,7 @@ void CollisionView::showPair(BranchPair pair)
     for (const PairFile& file : outcome.files) {
         auto* item = new QListWidgetItem(
             tr("%1  %2").arg(shownPath(file.path),
-                             file.isQuestion      ? tr("one side must be chosen")
+                             file.isQuestion     ? tr("one side must be chosen")
                              : file.regions == 0 ? tr("joins")
                                                  : countOf(file.regions, "region", "regions")),
             m_files);
@@ -249,8 +249,9 @@ void CollisionView::showProgress(std::size_t known, std::size_t all, const QStri
 {
     m_isWorking = !now.isEmpty();
     m_progress->setText(
-        all == 0      ? QString()
-        : m_isWorking ? tr("%1 of %2 pairs known. Now %3. Nothing is touched.").arg(known).arg(all).arg(now)
+        all == 0 ? QString()
+        : m_isWorking
+            ? tr("%1 of %2 pairs known. Now %3. Nothing is touched.").arg(known).arg(all).arg(now)
         : known < all ? tr("%1 of %2 pairs known.").arg(known).arg(all)
                       : tr("All %1 pairs are known.").arg(all));
     m_stop->setText(m_isWorking ? tr("Stop") : tr("Go on"));
@@ -267,8 +268,8 @@ void CollisionView::step(int by)
                         ? std::find(colliding.begin(), colliding.end(), *m_table->current())
                         : colliding.end();
     const auto count = static_cast<int>(colliding.size());
-    const int from = at == colliding.end() ? (by > 0 ? -1 : 0)
-                                           : static_cast<int>(at - colliding.begin());
+    const int from =
+        at == colliding.end() ? (by > 0 ? -1 : 0) : static_cast<int>(at - colliding.begin());
     m_table->setCurrent(colliding[static_cast<std::size_t>((from + by + count) % count)]);
 }
 

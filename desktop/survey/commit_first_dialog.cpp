@@ -82,9 +82,9 @@ void CommitFirstDialog::showState()
 {
     const std::size_t count = chosen().size();
     const auto rest = static_cast<std::size_t>(m_files->count()) - count;
-    m_rest->setText(rest == 0 ? tr("Nothing stays uncommitted.")
-                              : tr("%1 stay uncommitted, as they are.")
-                                    .arg(countOf(rest, "file", "files")));
+    m_rest->setText(
+        rest == 0 ? tr("Nothing stays uncommitted.")
+                  : tr("%1 stay uncommitted, as they are.").arg(countOf(rest, "file", "files")));
     m_commit->setText(tr("Commit %1").arg(countOf(count, "file", "files")));
     m_commit->setEnabled(count > 0 && !m_message->toPlainText().trimmed().isEmpty());
 }

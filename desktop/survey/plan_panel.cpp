@@ -120,7 +120,7 @@ void PlanPanel::addPutAway(const std::vector<PutAwayRow>& rows,
         layout->addWidget(button);
         m_putAway->layout()->addWidget(row);
         connect(button, &QPushButton::clicked, this, [this, signal, id = rows[i].id] {
-            emit (this->*signal)(id);
+            emit(this->*signal)(id);
         });
     }
 }

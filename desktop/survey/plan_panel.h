@@ -33,14 +33,14 @@ public:
     {
         QString ours;
         QString theirs;
-        QString method;           ///< What is under way, in place of the ways to go.
-        QString consequence;      ///< What that means.
-        std::vector<PlanOption> methods;  ///< Ids: SpliceKind.
-        int chosenMethod = -1;            ///< If it is possible; else the first one that is.
-        QString workToolTip;              ///< Which files.
-        QString workHeading;              ///< "2 uncommitted files"; empty if there are none.
+        QString method;                     ///< What is under way, in place of the ways to go.
+        QString consequence;                ///< What that means.
+        std::vector<PlanOption> methods;    ///< Ids: SpliceKind.
+        int chosenMethod = -1;              ///< If it is possible; else the first one that is.
+        QString workToolTip;                ///< Which files.
+        QString workHeading;                ///< "2 uncommitted files"; empty if there are none.
         std::vector<PlanOption> workPlans;  ///< Ids: WorkPlan.
-        QString obstacle;         ///< Why it cannot start; empty if it can.
+        QString obstacle;                   ///< Why it cannot start; empty if it can.
         bool isGoodNews = false;  ///< Then the obstacle is none: there is nothing left to do.
         QString startLabel;       ///< "Start: 7 to decide"
         QString remark;           ///< Something to know, e.g. that there are several bases.

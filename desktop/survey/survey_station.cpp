@@ -301,7 +301,8 @@ void SurveyStation::showPlan()
 }
 
 namespace {
-PlanOption option(SpliceKind kind, const QString& label, const QString& consequence, bool isPossible)
+PlanOption
+option(SpliceKind kind, const QString& label, const QString& consequence, bool isPossible)
 {
     return {static_cast<int>(kind), label, consequence, isPossible, false};
 }
@@ -340,22 +341,21 @@ void SurveyStation::addWorkPlans(PlanPanel::Plan& plan) const
     constexpr qsizetype kMostNamed = 12;
     plan.workToolTip = names.mid(0, kMostNamed).join(QLatin1Char('\n'));
     plan.workHeading = countOf(count, "uncommitted file", "uncommitted files");
-    plan.workPlans = {
-        {static_cast<int>(WorkPlan::carry),
-         tr("Carry them across"),
-         tr("They stay uncommitted and are joined to the result."),
-         true,
-         false},
-        {static_cast<int>(WorkPlan::commitFirst),
-         tr("Commit them first…"),
-         tr("All of them or some, as a commit of your own."),
-         true,
-         false},
-        {static_cast<int>(WorkPlan::setAside),
-         tr("Set them aside, bring them back after"),
-         tr("They are kept, and come back when you ask for them."),
-         true,
-         false}};
+    plan.workPlans = {{static_cast<int>(WorkPlan::carry),
+                       tr("Carry them across"),
+                       tr("They stay uncommitted and are joined to the result."),
+                       true,
+                       false},
+                      {static_cast<int>(WorkPlan::commitFirst),
+                       tr("Commit them first…"),
+                       tr("All of them or some, as a commit of your own."),
+                       true,
+                       false},
+                      {static_cast<int>(WorkPlan::setAside),
+                       tr("Set them aside, bring them back after"),
+                       tr("They are kept, and come back when you ask for them."),
+                       true,
+                       false}};
 }
 
 void SurveyStation::addRemarks(const Forecast& forecast, PlanPanel::Plan& plan)
@@ -403,10 +403,10 @@ void SurveyStation::addLeft(PlanPanel::Plan& plan) const
                                          relativeTime(splice.putAwayAt, m_facts->readAt))});
     }
     for (const PutAwaySplice& splice : m_facts->setAside) {
-        plan.setAside.push_back({splice.id,
-                                 tr("Your uncommitted work on %1, set aside %2")
-                                     .arg(shown(splice.oursName),
-                                          relativeTime(splice.putAwayAt, m_facts->readAt))});
+        plan.setAside.push_back(
+            {splice.id,
+             tr("Your uncommitted work on %1, set aside %2")
+                 .arg(shown(splice.oursName), relativeTime(splice.putAwayAt, m_facts->readAt))});
     }
 }
 

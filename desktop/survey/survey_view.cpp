@@ -239,9 +239,8 @@ QString askedInWords(const SurveyFacts& facts, std::int64_t now)
     if (now - *oldest < kHour) {
         return tr("%1 last asked %2").arg(who, when);
     }
-    return now - *oldest < 24 * kHour
-               ? tr("%1 last asked %2, it may have moved on").arg(who, when)
-               : tr("not up to date: %1 was last asked %2").arg(who, when);
+    return now - *oldest < 24 * kHour ? tr("%1 last asked %2, it may have moved on").arg(who, when)
+                                      : tr("not up to date: %1 was last asked %2").arg(who, when);
 }
 
 QString exactAskedInWords(const SurveyFacts& facts)

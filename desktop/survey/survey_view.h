@@ -34,7 +34,7 @@ struct SurveyFacts
         lastAsked;  ///< By remote; those that never answered are not in it.
     std::vector<UncommittedFile> uncommitted;
     UnfinishedWork unfinished = UnfinishedWork::none;
-    std::vector<PutAwaySplice> putAway;        ///< Newest first.
+    std::vector<PutAwaySplice> putAway;   ///< Newest first.
     std::vector<PutAwaySplice> setAside;  ///< Splices whose uncommitted work waits, newest first.
     std::vector<std::string> programsLeftOut;  ///< Of the repository's own configuration, not run.
     std::string ledTo;  ///< Where its configuration leads the working tree; empty if nowhere else.

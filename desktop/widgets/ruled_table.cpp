@@ -32,4 +32,10 @@ void RuledDelegate::paint(QPainter* painter,
     painter->setPen(theme().rules);
     painter->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
 }
+
+QSize RuledDelegate::sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const
+{
+    constexpr int kRoom = 8;
+    return QStyledItemDelegate::sizeHint(option, index) + QSize(0, kRoom);
+}
 }  // namespace rope

@@ -105,6 +105,9 @@ QString styleSheetOf(const Theme& t)
         return c.name();
     };
     return QStringLiteral(R"(
+QComboBox { border: 1px solid %1; border-radius: 4px; padding: 4px 8px; background: %2; color: %3; }
+QComboBox:focus { border: 1px solid %3; }
+QComboBox::drop-down { border: 0; width: 18px; }
 QPushButton { border: 1px solid %1; border-radius: 4px; padding: 5px 12px; background: %2; color: %3; }
 QPushButton:hover { background: %4; }
 QPushButton:focus { border: 1px solid %3; }

@@ -45,8 +45,8 @@ void TestClone::ask_whatIsNone_saysSo_data()
                                << static_cast<int>(Reason::remoteMissing);
     QTest::newRow("nobody there") << QByteArray("git://127.0.0.1:1/x.git")
                                   << static_cast<int>(Reason::remoteUnreachable);
-    QTest::newRow("host is an option") << QByteArray("ssh://-oProxyCommand=true/x")
-                                       << static_cast<int>(Reason::remoteUnsafe);
+    QTest::newRow("host is an option")
+        << QByteArray("ssh://-oProxyCommand=true/x") << static_cast<int>(Reason::remoteUnsafe);
 }
 
 void TestClone::ask_whatIsNone_saysSo()
@@ -114,8 +114,8 @@ void TestClone::copy_stopped_leavesNothing()
 void TestClone::copy_ontoSomething_isRefused()
 {
     const SharedTeam team;
-    const auto copied =
-        copyPlace({team.address().toStdString(), {}, team.yours().folder().toStdString()}, {}, {}, {});
+    const auto copied = copyPlace(
+        {team.address().toStdString(), {}, team.yours().folder().toStdString()}, {}, {}, {});
     QCOMPARE(copied.error().reason, Reason::targetExists);
 }
 

@@ -67,10 +67,10 @@ void TestCollisions::branches_mainThenOwnThenNewest()
     const auto branches = collisionBranches(
         *place, *place->branches(), "refs/remotes/origin/main", "refs/heads/ours", 3);
     QVERIFY(branches);
-    QCOMPARE(branches->size(), std::size_t{3});
+    QCOMPARE(branches->size(), std::size_t{3});  // origin/ours is in ours
     QCOMPARE(branches->at(0).name, std::string("origin/main"));
     QVERIFY(branches->at(1).isOwn);
-    QCOMPARE(branches->at(2).name, std::string("origin/ours"));
+    QCOMPARE(branches->at(2).name, std::string("origin/theirs"));
 }
 
 QTEST_GUILESS_MAIN(TestCollisions)

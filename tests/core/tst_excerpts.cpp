@@ -50,8 +50,8 @@ void TestExcerpts::oneChange_hasLinesAround()
 
 void TestExcerpts::nearChanges_areOneExcerpt()
 {
-    const auto change = changeBetween(
-        Text(lines(1, 20)), Text(lines(1, 4) + "a\n" + lines(6, 9) + lines(11, 20)));
+    const auto change =
+        changeBetween(Text(lines(1, 20)), Text(lines(1, 4) + "a\n" + lines(6, 9) + lines(11, 20)));
     QCOMPARE(change->excerpts.size(), std::size_t{1});
     QCOMPARE(change->excerpts[0].beforeText, lines(2, 13));
     QVERIFY(change->added == 1 && change->removed == 2);

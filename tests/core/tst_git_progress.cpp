@@ -77,8 +77,9 @@ void TestGitProgress::progressLinesTo_anyPieces_tellsEachOnce()
 
 void TestGitProgress::withoutProgress_leavesWhatWasSaid()
 {
-    QCOMPARE(withoutProgress("Writing objects: 100% (3/3), done.\nremote: \nremote: No.\r\nerror: x"),
-             std::string("remote: No.\nerror: x\n"));
+    QCOMPARE(
+        withoutProgress("Writing objects: 100% (3/3), done.\nremote: \nremote: No.\r\nerror: x"),
+        std::string("remote: No.\nerror: x\n"));
 }
 
 QTEST_GUILESS_MAIN(TestGitProgress)

@@ -38,8 +38,7 @@ void TestRemoteAnswers::remoteError_knownWords_haveAReason_data()
         Reason::remoteAccess);
     row("fatal: '/gone.git' does not appear to be a git repository", Reason::remoteMissing);
     row("fatal: repository 'http://127.0.0.1/none.git/' not found", Reason::remoteMissing);
-    row("fatal: remote error: access denied or repository not exported: /x",
-        Reason::remoteMissing);
+    row("fatal: remote error: access denied or repository not exported: /x", Reason::remoteMissing);
     row("Host key verification failed.\nfatal: Could not read from remote repository.",
         Reason::remoteUnsafe);
     row("fatal: transport 'ext' not allowed", Reason::remoteUnsafe);
@@ -70,12 +69,10 @@ void TestRemoteAnswers::pushError_rejections_haveAReason_data()
     QTest::addColumn<QByteArray>("said");
     QTest::addColumn<int>("reason");
     const QByteArray line = "To x\n!\tabc:refs/heads/main\t";
-    const auto row = [](const char* name,
-                        const QByteArray& out,
-                        const QByteArray& said,
-                        Reason reason) {
-        QTest::newRow(name) << out << said << static_cast<int>(reason);
-    };
+    const auto row =
+        [](const char* name, const QByteArray& out, const QByteArray& said, Reason reason) {
+            QTest::newRow(name) << out << said << static_cast<int>(reason);
+        };
     row("moved on", line + "[rejected] (fetch first)\nDone\n", "", Reason::remoteMovedOn);
     row("rewound", line + "[rejected] (non-fast-forward)\n", "", Reason::remoteMovedOn);
     row("lease", line + "[rejected] (stale info)\n", "", Reason::remoteMovedOn);
@@ -89,7 +86,10 @@ void TestRemoteAnswers::pushError_rejections_haveAReason_data()
         Reason::remoteRefused);
     row("own hook", "", "error: failed to push some refs to 'x'", Reason::hookRefused);
     row("large", "", "error: RPC failed; HTTP 413 curl 22", Reason::remoteTooLarge);
-    row("gone", "", "fatal: unable to access 'x': Could not resolve host", Reason::remoteUnreachable);
+    row("gone",
+        "",
+        "fatal: unable to access 'x': Could not resolve host",
+        Reason::remoteUnreachable);
 }
 
 void TestRemoteAnswers::pushError_rejections_haveAReason()
@@ -103,9 +103,9 @@ void TestRemoteAnswers::pushError_rejections_haveAReason()
 void TestRemoteAnswers::parseRemoteLines_namesAndFirst()
 {
     const std::string id(40, 'a');
-    const RemoteLines lines = parseRemoteLines("ref: refs/heads/main\tHEAD\n" + id + "\tHEAD\n" + id
-                                               + "\trefs/heads/main\nnonsense\n" + id
-                                               + "\trefs/heads/odd\xFF\n");
+    const RemoteLines lines =
+        parseRemoteLines("ref: refs/heads/main\tHEAD\n" + id + "\tHEAD\n" + id
+                         + "\trefs/heads/main\nnonsense\n" + id + "\trefs/heads/odd\xFF\n");
     QCOMPARE(lines.first, std::string("main"));
     QCOMPARE(lines.lines.size(), std::size_t{2});
     QVERIFY(lines.tipOf("main") == *ObjectId::fromHex(id));

@@ -9,8 +9,10 @@
 
 #include <QDateTime>
 #include <QProcess>
+#include <QRandomGenerator>
 #include <QTest>
 
+#include <algorithm>
 #include <csignal>
 #include <unistd.h>
 
@@ -128,6 +130,7 @@ private slots:
     void carry_hookStagesMore_staysInTheFiles();
     void kill_atEachStep_losesNothing_data();
     void kill_atEachStep_losesNothing();
+    void kill_atAnyMoment_losesNothing();
     void changedMeanwhile_isNotTouched();
     void setAside_andBroughtBack();
     void fastForward_carriesWork();
@@ -135,6 +138,7 @@ private slots:
     void replaced_commitGivesItsPlace();
     void keepBeside_findsFreeNames();
     void setWorkLeg_forgetsOnlyItsOwnSteps();
+    void noWork_leavesTheFilesAlone();
 };
 
 /// Called again as a child, records and dies by SIGKILL at the step it is told.
@@ -306,6 +310,55 @@ void TestUncommittedWork::kill_atEachStep_losesNothing()
     QVERIFY(!recoverRecording(*place, *journal)->has_value());
 }
 
+void TestUncommittedWork::kill_atAnyMoment_losesNothing()
+{
+    const int rounds = std::max(6, qEnvironmentVariableIntValue("ROPE_TEST_ROUNDS"));
+    const auto seed = static_cast<quint32>(qEnvironmentVariableIntValue("ROPE_TEST_SEED"));
+    QRandomGenerator random(seed == 0 ? QRandomGenerator::global()->generate() : seed);
+    int finished = 0;
+    int undone = 0;
+    for (int round = 0; round < rounds; ++round) {
+        ScratchRepository scratch;
+        makeUncommitted(scratch);
+        const QByteArray before = scratch.fingerprint();
+        const QByteArray files = filesOf(scratch);
+        QProcess child;
+        QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+        environment.insert(QStringLiteral("ROPE_TEST_KILL_FOLDER"), scratch.folder());
+        environment.insert(QStringLiteral("ROPE_TEST_KILL_STEP"), QStringLiteral("never"));
+        child.setProcessEnvironment(environment);
+        child.start(QCoreApplication::applicationFilePath(), {});
+        QVERIFY(child.waitForStarted());
+        const int moment = random.bounded(30, 500);
+        QTest::qSleep(moment);
+        ::kill(static_cast<pid_t>(child.processId()), SIGKILL);
+        child.waitForFinished();
+        QTest::qSleep(50);  // a git that it had started may end by itself
+        const auto place = std::move(GitPlace::open(scratch.path())).value();
+        const auto journal = std::move(Journal::open(*place->privateFolder())).value();
+        auto recovery = recoverRecording(*place, *journal);
+        for (int wait = 0; wait < 50 && !recovery && recovery.error().code == ErrorCode::busy;
+             ++wait) {
+            QTest::qSleep(100);
+            recovery = recoverRecording(*place, *journal);
+        }
+        QVERIFY2(recovery.hasValue(), qPrintable(QStringLiteral("killed after %1 ms").arg(moment)));
+        if (scratch.git("rev-list --count --merges ours") == "0") {
+            ++undone;
+            QVERIFY2(scratch.fingerprint() == before && filesOf(scratch) == files,
+                     qPrintable(QStringLiteral("killed after %1 ms").arg(moment)));
+        } else {
+            ++finished;
+            QCOMPARE(scratch.read("keep.txt"), QByteArray("staged, then edited\n"));
+            QCOMPARE(scratch.read("added.txt"), QByteArray("new and staged\n"));
+            QVERIFY(!QFile::exists(scratch.filePath("old.txt")));
+        }
+        QVERIFY(scratch.git("fsck --strict --no-dangling").isEmpty());
+        QVERIFY(!QFile::exists(scratch.filePath(".git/index.lock")));
+    }
+    qInfo("%d undone, %d finished", undone, finished);
+}
+
 void TestUncommittedWork::changedMeanwhile_isNotTouched()
 {
     ScratchRepository scratch;
@@ -334,8 +387,8 @@ void TestUncommittedWork::setAside_andBroughtBack()
              QByteArray::fromStdString(plan.work.hex()));
 
     JournalEntry back;
-    back.plan = {"back", "refs/heads/ours", "work set aside", "ours", plan.work,
-                 recorded->commit.id};
+    back.plan = {
+        "back", "refs/heads/ours", "work set aside", "ours", plan.work, recorded->commit.id};
     back.plan.kind = SpliceKind::bringBack;
     Splice splice(back.plan,
                   std::make_shared<const Forecast>(
@@ -379,8 +432,7 @@ void TestUncommittedWork::fastForward_carriesWork()
     QCOMPARE(scratch.git("rev-parse ours"), scratch.git("rev-parse theirs"));
     QCOMPARE(scratch.git("status --porcelain"), QByteArray(" M keep.txt"));
     QCOMPARE(scratch.read("new.txt"), QByteArray("from theirs\n"));
-    QCOMPARE(scratch.git("log -g -1 --format=%gs ours"),
-             QByteArray("merge theirs: fast-forward"));
+    QCOMPARE(scratch.git("log -g -1 --format=%gs ours"), QByteArray("merge theirs: fast-forward"));
 }
 
 void TestUncommittedWork::ownCommit_takesWhatWasChosen()
@@ -397,11 +449,11 @@ void TestUncommittedWork::ownCommit_takesWhatWasChosen()
     const ObjectId ids[] = {entry.plan.work, entry.plan.ours};
     const auto commits = bench.place->readCommits(ids);
     const FileVersion added{EntryKind::file, bench.place->idOfBlob("new and staged\n")};
-    const auto plan = ownCommitPlan(entry.plan,
-                                    commits->at(0).tree,
-                                    {commits->at(1).tree,
-                                     {{"added.txt", added, nullptr}, {"old.txt", {}, nullptr}}},
-                                    "Add one, take one away");
+    const auto plan = ownCommitPlan(
+        entry.plan,
+        commits->at(0).tree,
+        {commits->at(1).tree, {{"added.txt", added, nullptr}, {"old.txt", {}, nullptr}}},
+        "Add one, take one away");
     const auto recorded = recordAtOnce(*bench.place, *bench.journal, entry, {}, *plan);
     QVERIFY2(recorded.hasValue(), recorded.hasValue() ? "" : recorded.error().detail.c_str());
     QCOMPARE(scratch.git("show --format=%s --name-status HEAD"),
@@ -480,6 +532,20 @@ void TestUncommittedWork::setWorkLeg_forgetsOnlyItsOwnSteps()
     QVERIFY(splice.canUndo());
     (void)splice.undo();
     QCOMPARE(splice.openCountOf(0), std::size_t{0});
+}
+
+void TestUncommittedWork::noWork_leavesTheFilesAlone()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    Bench bench = begun(scratch.path(), WorkChoice::carry);
+    bench.splice->setWorkLeg(nullptr, {});
+    QVERIFY(!bench.splice->hasWorkLeg());
+    const auto plan = recordingPlanOf(*bench.splice, "Merge\n");
+    QVERIFY(!plan->workAfter && plan->work.isNull());
+    QVERIFY(recordSplice(*bench.place, *bench.journal, kId, *plan));
+    QVERIFY(scratch.git("status --porcelain").isEmpty());
+    QCOMPARE(scratch.read("keep.txt"), QByteArray("kept\n"));
 }
 
 QTEST_GUILESS_MAIN(TestUncommittedWork)

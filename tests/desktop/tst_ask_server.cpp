@@ -22,7 +22,8 @@ public:
     Asker(const Asking& asking, const QString& question)
     {
         QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
-        environment.insert(QStringLiteral("ROPE_SPLICE_ASK"), QString::fromStdString(asking.address));
+        environment.insert(QStringLiteral("ROPE_SPLICE_ASK"),
+                           QString::fromStdString(asking.address));
         process.setProcessEnvironment(environment);
         process.start(QString::fromStdString(asking.program), {question});
     }

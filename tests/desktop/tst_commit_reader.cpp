@@ -69,7 +69,8 @@ void TestCommitReader::file_showsWhatChanged()
 void TestCommitReader::words_tellWhatExcerptsDoNot()
 {
     FileReading file;
-    file.change = {"run.sh", FileVersion{EntryKind::file, {}}, FileVersion{EntryKind::executable, {}}};
+    file.change = {
+        "run.sh", FileVersion{EntryKind::file, {}}, FileVersion{EntryKind::executable, {}}};
     QCOMPARE(changeRemark(file), QStringLiteral("made executable"));
     file.change.after.reset();
     QCOMPARE(changeRemark(file), QStringLiteral("deleted"));

@@ -5,15 +5,18 @@
 #include "desktop/push/push_station.h"
 #include "desktop/survey/commit_first_dialog.h"
 #include "desktop/widgets/theme.h"
+#include "tests/support/remote_servers.h"
 #include "tests/support/shared_team.h"
 #include "tests/support/watched_application.h"
 #include "tests/support/window_driver.h"
 
 #include <QAbstractItemView>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QPlainTextEdit>
 #include <QRadioButton>
 #include <QSettings>
+#include <QTabBar>
 
 using namespace rope;
 using rope::test::SharedTeam;
@@ -36,8 +39,12 @@ struct Round
     {
         driver.show();
         window.openRepository(team.yours().folder());
-        QVERIFY(waitFor([this] { return driver.isAt("surveyKnot")
-            && driver.find<QListView>("branchList").model()->rowCount() > 0; }, 10'000));
+        QVERIFY(waitFor(
+            [this] {
+                return driver.isAt("surveyKnot")
+                       && driver.find<QListView>("branchList").model()->rowCount() > 0;
+            },
+            10'000));
     }
     [[nodiscard]] bool waitForPlan(const char* label)
     {
@@ -48,8 +55,9 @@ struct Round
     void fetch()
     {
         driver.press(Qt::Key_R, Qt::ControlModifier);
-        QVERIFY(waitFor(
-            [this] { return driver.find<QPushButton>("fetchButton").text() == QLatin1String("Fetch"); }));
+        QVERIFY(waitFor([this] {
+            return driver.find<QPushButton>("fetchButton").text() == QLatin1String("Fetch");
+        }));
     }
     void start(const char* label = "decide")
     {
@@ -80,11 +88,22 @@ struct Round
         }
         QFAIL("no such candidate");
     }
+    /// What the worklist lists.
+    [[nodiscard]] QString rows()
+    {
+        const auto* model = driver.find<QListView>("worklist").model();
+        QStringList labels;
+        for (int row = 0; row < model->rowCount(); ++row) {
+            labels << model->index(row, 0).data().toString();
+        }
+        return labels.join(QLatin1Char('|'));
+    }
     void record()
     {
         driver.press(Qt::Key_4, Qt::ControlModifier);
-        QVERIFY(waitFor(
-            [this] { return driver.find<QPushButton>("recordButton").isEnabled(); }));
+        QVERIFY2(
+            waitFor([this] { return driver.find<QPushButton>("recordButton").isEnabled(); }),
+            qPrintable(driver.text("recordObstacle") + driver.status() + driver.notice() + rows()));
         driver.press(Qt::Key_Return, Qt::ControlModifier);
         QVERIFY(waitFor([this] {
             return driver.find<QLabel>("recordedTitle").isVisible()
@@ -101,12 +120,11 @@ struct Round
     void push()
     {
         driver.press(Qt::Key_Return, Qt::ControlModifier);
-        QVERIFY(waitFor(
-            [this] {
-                const auto& notNow = driver.find<QPushButton>("notNowButton");
-                return driver.find<QWidget>("pushAnswer").isVisible()
-                       && (!notNow.isVisible() || notNow.isEnabled());
-            }));
+        QVERIFY(waitFor([this] {
+            const auto& notNow = driver.find<QPushButton>("notNowButton");
+            return driver.find<QWidget>("pushAnswer").isVisible()
+                   && (!notNow.isVisible() || notNow.isEnabled());
+        }));
     }
     [[nodiscard]] QString answer() { return driver.text("pushAnswerTitle"); }
     void choose(const char* radio)
@@ -160,6 +178,11 @@ private slots:
     void fastForward_movesTheBranch();
     void fastForward_asAMergeCommit();
     void editedMeanwhile_isJoinedAgain();
+    void clone_fromTheStartPage_opens();
+    void clone_badAddress_saysSo();
+    void collisions_areWorkedOut();
+    void incomingCommit_isRead();
+    void password_isAskedInTheWindow();
 };
 
 void TestPushRound::init()
@@ -173,17 +196,19 @@ void TestPushRound::round_recordPushProof()
     team.youCommit("two", "two of yours", "Mine");
     team.teammateSends("two", "two of theirs", "Theirs");
     Round round(team);
-    QVERIFY(waitFor(
-        [&] { return !round.driver.find<QLabel>("planObstacle").text().isEmpty(); }));
+    QVERIFY(waitFor([&] { return !round.driver.find<QLabel>("planObstacle").text().isEmpty(); }));
     round.fetch();  // the first view was stale
     round.start();
     round.decideAll();
     round.record();
+    QVERIFY(team.yours().git("status --porcelain").isEmpty());
     // What was recorded leads on to Push.
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(round.driver.isAt("pushKnot"));
-    QVERIFY(waitFor(
-        [&] { return round.driver.find<QPushButton>("pushButton").text() == QLatin1String("Push 2 commits"); }));
+    QVERIFY(waitFor([&] {
+        return round.driver.find<QPushButton>("pushButton").text()
+               == QLatin1String("Push 2 commits");
+    }));
     QCOMPARE(round.driver.text("pushHeading"), QStringLiteral("What will be sent to origin/main"));
     QCOMPARE(round.driver.find<QAbstractItemView>("sendTable").model()->rowCount(), 2);
     QVERIFY(round.driver.status().contains(QStringLiteral("main is 2 ahead of and 0 behind")));
@@ -213,8 +238,9 @@ void TestPushRound::refusedPush_inPlace_carriesDecisions()
                  && text.contains(QStringLiteral("“Meanwhile”"))
                  && text.contains(QStringLiteral("nothing is lost")),
              qPrintable(text));
-    QVERIFY2(round.driver.text("inPlaceWords").contains(QStringLiteral("Your 1 decision carries over")),
-             qPrintable(round.driver.text("inPlaceWords")));
+    QVERIFY2(
+        round.driver.text("inPlaceWords").contains(QStringLiteral("Your 1 decision carries over")),
+        qPrintable(round.driver.text("inPlaceWords")));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(waitFor([&] { return round.driver.isAt("resolveKnot"); }));
     QVERIFY(round.driver.status().startsWith(QStringLiteral("Nothing is open")));
@@ -229,7 +255,8 @@ void TestPushRound::refusedPush_inPlace_carriesDecisions()
     QCOMPARE(team.shared("rev-parse main"), second);
     QVERIFY(team.yours().read("plan.txt").contains("eight of theirs"));
     // The one that was not sent is not lost.
-    QVERIFY(team.yours().git("for-each-ref --format=%(objectname) refs/rope-splice").contains(first));
+    QVERIFY(
+        team.yours().git("for-each-ref --format=%(objectname) refs/rope-splice").contains(first));
     QVERIFY(team.yours().git("status --porcelain").isEmpty());
 }
 
@@ -350,8 +377,7 @@ void TestPushRound::mergedBranch_canBeRemoved()
         const auto* model = round.driver.find<QListView>("branchList").model();
         for (int row = 0; row < model->rowCount(); ++row) {
             if (model->index(row, 0).data().toString() == QLatin1String("origin/winter-fees")) {
-                round.driver.find<QListView>("branchList")
-                    .setCurrentIndex(model->index(row, 0));
+                round.driver.find<QListView>("branchList").setCurrentIndex(model->index(row, 0));
                 return true;
             }
         }
@@ -361,8 +387,8 @@ void TestPushRound::mergedBranch_canBeRemoved()
     round.record();
     round.goToPush();
     round.push();
-    QVERIFY(waitFor(
-        [&] { return round.driver.find<QPushButton>("removeBranchButton").isVisible(); }));
+    QVERIFY(
+        waitFor([&] { return round.driver.find<QPushButton>("removeBranchButton").isVisible(); }));
     QCOMPARE(round.driver.find<QPushButton>("removeBranchButton").text(),
              QStringLiteral("Delete origin/winter-fees"));
     round.driver.click("removeBranchButton");
@@ -407,8 +433,8 @@ void TestPushRound::carryAcross_clashIsAGroupOfItsOwn()
     makeClashingWork(team);
     Round round(team);
     round.start("joins cleanly");
-    QVERIFY(waitFor(
-        [&] { return round.driver.status().startsWith(QStringLiteral("1 still open")); }));
+    QVERIFY(
+        waitFor([&] { return round.driver.status().startsWith(QStringLiteral("1 still open")); }));
     QVERIFY(round.driver.notice().contains(QStringLiteral("uncommitted work does not fit")));
     const auto* model = round.driver.find<QListView>("worklist").model();
     QStringList labels;
@@ -460,9 +486,8 @@ void TestPushRound::setAside_isBroughtBack()
     round.record();
     QVERIFY(team.yours().git("status --porcelain").isEmpty());
     // git alone finds it too.
-    QVERIFY(team.yours()
-                .git("for-each-ref --format=%(refname) refs/rope-splice")
-                .contains("/work"));
+    QVERIFY(
+        team.yours().git("for-each-ref --format=%(refname) refs/rope-splice").contains("/work"));
     round.driver.click("bringWorkBackButton");
     QVERIFY(waitFor(
         [&] { return round.driver.text("recordedTitle") == QStringLiteral("Your work is back"); }));
@@ -492,10 +517,10 @@ void TestPushRound::commitFirst_thenPlan()
     QCOMPARE(files.count(), 2);
     files.item(1)->setCheckState(Qt::Unchecked);
     QVERIFY(!round.driver.find<QPushButton>("commitFirstButton").isEnabled());
-    round.driver.find<QPlainTextEdit>("commitFirstMessage").setPlainText(QStringLiteral("More notes"));
+    round.driver.find<QPlainTextEdit>("commitFirstMessage")
+        .setPlainText(QStringLiteral("More notes"));
     round.driver.click("commitFirstButton");
-    QVERIFY(waitFor(
-        [&] { return round.driver.notice().startsWith(QStringLiteral("Committed")); }));
+    QVERIFY(waitFor([&] { return round.driver.notice().startsWith(QStringLiteral("Committed")); }));
     QCOMPARE(team.yours().git("show --format=%s --name-only HEAD"),
              QByteArray("More notes\n\nnotes.txt"));
     QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M plan.txt"));
@@ -511,8 +536,7 @@ void TestPushRound::fastForward_movesTheBranch()
     Round round(team);
     QVERIFY(round.waitForPlan("Move forward: 1 commit"));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
-    QVERIFY(waitFor(
-        [&] { return round.driver.notice().contains(QStringLiteral("moved on to")); }));
+    QVERIFY(waitFor([&] { return round.driver.notice().contains(QStringLiteral("moved on to")); }));
     QCOMPARE(team.yours().git("rev-parse HEAD"), team.yours().git("rev-parse origin/main"));
     QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M notes.txt"));
     QVERIFY(team.yours().read("plan.txt").contains("eight of theirs"));
@@ -543,8 +567,7 @@ void TestPushRound::editedMeanwhile_isJoinedAgain()
     Round round(team);
     round.start("joins cleanly");
     round.driver.press(Qt::Key_4, Qt::ControlModifier);
-    QVERIFY(waitFor(
-        [&] { return round.driver.find<QPushButton>("recordButton").isEnabled(); }));
+    QVERIFY(waitFor([&] { return round.driver.find<QPushButton>("recordButton").isEnabled(); }));
     QTest::qWait(300);
     team.yours().write("notes.txt", "kept, and much more\n");
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
@@ -557,6 +580,114 @@ void TestPushRound::editedMeanwhile_isJoinedAgain()
     }
     QCOMPARE(team.yours().read("notes.txt"), QByteArray("kept, and much more\n"));
     QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M notes.txt"));
+}
+
+void TestPushRound::clone_fromTheStartPage_opens()
+{
+    const SharedTeam team;
+    Window window;
+    WindowDriver driver(window);
+    driver.show();
+    driver.press(Qt::Key_N, Qt::ControlModifier);
+    auto& address = driver.find<QLineEdit>("cloneAddress");
+    QVERIFY(address.hasFocus());
+    QTest::keyClicks(&address, team.address());
+    auto& folder = driver.find<QLineEdit>("cloneFolder");
+    QVERIFY(folder.text().endsWith(QStringLiteral("/shared")));
+    folder.setFocus();
+    QVERIFY(waitFor([&] {
+        return driver.text("cloneAnswer")
+               == QStringLiteral("The address answers: 1 branch, main is the one it starts with.");
+    }));
+    folder.setText(team.folder() + QStringLiteral("/yours"));
+    QVERIFY(!driver.find<QPushButton>("cloneButton").isEnabled());
+    QVERIFY(driver.text("cloneFolderWords").contains(QStringLiteral("is there already")));
+    folder.setText(team.folder() + QStringLiteral("/new"));
+    driver.click("cloneButton");
+    QVERIFY(waitFor([&] { return driver.isAt("surveyKnot"); }));
+    QVERIFY(waitFor([&] { return window.windowTitle().startsWith(QStringLiteral("new")); }));
+    QCOMPARE(SharedTeam::Clone(team.folder() + QStringLiteral("/new")).git("rev-parse HEAD"),
+             team.shared("rev-parse main"));
+}
+
+void TestPushRound::clone_badAddress_saysSo()
+{
+    Window window;
+    WindowDriver driver(window);
+    driver.show();
+    auto& address = driver.find<QLineEdit>("cloneAddress");
+    address.setFocus();
+    QTest::keyClicks(&address, QStringLiteral("/no/such/place"));
+    driver.find<QLineEdit>("cloneFolder").setFocus();
+    QVERIFY(waitFor(
+        [&] { return driver.text("cloneAnswer").contains(QStringLiteral("is not there")); }));
+}
+
+void TestPushRound::collisions_areWorkedOut()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("two", "two of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    Round round(team);
+    QVERIFY(round.waitForPlan("decide"));
+    round.driver.find<QTabBar>("surveyViews").setCurrentIndex(1);
+    QVERIFY(waitFor([&] {
+        return round.driver.text("collisionProgress") == QStringLiteral("All 1 pairs are known.");
+    }));
+    QCOMPARE(round.driver.text("collisionSummary"), QStringLiteral("1 pair will meet, in 1 place"));
+    QVERIFY(round.driver.status().contains(QStringLiteral("1 of 1 known pairs collide")));
+}
+
+void TestPushRound::incomingCommit_isRead()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("two", "two of theirs", "Theirs, with\n\na reason");
+    team.yours().git("fetch -q");
+    Round round(team);
+    QVERIFY(round.waitForPlan("decide"));
+    round.driver.find<QTabBar>("surveyTabs").setCurrentIndex(1);
+    auto& files = round.driver.find<QListWidget>("incomingReaderFiles");
+    QVERIFY(waitFor([&] { return files.count() == 1; }));
+    QCOMPARE(files.item(0)->text(), QStringLiteral("plan.txt  +1 −1"));
+    const auto& reader = round.driver.find<QWidget>("incomingReader");
+    QVERIFY(reader.findChild<QLabel*>(QStringLiteral("commitMessage"))
+                ->text()
+                .endsWith(QStringLiteral("a reason")));
+}
+
+void TestPushRound::password_isAskedInTheWindow()
+{
+    const SharedTeam team;
+    team.shared("config http.receivepack true");
+    QDir().mkpath(team.folder() + QStringLiteral("/private"));
+    QVERIFY(QFile::link(team.address(), team.folder() + QStringLiteral("/private/shared.git")));
+    rope::test::RemoteServers servers(team.folder());
+    const QString address = servers.startHttp() + QStringLiteral("private/shared.git");
+    team.yours().git(
+        {QStringLiteral("remote"), QStringLiteral("set-url"), QStringLiteral("origin"), address});
+    team.youCommit("two", "two of yours", "Mine");
+    Round round(team);
+    round.goToPush();
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    int asked = 0;
+    QVERIFY(waitFor(
+        [&] {
+            if (auto* dialog = round.window.findChild<QDialog*>(QStringLiteral("askDialog"));
+                dialog != nullptr && dialog->isVisible()) {
+                auto* field = dialog->findChild<QLineEdit*>();
+                const bool isSecret = field->echoMode() == QLineEdit::Password;
+                field->setText(isSecret ? QStringLiteral("benpw") : QStringLiteral("ben"));
+                ++asked;
+                dialog->accept();
+            }
+            return round.driver.find<QWidget>("pushAnswer").isVisible();
+        },
+        30'000));
+    QVERIFY2(round.answer().contains(QStringLiteral("as you have")), qPrintable(round.answer()));
+    QVERIFY(asked >= 2);
+    QCOMPARE(team.shared("rev-parse main"), team.yours().git("rev-parse HEAD"));
 }
 
 int main(int argc, char** argv)

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/commits/commit_table.h"
 #include "desktop/resolve/picture_difference.h"
 #include "desktop/resolve/worklist_rows.h"
-#include "desktop/commits/commit_table.h"
 #include "desktop/survey/change_tables.h"
 #include "desktop/survey/survey_view.h"
 #include "desktop/widgets/region_strip.h"
@@ -348,8 +348,7 @@ void TestWording::obstacles_eachHasASentence()
     Forecast forecast;
     forecast.divergence.relation = Relation::diverged;
     QVERIFY(obstacleToSplicing(forecast).isEmpty());
-    for (const Relation relation :
-         {Relation::same, Relation::oursAhead, Relation::unrelated}) {
+    for (const Relation relation : {Relation::same, Relation::oursAhead, Relation::unrelated}) {
         forecast.divergence.relation = relation;
         QVERIFY(obstacleToSplicing(forecast).endsWith(QLatin1Char('.')));
     }

@@ -59,6 +59,7 @@ public:
         say(QStringLiteral("survey: %1").arg(m_driver.startLabel()));
         picture("survey");
         readIncoming();
+        lookAtCollisions();
         say(QStringLiteral("Ctrl+Enter starts the splice"));
         m_driver.press(Qt::Key_Return, Qt::ControlModifier);
         expect(m_driver.waitFor([this] { return m_driver.isAt("resolveKnot"); }),
@@ -131,6 +132,20 @@ private:
         tabs.setCurrentIndex(0);
     }
 
+    void lookAtCollisions()
+    {
+        say(QStringLiteral("who collides with whom"));
+        auto& views = m_driver.find<QTabBar>("surveyViews");
+        views.setCurrentIndex(1);
+        expect(m_driver.waitFor([this] {
+            return m_driver.text("collisionProgress").startsWith(QLatin1String("All"));
+        }),
+               "all pairs");
+        say(m_driver.text("collisionSummary"));
+        picture("collisions");
+        views.setCurrentIndex(0);
+    }
+
     void goToRecord()
     {
         say(QStringLiteral("Ctrl+Enter goes on to Record"));
@@ -163,7 +178,8 @@ private:
         say(QStringLiteral("Ctrl+Enter goes on to Push"));
         m_driver.press(Qt::Key_Return, Qt::ControlModifier);
         expect(m_driver.waitFor([this] {
-            return m_driver.isAt("pushKnot") && m_driver.find<QPushButton>("pushButton").isEnabled();
+            return m_driver.isAt("pushKnot")
+                   && m_driver.find<QPushButton>("pushButton").isEnabled();
         }),
                "the push station");
     }

@@ -58,7 +58,9 @@ public:
         void commit(const char* message) const
         {
             git("add -A");
-            git({QStringLiteral("commit"), QStringLiteral("-q"), QStringLiteral("-m"),
+            git({QStringLiteral("commit"),
+                 QStringLiteral("-q"),
+                 QStringLiteral("-m"),
                  QString::fromUtf8(message)});
         }
 
@@ -82,13 +84,13 @@ public:
     }
 
     [[nodiscard]] QString folder() const { return m_folder.path(); }
-    [[nodiscard]] QString address() const { return m_folder.filePath(QStringLiteral("shared.git")); }
+    [[nodiscard]] QString address() const
+    {
+        return m_folder.filePath(QStringLiteral("shared.git"));
+    }
     [[nodiscard]] Clone yours() const { return clone("yours"); }
     [[nodiscard]] Clone teammate() const { return clone("teammate"); }
-    [[nodiscard]] QByteArray shared(const char* words) const
-    {
-        return Clone(address()).git(words);
-    }
+    QByteArray shared(const char* words) const { return Clone(address()).git(words); }
 
     /// The teammate replaces a line and sends that.
     void teammateSends(const QByteArray& before, const QByteArray& after, const char* message) const

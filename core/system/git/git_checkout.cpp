@@ -154,9 +154,9 @@ Result<std::vector<RepoPath>> GitPlace::keepBeside(const std::vector<RepoPath>& 
     for (const RepoPath& path : paths) {
         const std::string from = m_git.folder() + "/" + path;
         RepoPath name = path + ".mine";
-        for (int number = 2; QFileInfo(QString::fromStdString(m_git.folder() + "/" + name)).exists()
-                             || QFileInfo(QString::fromStdString(m_git.folder() + "/" + name))
-                                    .isSymLink();
+        for (int number = 2;
+             QFileInfo(QString::fromStdString(m_git.folder() + "/" + name)).exists()
+             || QFileInfo(QString::fromStdString(m_git.folder() + "/" + name)).isSymLink();
              ++number) {
             name = path + ".mine-" + std::to_string(number);
         }

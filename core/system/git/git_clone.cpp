@@ -13,9 +13,8 @@ namespace rope {
 namespace {
 namespace fs = std::filesystem;
 
-GitRunOptions optionsFor(const Asking& asking,
-                         const ProgressSink& progress,
-                         const std::stop_token& stop)
+GitRunOptions
+optionsFor(const Asking& asking, const ProgressSink& progress, const std::stop_token& stop)
 {
     GitRunOptions options;
     options.purpose = RunFor::acting;
@@ -60,7 +59,8 @@ Status cloneGit(const CopyRequest& request,
     }
     std::error_code error;
     const fs::path target = fs::absolute(request.folder, error).lexically_normal();
-    if (fs::exists(target, error) && !(fs::is_directory(target, error) && fs::is_empty(target, error))) {
+    if (fs::exists(target, error)
+        && !(fs::is_directory(target, error) && fs::is_empty(target, error))) {
         return Error{ErrorCode::invalidInput, target.string(), {}, Reason::targetExists};
     }
     fs::create_directories(target.parent_path(), error);
@@ -74,8 +74,8 @@ Status cloneGit(const CopyRequest& request,
         arguments.insert(arguments.end(), {"--branch", request.branch});
     }
     arguments.insert(arguments.end(), {"--", request.address, workshop.string()});
-    const auto cloned =
-        GitProcess(target.parent_path().string()).run(arguments, optionsFor(asking, progress, stop));
+    const auto cloned = GitProcess(target.parent_path().string())
+                            .run(arguments, optionsFor(asking, progress, stop));
     const auto giveUp = [&](Error why) {
         fs::remove_all(workshop, error);
         return why;

@@ -8,9 +8,8 @@ namespace rope {
 [[nodiscard]] bool canBeAddress(const std::string& address);
 
 /// Asks an address for its branches. Errors: `invalidInput` (Reason::invalidAddress); those of Remotes.
-[[nodiscard]] Result<RemoteLines> askGitAddress(const std::string& address,
-                                                const Asking& asking,
-                                                const std::stop_token& stop);
+[[nodiscard]] Result<RemoteLines>
+askGitAddress(const std::string& address, const Asking& asking, const std::stop_token& stop);
 
 /// Copies a repository with its history into a folder that is not there yet, or empty. It is made
 /// beside its place and put there whole: a failure or a stop leaves nothing.

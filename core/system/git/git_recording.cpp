@@ -191,8 +191,7 @@ private:
         m_state.workTree = work.front().tree;
         TRY_ASSIGN(const GitPlace::WorkTrees now, m_place.workTrees());
         if (now.files != m_state.workTree || now.staged != m_state.stagedTree) {
-            TRY_ASSIGN(const auto changes,
-                       treeDifference(m_place, m_state.workTree, now.files));
+            TRY_ASSIGN(const auto changes, treeDifference(m_place, m_state.workTree, now.files));
             std::vector<RepoPath> paths;
             for (const FileChange& change : changes) {
                 paths.push_back(change.path);
@@ -215,6 +214,8 @@ private:
             m_state.resultTree = m_trees.back();
         }
         if (m_plan.workAfter) {
+            const bool onlyBringsBack = m_plan.commits.empty() && m_plan.target == m_plan.expected;
+            ROPE_ASSERT(!m_plan.work.isNull() || onlyBringsBack, "work comes from somewhere");
             TRY_ASSIGN(m_state.afterTree, m_place.storeTree(*m_plan.workAfter));
         }
         return ok();
@@ -259,8 +260,7 @@ private:
     {
         if (!m_trees.empty() && m_state.resultTree != m_plannedTree) {
             // Hooks have staged something besides: it is recorded, and it stays in the files.
-            TRY_ASSIGN(const auto work,
-                       treeDifference(m_place, m_plannedTree, m_state.afterTree));
+            TRY_ASSIGN(const auto work, treeDifference(m_place, m_plannedTree, m_state.afterTree));
             ResultSnapshot upon{m_state.resultTree, {}};
             for (const FileChange& change : work) {
                 upon.edits.push_back({change.path, change.after, nullptr});
@@ -457,8 +457,8 @@ private:
             TRY_ASSIGN(const Standing standing, m_place.standing());
             TRY_ASSIGN(const ObjectId tipTree, treeOf(m_place, standing.tip));
             const ObjectId target = treeToGoBackTo(m_state, tipTree);
-            const Strangers strangers = m_state.workTree.isNull() ? Strangers::setAside
-                                                                  : Strangers::refuse;
+            const Strangers strangers =
+                m_state.workTree.isNull() ? Strangers::setAside : Strangers::refuse;
             TRY_ASSIGN(auto aside, m_files.goBack(m_state, target, strangers));
             TRY_ASSIGN(unstaged,
                        m_files.stage(target == m_state.workTree ? m_state.stagedTree : tipTree));

@@ -109,7 +109,8 @@ Result<SendTarget> GitPlace::sendTarget(const std::string& line)
                              line}));
     const std::string_view fields = out;
     const std::size_t first = fields.find('\0');
-    const std::size_t second = first == std::string_view::npos ? first : fields.find('\0', first + 1);
+    const std::size_t second =
+        first == std::string_view::npos ? first : fields.find('\0', first + 1);
     SendTarget target;
     std::string there;
     std::string followed;
@@ -123,7 +124,7 @@ Result<SendTarget> GitPlace::sendTarget(const std::string& line)
         return std::find(names.begin(), names.end(), name) != names.end();
     };
     if (!isRemote(target.remote)) {
-        target.remote = isRemote(followed) ? followed
+        target.remote = isRemote(followed)   ? followed
                         : isRemote("origin") ? "origin"
                         : names.empty()      ? std::string()
                                              : names.front();
@@ -142,17 +143,15 @@ Result<SendTarget> GitPlace::sendTarget(const std::string& line)
     return target;
 }
 
-Result<std::string> GitPlace::send(const Sending& sending,
-                                   const ProgressSink& progress,
-                                   const std::stop_token& stop)
+Result<std::string>
+GitPlace::send(const Sending& sending, const ProgressSink& progress, const std::stop_token& stop)
 {
     const std::string there = fullNameThere(sending.name);
     std::vector<std::string> arguments{"push", "--porcelain", "--progress"};
     if (!sending.replaced.isNull()) {
         arguments.push_back("--force-with-lease=" + there + ":" + sending.replaced.hex());
     }
-    arguments.insert(arguments.end(),
-                     {"--", sending.remote, sending.commit.hex() + ":" + there});
+    arguments.insert(arguments.end(), {"--", sending.remote, sending.commit.hex() + ":" + there});
     TRY_ASSIGN(const GitOutput pushed, m_git.run(arguments, askingOptions(progress, stop)));
     if (pushed.exitCode != 0) {
         return pushError(sending.remote, pushed.out, pushed.err);

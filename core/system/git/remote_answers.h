@@ -22,5 +22,6 @@ askAddress(const GitProcess& git, const std::string& remote, const GitRunOptions
 [[nodiscard]] Error remoteError(const std::string& remote, std::string_view said);
 
 /// What a push that failed means: `out` is what `--porcelain` printed.
-[[nodiscard]] Error pushError(const std::string& remote, std::string_view out, std::string_view said);
+[[nodiscard]] Error
+pushError(const std::string& remote, std::string_view out, std::string_view said);
 }  // namespace rope
