@@ -5,6 +5,7 @@
 
 #include <functional>
 #include <string>
+#include <utility>
 #include <vector>
 
 namespace rope {
@@ -48,7 +49,11 @@ struct BranchPair
 {
     std::size_t first = 0;
     std::size_t second = 0;
-    friend auto operator<=>(const BranchPair&, const BranchPair&) = default;
+    friend bool operator==(const BranchPair&, const BranchPair&) = default;
+    friend bool operator<(const BranchPair& a, const BranchPair& b)
+    {
+        return std::pair(a.first, a.second) < std::pair(b.first, b.second);
+    }
 };
 
 /// Returns the branches that are compared, in their order: what the remote starts new copies with

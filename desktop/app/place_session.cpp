@@ -188,6 +188,35 @@ void PlaceSession::requestReading(const ObjectId& commit)
         });
 }
 
+void PlaceSession::requestChanges(std::shared_ptr<const SurveyForecast> forecast, std::size_t file)
+{
+    using BothReadings = std::pair<FileReading, FileReading>;
+    m_readings.supersede();
+    m_readings.run(
+        [address = m_address, forecast = std::move(forecast), file](
+            const std::stop_token& stop) -> Result<BothReadings> {
+            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+            place->setMissingBytes({true, {}, stop});
+            const Join& join = forecast->forecast.join;
+            const FileOutcome& outcome = join.files[file];
+            Overlay snapshots(*place, *join.held);
+            TRY_ASSIGN(FileReading ours,
+                       readChange(snapshots, {outcome.oursPath, outcome.base, outcome.ours}, stop));
+            TRY_ASSIGN(
+                FileReading theirs,
+                readChange(snapshots, {outcome.theirsPath, outcome.base, outcome.theirs}, stop));
+            return BothReadings(std::move(ours), std::move(theirs));
+        },
+        [this](const Result<BothReadings>& both) {
+            if (both) {
+                emit changesReady(both->first, both->second);
+            } else if (both.error().code != ErrorCode::cancelled) {
+                logError(both.error());
+                emit failed(both.error());
+            }
+        });
+}
+
 void PlaceSession::requestForecast(const std::string& theirsRef)
 {
     if (m_facts == nullptr || m_facts->branch(theirsRef) == nullptr

@@ -41,6 +41,8 @@ public:
     /// asked for. What is under way for another branch starts again later.
     /// Reads what a commit changed; the last one asked for is answered.
     void requestReading(const ObjectId& commit);
+    /// Reads what either side made of a file of a forecast; answered as requestReading().
+    void requestChanges(std::shared_ptr<const SurveyForecast> forecast, std::size_t file);
     void requestForecast(const std::string& theirsRef);
     /// Lets these commands of the repository's own configuration run from now on, and looks again.
     void allowPrograms(const std::vector<std::string>& commands);
@@ -58,6 +60,7 @@ signals:
     void forecastReady(const std::string& ref,
                        std::shared_ptr<const rope::SurveyForecast> forecast);
     void forecastFailed(const std::string& ref, const rope::Error& error);
+    void changesReady(const rope::FileReading& ours, const rope::FileReading& theirs);
     void readingReady(const rope::CommitReading& reading);
     /// How far the forecast of the branch looked at is.
     void forecastProgressed(const std::string& ref, const QString& text);

@@ -159,6 +159,8 @@ void Window::connectPlace()
     });
     connect(m_collisions, &CollisionSession::progressed, collisions, &CollisionView::showProgress);
     connect(m_survey, &SurveyStation::readingRequested, m_place, &PlaceSession::requestReading);
+    connect(m_survey, &SurveyStation::changesRequested, m_place, &PlaceSession::requestChanges);
+    connect(m_place, &PlaceSession::changesReady, m_survey, &SurveyStation::showChanges);
     connect(m_place, &PlaceSession::readingReady, m_survey, &SurveyStation::showReading);
     connect(
         m_place, &PlaceSession::forecastProgressed, m_survey, &SurveyStation::setForecastProgress);

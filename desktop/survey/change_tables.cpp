@@ -177,6 +177,14 @@ OverlapTable::OverlapTable(QWidget* parent)
     setColumnWidth(pathColumn, 230);
     setColumnWidth(oursColumn, 108);
     setColumnWidth(theirsColumn, 128);
+    connect(selectionModel(),
+            &QItemSelectionModel::currentRowChanged,
+            this,
+            [this](const QModelIndex& row) {
+                if (row.isValid()) {
+                    emit filePicked(m_model->row(row.row()).file);
+                }
+            });
 }
 
 void OverlapTable::showRows(std::vector<OverlapRow> rows)

@@ -13,6 +13,12 @@ class OverlapTable final : public QTableView
     Q_OBJECT
 public:
     explicit OverlapTable(QWidget* parent);
+
+signals:
+    /// Another row is the current one; the file among those of the forecast's join.
+    void filePicked(std::size_t file);
+
+public:
     void showRows(std::vector<OverlapRow> rows);
     [[nodiscard]] int rowCount() const;
 

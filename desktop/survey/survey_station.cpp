@@ -4,6 +4,7 @@
 
 #include "desktop/commits/commit_reader.h"
 #include "desktop/commits/commit_table.h"
+#include "desktop/commits/two_changes_view.h"
 #include "desktop/survey/change_tables.h"
 #include "desktop/survey/collision_view.h"
 #include "desktop/survey/plan_panel.h"
@@ -30,6 +31,7 @@ SurveyStation::SurveyStation(QWidget* parent)
     , m_tabs(new QTabBar(this))
     , m_tables(new QStackedWidget(this))
     , m_overlap(new OverlapTable(this))
+    , m_changes(new TwoChangesView(this))
     , m_incoming(new CommitTable("incomingTable", this))
     , m_outgoing(new CommitTable("outgoingTable", this))
     , m_incomingReader(new CommitReader(Strand::theirs, "incomingReader", this))
@@ -92,7 +94,7 @@ QWidget* SurveyStation::makeOwnView()
     for (const QString& name : {tr("Overlap"), tr("Incoming"), tr("Outgoing")}) {
         m_tabs->addTab(name);
     }
-    for (QWidget* table : {static_cast<QWidget*>(m_overlap),
+    for (QWidget* table : {makeOverlapPage(),
                            makeCommitPage(m_incoming, m_incomingReader),
                            makeCommitPage(m_outgoing, m_outgoingReader)}) {
         m_tables->addWidget(table);
@@ -127,6 +129,27 @@ QWidget* SurveyStation::makeOwnView()
     row->addWidget(makeRule(Qt::Vertical, this));
     row->addWidget(m_plan);
     return view;
+}
+
+/// Files that both sides changed, and below it what each made of the one that is picked.
+QWidget* SurveyStation::makeOverlapPage()
+{
+    auto* page =
+        new PaneSplitter(Qt::Vertical, {45, 55}, tr("Line between files and their changes"), this);
+    page->addWidget(m_overlap);
+    page->addWidget(m_changes);
+    m_changes->hide();
+    connect(m_overlap, &OverlapTable::filePicked, this, [this](std::size_t file) {
+        m_changes->clear();
+        m_changes->show();
+        emit changesRequested(m_forecast, file);
+    });
+    return page;
+}
+
+void SurveyStation::showChanges(const FileReading& ours, const FileReading& theirs)
+{
+    m_changes->showChanges(ours, theirs);
 }
 
 /// Commits above, the one that is picked below.
@@ -235,6 +258,8 @@ void SurveyStation::showForecast()
     const QString theirsName = theirs != nullptr ? shown(theirs->name) : QString();
     m_chart->setModel(
         chartModel(*m_forecast, shown(m_facts->standing.name), theirsName, m_facts->readAt));
+    m_changes->hide();
+    m_changes->setNames(shown(m_facts->standing.name), theirsName);
     m_overlap->showRows(overlapRows(m_forecast->forecast));
     m_incoming->showCommits(m_forecast->theirsCommits, m_facts->readAt, m_forecast->equalInOurs);
     m_outgoing->showCommits(m_forecast->oursCommits, m_facts->readAt);

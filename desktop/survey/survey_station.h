@@ -16,7 +16,9 @@ namespace rope {
 class CollisionView;
 class CommitReader;
 class CommitTable;
+class TwoChangesView;
 struct CommitReading;
+struct FileReading;
 class OverlapTable;
 class RopeChart;
 
@@ -43,6 +45,7 @@ public:
     void setForecastFailure(const std::string& ref, const QString& sentence);
     /// What a commit of either list changed.
     void showReading(const CommitReading& reading);
+    void showChanges(const FileReading& ours, const FileReading& theirs);
     /// How far the forecast of a branch is, in words.
     void setForecastProgress(const std::string& ref, const QString& text);
     /// Whether a splice is under way: then it is gone on with, not started.
@@ -61,6 +64,8 @@ signals:
     void branchPicked(const std::string& ref);
     /// A commit is to be read; see showReading().
     void readingRequested(const rope::ObjectId& commit);
+    /// What either side made of a file of the forecast is to be read; see showChanges().
+    void changesRequested(std::shared_ptr<const rope::SurveyForecast> forecast, std::size_t file);
     void startRequested(const rope::StartChoice& choice);
     void resumeRequested();
     /// A splice that was put away is to be gone on with.
@@ -75,6 +80,7 @@ private:
     void addLeft(PlanPanel::Plan& plan) const;
     [[nodiscard]] QString startLabel(const Forecast& forecast) const;
     [[nodiscard]] StartChoice choice() const;
+    [[nodiscard]] QWidget* makeOverlapPage();
     [[nodiscard]] QWidget* makeCommitPage(CommitTable* table, CommitReader* reader);
     void showPlan();
     void showForecast();
@@ -88,6 +94,7 @@ private:
     QTabBar* m_tabs;
     QStackedWidget* m_tables;
     OverlapTable* m_overlap;
+    TwoChangesView* m_changes;
     CommitTable* m_incoming;
     CommitTable* m_outgoing;
     CommitReader* m_incomingReader;

@@ -123,8 +123,10 @@ std::string SurveyFacts::proposedTheirs() const
 std::vector<OverlapRow> overlapRows(const Forecast& forecast)
 {
     std::vector<OverlapRow> rows;
-    for (const FileOutcome& file : forecast.join.files) {
+    for (std::size_t i = 0; i < forecast.join.files.size(); ++i) {
+        const FileOutcome& file = forecast.join.files[i];
         OverlapRow row;
+        row.file = i;
         row.path = shownPath(file.path);
         row.forecast = forecastInWords(file);
         row.isOpen = file.needsDecision();

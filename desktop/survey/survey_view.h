@@ -62,6 +62,7 @@ inline constexpr std::size_t kMostListedCommits = 500;
 /// One row of the overlap table.
 struct OverlapRow
 {
+    std::size_t file = 0;  ///< Among the files of the forecast's join.
     QString path;
     int oursLines = 0;  ///< Lines that side changed; -1 where that is no number.
     int theirsLines = 0;

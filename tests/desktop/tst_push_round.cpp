@@ -17,6 +17,7 @@
 #include <QRadioButton>
 #include <QSettings>
 #include <QTabBar>
+#include <QTextEdit>
 
 using namespace rope;
 using rope::test::SharedTeam;
@@ -182,6 +183,7 @@ private slots:
     void clone_badAddress_saysSo();
     void collisions_areWorkedOut();
     void incomingCommit_isRead();
+    void overlap_opensBothChanges();
     void password_isAskedInTheWindow();
 };
 
@@ -655,6 +657,28 @@ void TestPushRound::incomingCommit_isRead()
     QVERIFY(reader.findChild<QLabel*>(QStringLiteral("commitMessage"))
                 ->text()
                 .endsWith(QStringLiteral("a reason")));
+}
+
+void TestPushRound::overlap_opensBothChanges()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("two", "two of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    Round round(team);
+    QVERIFY(round.waitForPlan("decide"));
+    auto& table = round.driver.find<QAbstractItemView>("overlapTable");
+    table.setFocus();
+    round.driver.press(Qt::Key_Down);
+    QVERIFY(waitFor([&] {
+        return round.driver.text("oursChangeTitle") == QStringLiteral("ours · main · +1 −1");
+    }));
+    QCOMPARE(round.driver.text("theirsChangeTitle"),
+             QStringLiteral("theirs · origin/main · +1 −1"));
+    const auto texts = round.driver.find<QWidget>("theirsChange").findChildren<QTextEdit*>();
+    QCOMPARE(texts.size(), qsizetype{1});
+    QVERIFY(texts.front()->toPlainText().contains(QStringLiteral("two of theirs")));
+    QVERIFY(!texts.front()->toPlainText().contains(QStringLiteral("two of yours")));
 }
 
 void TestPushRound::password_isAskedInTheWindow()

@@ -193,6 +193,7 @@ private:
         if (now.files != m_state.workTree || now.staged != m_state.stagedTree) {
             TRY_ASSIGN(const auto changes, treeDifference(m_place, m_state.workTree, now.files));
             std::vector<RepoPath> paths;
+            paths.reserve(changes.size());
             for (const FileChange& change : changes) {
                 paths.push_back(change.path);
             }
@@ -509,6 +510,32 @@ Result<RecordOutcome> GitPlace::record(const RecordingPlan& plan,
     return GitRecording(*this, plan, note, progress, stop).run();
 }
 
+namespace {
+/// Finishes a recording whose commit the branch holds; nothing: it holds it not.
+Result<std::optional<RecordOutcome>>
+finishIfRecorded(GitPlace& place, WorkingTree& files, const RecordingState& state)
+{
+    if (state.commit.isNull()) {
+        return std::optional<RecordOutcome>{};
+    }
+    const auto tip = place.resolveCommit(state.ref);
+    if (!tip && tip.error().code == ErrorCode::notFound) {
+        return std::optional<RecordOutcome>{};
+    }
+    if (!tip) {
+        return tip.error();
+    }
+    TRY_ASSIGN(const bool isThere, contains(place, *tip, state.commit, state.ours));
+    if (!isThere) {
+        return std::optional<RecordOutcome>{};
+    }
+    if (!state.afterTree.isNull() && *tip == state.commit) {
+        TRY(files.carry(state.resultTree, state.afterTree));
+    }
+    return std::optional(RecordOutcome{state.commit, {}});
+}
+}  // namespace
+
 Result<std::optional<RecordOutcome>> GitPlace::recover(const RecordingNote& note)
 {
     const auto state = stateOf(note);
@@ -518,20 +545,9 @@ Result<std::optional<RecordOutcome>> GitPlace::recover(const RecordingNote& note
     }
     WorkingTree files(*this);
     files.removeLeftLock(state->notedAt);
-    if (!state->commit.isNull()) {
-        const auto tip = resolveCommit(state->ref);
-        if (!tip && tip.error().code != ErrorCode::notFound) {
-            return tip.error();
-        }
-        if (tip) {
-            TRY_ASSIGN(const bool isThere, contains(*this, *tip, state->commit, state->ours));
-            if (isThere) {
-                if (!state->afterTree.isNull() && *tip == state->commit) {
-                    TRY(files.carry(state->resultTree, state->afterTree));
-                }
-                return std::optional(RecordOutcome{state->commit, {}});
-            }
-        }
+    TRY_ASSIGN(auto finished, finishIfRecorded(*this, files, *state));
+    if (finished) {
+        return finished;
     }
     TRY_ASSIGN(const Standing now, standing());
     TRY_ASSIGN(const ObjectId tipTree, treeOf(*this, now.tip));

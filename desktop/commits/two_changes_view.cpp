@@ -1,0 +1,60 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_commit_reader.cpp.
+#include "desktop/commits/two_changes_view.h"
+
+#include "desktop/commits/change_words.h"
+#include "desktop/widgets/plain_widgets.h"
+
+#include <QHBoxLayout>
+#include <QVBoxLayout>
+
+namespace rope {
+TwoChangesView::TwoChangesView(QWidget* parent)
+    : QWidget(parent)
+    , m_oursTitle(makeLabel({}, TextRole::heading, this))
+    , m_theirsTitle(makeLabel({}, TextRole::heading, this))
+    , m_ours(new ChangeView(Strand::ours, "oursChange", this))
+    , m_theirs(new ChangeView(Strand::theirs, "theirsChange", this))
+{
+    m_oursTitle->setObjectName(QStringLiteral("oursChangeTitle"));
+    m_theirsTitle->setObjectName(QStringLiteral("theirsChangeTitle"));
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(0);
+    for (const auto& [title, view] :
+         {std::pair(m_theirsTitle, m_theirs), std::pair(m_oursTitle, m_ours)}) {
+        auto* column = new QVBoxLayout;
+        column->setContentsMargins(0, 6, 0, 0);
+        column->setSpacing(4);
+        title->setContentsMargins(12, 0, 12, 0);
+        column->addWidget(title);
+        column->addWidget(view, 1);
+        if (row->count() > 0) {
+            row->addWidget(makeRule(Qt::Vertical, this));
+        }
+        row->addLayout(column, 1);
+    }
+}
+
+void TwoChangesView::setNames(const QString& ours, const QString& theirs)
+{
+    m_oursName = ours;
+    m_theirsName = theirs;
+}
+
+void TwoChangesView::showChanges(const FileReading& ours, const FileReading& theirs)
+{
+    m_oursTitle->setText(tr("ours · %1 · %2").arg(m_oursName, changeInShort(ours)));
+    m_theirsTitle->setText(tr("theirs · %1 · %2").arg(m_theirsName, changeInShort(theirs)));
+    m_ours->showFile(ours);
+    m_theirs->showFile(theirs);
+}
+
+void TwoChangesView::clear()
+{
+    m_oursTitle->clear();
+    m_theirsTitle->clear();
+    m_ours->clear();
+    m_theirs->clear();
+}
+}  // namespace rope
