@@ -124,6 +124,7 @@ private slots:
     void initTestCase();
     void save_touchesNothingAndIsAStash();
     void save_nothingUncommitted_isNull();
+    void save_editInTheSameSecond_isSeen();
     void carry_leavesItUncommittedUponTheCommit();
     void carry_clash_isDecidedInItsOwnLeg();
     void carry_hookRefuses_bringsAllBack();
@@ -189,6 +190,20 @@ void TestUncommittedWork::save_nothingUncommitted_isNull()
     scratch.write("untracked.txt", "nobody's\n");
     const auto place = std::move(GitPlace::open(scratch.path())).value();
     QVERIFY(place->saveWork("nothing")->isNull());
+}
+
+void TestUncommittedWork::save_editInTheSameSecond_isSeen()
+{
+    // Of the same size, and so soon after the commit that only the index's own age tells it.
+    ScratchRepository scratch;
+    scratch.write("a.txt", "fifteen\n");
+    scratch.commit("first");
+    scratch.write("a.txt", "sixteen\n");
+    QTest::qSleep(1200);
+    const auto place = std::move(GitPlace::open(scratch.path())).value();
+    const auto work = place->saveWork("soon after");
+    QVERIFY(!work->isNull());
+    QCOMPARE(scratch.git(("show " + work->hex() + ":a.txt").c_str()), QByteArray("sixteen"));
 }
 
 void TestUncommittedWork::carry_leavesItUncommittedUponTheCommit()

@@ -16,6 +16,7 @@
 #include <cerrno>
 #include <cstdio>
 #include <cstring>
+#include <filesystem>
 
 namespace rope {
 Result<std::vector<UncommittedFile>> GitPlace::changedFiles(RunFor purpose)
@@ -87,10 +88,20 @@ Result<GitPlace::WorkTrees> GitPlace::workTrees()
     const QTemporaryDir scratch(scratchTemplate(folder, "work"));
     const QString index = scratch.filePath(QStringLiteral("index"));
     const QString own = QString::fromStdString(m_gitFolder + "/index");
-    if (QFile::exists(own) && !QFile::copy(own, index)) {
-        return Error{ErrorCode::io, index.toStdString(), "cannot copy the index"};
+    // In a copy of the index: nobody's own one is touched. It is as old as the original: what was
+    // edited in the second in which git wrote that is told by its age alone (git's racy-git.txt).
+    if (QFile::exists(own)) {
+        std::error_code error;
+        namespace fs = std::filesystem;
+        fs::copy_file(own.toStdString(), index.toStdString(), error);
+        if (!error) {
+            fs::last_write_time(
+                index.toStdString(), fs::last_write_time(own.toStdString(), error), error);
+        }
+        if (error) {
+            return Error{ErrorCode::io, index.toStdString(), error.message()};
+        }
     }
-    // In a copy of the index: nobody's own one is touched.
     options.environment = {{"GIT_INDEX_FILE", index.toStdString()}};
     TRY_ASSIGN(const GitOutput added, m_git.run({"add", "-u"}, options));
     if (added.exitCode != 0) {
