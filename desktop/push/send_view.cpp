@@ -94,6 +94,9 @@ QString whatIsSentInWords(const SendFacts& facts)
         return tr("Push");
     }
     const QString target = shown(facts.targetName());
+    if (!facts.hasSomethingToSend()) {
+        return tr("Push to %1").arg(target);
+    }
     return facts.target.known.isNull()
                ? tr("What will be sent to %1, a new branch there").arg(target)
                : tr("What will be sent to %1").arg(target);
