@@ -10,6 +10,7 @@
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
 
+#include <QApplication>
 #include <QFrame>
 #include <QHBoxLayout>
 #include <QHeaderView>
@@ -59,7 +60,7 @@ QWidget* PushStation::makeLeft()
     column->setContentsMargins(18, 14, 18, 14);
     column->setSpacing(10);
     column->addWidget(m_heading);
-    column->addWidget(m_commits);
+    column->addWidget(m_commits, 20);  // up to its rows, see showFacts()
     column->addWidget(m_obstacle);
     m_answer = makeAnswer();
     column->addWidget(m_answer);
@@ -81,7 +82,7 @@ QWidget* PushStation::makeLeft()
     after->addWidget(m_remove);
     after->addStretch();
     column->addLayout(after);
-    column->addStretch();
+    column->addStretch(1);
     column->addWidget(m_progress);
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(m_push);
@@ -201,7 +202,10 @@ void PushStation::showFacts(const SendFacts& facts)
                                 + rows * rowHeight + rowHeight / 2);
     showLogbook();
     updateButtons();
-    if (m_refusal && m_back->hasFocus()) {  // what was switched off while it was looked at
+    // What had the focus was switched off while it was looked at.
+    const QWidget* focus = QApplication::focusWidget();
+    if (m_refusal && isVisible()
+        && (m_back->hasFocus() || focus == nullptr || !isAncestorOf(focus))) {
         (m_refusal->inPlace ? m_inPlace : m_refusal->onTop ? m_onTop : m_notNow)->setFocus();
     }
 }

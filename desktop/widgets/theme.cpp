@@ -106,7 +106,7 @@ QString styleSheetOf(const Theme& t)
     };
     return QStringLiteral(R"(
 QRadioButton::indicator { width: 11px; height: 11px; border: 1px solid %5; border-radius: 6px; background: %2; }
-QRadioButton::indicator:checked { border-color: %3; background: qradialgradient(cx:0.5, cy:0.5, radius:0.5, stop:0 %3, stop:0.5 %3, stop:0.6 %2, stop:1 %2); }
+QRadioButton::indicator:checked { border-color: %3; background: qradialgradient(cx:0.5, cy:0.5, fx:0.5, fy:0.5, radius:0.5, stop:0 %3, stop:0.5 %3, stop:0.6 %2, stop:1 %2); }
 QRadioButton::indicator:focus { border: 2px solid %3; }
 QRadioButton::indicator:disabled { border-color: %1; }
 QComboBox { border: 1px solid %1; border-radius: 4px; padding: 4px 8px; background: %2; color: %3; }

@@ -19,6 +19,7 @@ private slots:
     void copy_ofABranch_beginsWithIt();
     void copy_failing_leavesNothing();
     void copy_stopped_leavesNothing();
+    void copy_killedBefore_isTidied();
     void copy_ontoSomething_isRefused();
 };
 
@@ -109,6 +110,16 @@ void TestClone::copy_stopped_leavesNothing()
                     .entryList(QDir::AllEntries | QDir::Hidden | QDir::NoDotAndDotDot)
                     .isEmpty());
     }
+}
+
+void TestClone::copy_killedBefore_isTidied()
+{
+    const SharedTeam team;
+    const QString left = team.folder() + QStringLiteral("/.place.being-copied-2147483646");
+    QVERIFY(QDir().mkpath(left + QStringLiteral("/.git")));
+    QVERIFY(copyPlace(
+        {team.address().toStdString(), {}, team.folder().toStdString() + "/place"}, {}, {}, {}));
+    QVERIFY(!QDir(left).exists());
 }
 
 void TestClone::copy_ontoSomething_isRefused()

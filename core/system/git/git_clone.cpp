@@ -6,6 +6,8 @@
 #include "core/system/git/remote_answers.h"
 
 #include <algorithm>
+#include <csignal>
+#include <cstdlib>
 #include <filesystem>
 #include <unistd.h>
 
@@ -24,11 +26,37 @@ optionsFor(const Asking& asking, const ProgressSink& progress, const std::stop_t
     return options;
 }
 
+/// How the folders begin in which copies for a target are made; the process follows.
+std::string workshopPrefix(const fs::path& target)
+{
+    return "." + target.filename().string() + ".being-copied-";
+}
+
 /// Where a copy is made before it is put in its place: beside it, so that putting it there is one step.
 fs::path workshopFor(const fs::path& target)
 {
-    return target.parent_path()
-           / ("." + target.filename().string() + ".being-copied-" + std::to_string(::getpid()));
+    return target.parent_path() / (workshopPrefix(target) + std::to_string(::getpid()));
+}
+
+/// Removes what copies for this target have left whose process was killed.
+void removeLeftWorkshops(const fs::path& target)
+{
+    std::error_code error;
+    std::vector<fs::path> left;
+    const std::string prefix = workshopPrefix(target);
+    for (const auto& entry : fs::directory_iterator(target.parent_path(), error)) {
+        const std::string name = entry.path().filename().string();
+        if (!name.starts_with(prefix)) {
+            continue;
+        }
+        const int process = std::atoi(name.c_str() + prefix.size());
+        if (process > 0 && (process == ::getpid() || ::kill(process, 0) != 0)) {
+            left.push_back(entry.path());
+        }
+    }
+    for (const fs::path& folder : left) {
+        fs::remove_all(folder, error);
+    }
 }
 }  // namespace
 
@@ -68,7 +96,7 @@ Status cloneGit(const CopyRequest& request,
         return Error{ErrorCode::io, target.parent_path().string(), error.message()};
     }
     const fs::path workshop = workshopFor(target);
-    fs::remove_all(workshop, error);
+    removeLeftWorkshops(target);
     std::vector<std::string> arguments{"clone", "--progress"};
     if (!request.branch.empty()) {
         arguments.insert(arguments.end(), {"--branch", request.branch});
