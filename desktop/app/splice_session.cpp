@@ -549,8 +549,19 @@ void SpliceSession::record(const QString& message)
                 drop(Ended::recorded);
             }
             m_place.setPaused(false);
+            finishLater(result);
         },
         m_recordStop.get_token());
+}
+
+/// Where it is recorded but the work is not back, opening the place again tries once more. Recording
+/// again must not be tried: it would forget what is left to do.
+void SpliceSession::finishLater(const Result<Recorded>& result)
+{
+    if (!result && result.error().reason == Reason::workNotBack) {
+        drop(Ended::elsewhere);
+        m_place.open(m_place.folder());
+    }
 }
 
 void SpliceSession::requestFileFacts(std::size_t file)
@@ -699,6 +710,7 @@ void SpliceSession::recordAtOnce(
                 emit recordingFailed(result.error());
             }
             m_place.setPaused(false);
+            finishLater(result);
         },
         m_recordStop.get_token());
 }

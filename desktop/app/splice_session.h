@@ -115,6 +115,7 @@ private:
     [[nodiscard]] ProgressSink startProgress();
     void recordAtOnce(const JournalEntry& entry,
                       std::function<Result<Recorded>(const ProgressSink&, std::stop_token)> work);
+    void finishLater(const Result<Recorded>& result);
     void joinWork();
     void takeWork(const JoinedWork& joined, int revision);
     void drop(Ended how);

@@ -129,6 +129,7 @@ private slots:
     void carry_clash_isDecidedInItsOwnLeg();
     void carry_hookRefuses_bringsAllBack();
     void carry_hookStagesMore_staysInTheFiles();
+    void carry_fileInTheWay_isPutBackLater();
     void kill_atEachStep_losesNothing_data();
     void kill_atEachStep_losesNothing();
     void kill_atAnyMoment_losesNothing();
@@ -268,6 +269,27 @@ void TestUncommittedWork::carry_hookStagesMore_staysInTheFiles()
     QCOMPARE(scratch.git("show HEAD:stamp.txt"), QByteArray("stamp"));
     QCOMPARE(scratch.read("stamp.txt"), QByteArray("stamp\n"));
     QCOMPARE(scratch.read("keep.txt"), QByteArray("staged, then edited\n"));
+}
+
+void TestUncommittedWork::carry_fileInTheWay_isPutBackLater()
+{
+    ScratchRepository scratch;
+    makeUncommitted(scratch);
+    scratch.addHook("post-merge", "echo 'of the hook' > keep.txt\n");
+    Bench bench = begun(scratch.path(), WorkChoice::carry);
+    const auto recorded = recordSplice(*bench.place, *bench.journal, kId, planOf(bench));
+    QCOMPARE(recorded.error().reason, Reason::workNotBack);
+    QCOMPARE(scratch.git("rev-list --count --merges ours"), QByteArray("1"));
+    QCOMPARE(scratch.read("keep.txt"), QByteArray("of the hook\n"));
+    // Nothing is touched while it is in the way; once it is gone the work comes back.
+    const auto still = recoverRecording(*bench.place, *bench.journal);
+    QCOMPARE(still.error().reason, Reason::changedSince);
+    QCOMPARE(QString::fromStdString(still.error().subject), QStringLiteral("keep.txt"));
+    scratch.remove("keep.txt");
+    QVERIFY(recoverRecording(*bench.place, *bench.journal)->value().isFinished);
+    QCOMPARE(scratch.read("keep.txt"), QByteArray("staged, then edited\n"));
+    QCOMPARE(scratch.git("status --porcelain -- added.txt old.txt"),
+             QByteArray("A  added.txt\n D old.txt"));
 }
 
 void TestUncommittedWork::kill_atEachStep_losesNothing_data()
