@@ -8,6 +8,7 @@
 #include "desktop/wording/relative_time.h"
 
 #include <QAbstractTableModel>
+#include <QHeaderView>
 
 #include <array>
 
@@ -102,9 +103,12 @@ CommitTable::CommitTable(const char* objectName, QWidget* parent)
     setModel(m_model);
     setItemDelegate(new RuledDelegate(this));
     dressTable(*this);
-    setColumnWidth(0, 90);
-    setColumnWidth(1, 340);
+    // The subject gets what room there is; the others always stand.
+    horizontalHeader()->setStretchLastSection(false);
+    horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
+    setColumnWidth(0, 84);
     setColumnWidth(2, 130);
+    setColumnWidth(3, 96);
     connect(selectionModel(),
             &QItemSelectionModel::currentRowChanged,
             this,

@@ -81,9 +81,11 @@ private:
             painter.drawText(rect, Qt::AlignVCenter, word);
             return;
         }
-        const int length = lines == 0 ? 0 : barLength(lines, rect.width() - 44);
+        constexpr int kLeastRoom = 24;
+        const int room = rect.width() - 44;
+        const int length = lines == 0 || room < kLeastRoom ? 0 : barLength(lines, room);
         paintStrand(painter, QRect(rect.left(), rect.center().y() - 4, length, 9), strand);
-        rect.adjust(length + 7, 0, 0, 0);
+        rect.adjust(length == 0 ? 0 : length + 7, 0, 0, 0);
         painter.setPen(theme().ink);
         painter.drawText(rect, Qt::AlignVCenter, QString::number(lines));
     }
@@ -174,9 +176,6 @@ OverlapTable::OverlapTable(QWidget* parent)
     setItemDelegate(new OverlapDelegate(
         [this](int row) -> const OverlapRow& { return m_model->row(row); }, this));
     dressTable(*this);
-    setColumnWidth(pathColumn, 230);
-    setColumnWidth(oursColumn, 108);
-    setColumnWidth(theirsColumn, 128);
     connect(selectionModel(),
             &QItemSelectionModel::currentRowChanged,
             this,
@@ -185,6 +184,18 @@ OverlapTable::OverlapTable(QWidget* parent)
                     emit filePicked(m_model->row(row.row()).file);
                 }
             });
+}
+
+void OverlapTable::resizeEvent(QResizeEvent* event)
+{
+    constexpr int kWide = 640;
+    const int width = viewport()->width();
+    const int letter = fontMetrics().averageCharWidth();
+    const bool isWide = width >= kWide;
+    setColumnWidth(oursColumn, isWide ? 108 : letter * 10);
+    setColumnWidth(theirsColumn, isWide ? 128 : letter * 10);
+    setColumnWidth(pathColumn, isWide ? 230 : std::max(120, width - letter * 46));
+    QTableView::resizeEvent(event);
 }
 
 void OverlapTable::showRows(std::vector<OverlapRow> rows)

@@ -22,6 +22,10 @@ public:
     void showRows(std::vector<OverlapRow> rows);
     [[nodiscard]] int rowCount() const;
 
+protected:
+    /// Where it is narrow, bars go and the forecast stays.
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
     class Model;
     Model* m_model;

@@ -146,7 +146,10 @@ void RopeChart::paintTitles(QPainter& painter) const
             place, Qt::AlignRight, tr("base %1\n%2").arg(m_model.base->id, m_model.base->when));
     }
     if (!m_model.outcomeTitle.isEmpty()) {
-        const int outcomeLeft = static_cast<int>(m_layout.outcome.x()) - 8;
+        // Below its knot, but never beyond the edge.
+        const int words = painter.fontMetrics().horizontalAdvance(m_model.outcomeTitle) + 6;
+        const int outcomeLeft =
+            std::min(static_cast<int>(m_layout.outcome.x()) - 8, this->width() - words);
         const QRect place(outcomeLeft,
                           static_cast<int>(m_layout.outcome.y()) + 12,
                           this->width() - outcomeLeft,

@@ -338,6 +338,8 @@ int main(int argc, char** argv)
     commandLine.add_option("repository", repository)->required();
     commandLine.add_option("pictures", pictures)->required();
     commandLine.add_option("--theme", look)->check(CLI::IsMember({"light", "dark"}));
+    bool isSmall = false;
+    commandLine.add_flag("--small", isSmall, "at 1024x640 instead of 1280x800");
     bool onlyOpens = false;
     commandLine.add_flag("--until-usable", onlyOpens, "stop when the plan can be started");
     bool tellsStalls = false;
@@ -356,7 +358,7 @@ int main(int argc, char** argv)
     QSettings().setValue(QStringLiteral("recent"), recent);
     rope::applyLook(application, look == "dark" ? rope::Look::dark : rope::Look::light);
     rope::Window window;
-    window.resize(1280, 800);
+    window.resize(isSmall ? QSize(1024, 640) : QSize(1280, 800));
     Player player(window, tellsStalls ? &application : nullptr, QString::fromStdString(pictures));
     if (onlyOpens) {
         player.openOnly(QString::fromStdString(repository));
