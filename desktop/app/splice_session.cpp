@@ -76,6 +76,7 @@ void SpliceSession::onOpened(const FoundPlace& found)
 {
     m_work.supersede();
     m_isStarting = false;
+    m_isJoiningWork = false;  // its answer goes nowhere
     drop(Ended::elsewhere);
     m_writer.reset();
     m_journal.reset();

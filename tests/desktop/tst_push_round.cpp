@@ -179,6 +179,7 @@ private slots:
     void fastForward_movesTheBranch();
     void fastForward_asAMergeCommit();
     void editedMeanwhile_isJoinedAgain();
+    void openedAgain_whileWorkIsJoined_joinsIt();
     void clone_fromTheStartPage_opens();
     void clone_badAddress_saysSo();
     void collisions_areWorkedOut();
@@ -581,6 +582,23 @@ void TestPushRound::editedMeanwhile_isJoinedAgain()
         round.record();
     }
     QCOMPARE(team.yours().read("notes.txt"), QByteArray("kept, and much more\n"));
+    QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M notes.txt"));
+}
+
+void TestPushRound::openedAgain_whileWorkIsJoined_joinsIt()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("eight", "eight of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    team.yours().write("notes.txt", "kept, and more\n");
+    Round round(team);
+    round.start("joins cleanly");
+    QTest::qWait(215);  // deciding has paused: it is being joined
+    round.window.openRepository(team.yours().folder());
+    QVERIFY(waitFor([&] { return round.driver.isAt("surveyKnot"); }));
+    QVERIFY(waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    round.record();
     QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M notes.txt"));
 }
 
