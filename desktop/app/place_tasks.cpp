@@ -84,17 +84,6 @@ Result<std::shared_ptr<const SurveyFacts>> readFacts(Place& place, Journal* jour
     return std::make_shared<const SurveyFacts>(std::move(facts));
 }
 
-Result<std::vector<Commit>> readListed(Place& place, const std::vector<CommitLink>& links)
-{
-    std::vector<ObjectId> ids;
-    for (const CommitLink& link : links) {
-        if (ids.size() < kMostListedCommits) {
-            ids.push_back(link.id);
-        }
-    }
-    return place.readCommits(ids);
-}
-
 /// The journal, and what could be mended with it. Trouble with it is no reason not to look.
 std::unique_ptr<Journal> openJournal(Place& place, FoundPlace& found, Recovering recovering)
 {
@@ -121,6 +110,23 @@ std::unique_ptr<Journal> openJournal(Place& place, FoundPlace& found, Recovering
     return std::move(*journal);
 }
 }  // namespace
+
+Result<std::unique_ptr<Journal>> journalOf(Place& place)
+{
+    TRY_ASSIGN(const std::string folder, place.privateFolder());
+    return Journal::open(folder);
+}
+
+Result<std::vector<Commit>> readListed(Place& place, const std::vector<CommitLink>& links)
+{
+    std::vector<ObjectId> ids;
+    for (const CommitLink& link : links) {
+        if (ids.size() < kMostListedCommits) {
+            ids.push_back(link.id);
+        }
+    }
+    return place.readCommits(ids);
+}
 
 Result<FoundPlace> findPlace(const PlaceAddress& address, Recovering recovering)
 {
@@ -203,9 +209,7 @@ Result<RecentPlace> recentPlace(const PlaceAddress& address, const std::stop_tok
 {
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
     // Where no journal can be kept there is nothing left either.
-    const auto folder = place->privateFolder();
-    auto journal =
-        folder ? Journal::open(*folder) : Result<std::unique_ptr<Journal>>(folder.error());
+    const auto journal = journalOf(*place);
     TRY_ASSIGN(const auto facts, readFacts(*place, journal ? journal->get() : nullptr));
     RecentPlace recent;
     recent.readAt = facts->readAt;
@@ -281,9 +285,7 @@ fetchPlace(const PlaceAddress& address, const ProgressSink& progress, const std:
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
     place->setAsking(address.asking);
     // Where no journal can be kept, git's own traces tell when the remote answered.
-    const auto folder = place->privateFolder();
-    auto journal =
-        folder ? Journal::open(*folder) : Result<std::unique_ptr<Journal>>(folder.error());
+    const auto journal = journalOf(*place);
     Fetched fetched;
     TRY_ASSIGN(const auto before, place->branches());
     TRY(place->fetch(

@@ -31,6 +31,13 @@ struct FoundPlace
     std::string journalSetAsideAs;     ///< Not empty: the journal could not be read.
 };
 
+/// The journal of a place. Errors: `io` where none can be kept; those of Journal::open().
+[[nodiscard]] Result<std::unique_ptr<Journal>> journalOf(Place& place);
+
+/// The commits of a list, at most kMostListedCommits.
+[[nodiscard]] Result<std::vector<Commit>> readListed(Place& place,
+                                                     const std::vector<CommitLink>& links);
+
 enum class Recovering { no, yes };
 
 /// Reads where a place stands; first finishes or undoes an interrupted recording, if told to.

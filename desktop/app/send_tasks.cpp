@@ -14,23 +14,6 @@ namespace rope {
 namespace {
 constexpr std::size_t kMostLogbookRows = 12;
 
-Result<std::vector<Commit>> readListed(Place& place, const std::vector<CommitLink>& links)
-{
-    std::vector<ObjectId> ids;
-    for (const CommitLink& link : links) {
-        if (ids.size() < kMostListedCommits) {
-            ids.push_back(link.id);
-        }
-    }
-    return place.readCommits(ids);
-}
-
-Result<std::unique_ptr<Journal>> journalOf(Place& place)
-{
-    TRY_ASSIGN(const std::string folder, place.privateFolder());
-    return Journal::open(folder);
-}
-
 /// What is compared with when the remote has no such branch yet: what the own branch follows, else
 /// the remote's branch that is nearest by name.
 ObjectId groundOf(const std::vector<Branch>& branches, const SendFacts& facts)

@@ -194,12 +194,6 @@ Result<FileFacts> workFileFacts(const PlaceAddress& address,
 namespace {
 constexpr const char* kWorkMessage = "Rope Splice: uncommitted work";
 
-Result<std::unique_ptr<Journal>> journalOf(Place& place)
-{
-    TRY_ASSIGN(const std::string folder, place.privateFolder());
-    return Journal::open(folder);
-}
-
 /// The tree of a commit.
 Result<ObjectId> treeOf(Place& place, const ObjectId& commit)
 {
