@@ -39,6 +39,7 @@ enum class Reason {
     uncommitted,        ///< stale: work that is not committed yet; subject: the paths.
     inTheWay,           ///< stale: files that are not tracked stand where the result has some.
     lineMoved,          ///< stale: the line of work stands elsewhere than expected.
+    checkedOut,         ///< stale: the line of work is checked out somewhere; detail: where.
     changedSince,       ///< stale: a path holds neither what stood before nor the result.
     hookRefused,        ///< refused; subject: the hook.
     hookChangedResult,  ///< refused: a hook, or somebody meanwhile, changed what was to be recorded.

@@ -19,9 +19,10 @@ namespace {
 constexpr std::array<const char*, 4> kStateNames{"open", "recording", "recorded", "abandoned"};
 constexpr std::size_t kStepsBetweenWeighings = 16;  // adding up their bytes reads them all
 constexpr std::array<const char*, 2> kBegunByNames{"window", "command"};
-constexpr std::array<const char*, 4> kKindNames{
-    "merge", "fast-forward", "bring-back", "own-commit"};
-constexpr std::array<const char*, 4> kWorkChoiceNames{"none", "carry", "set-aside", "brought-back"};
+constexpr std::array<const char*, 5> kKindNames{
+    "merge", "fast-forward", "bring-back", "own-commit", "switch"};
+constexpr std::array<const char*, 5> kWorkChoiceNames{
+    "none", "carry", "set-aside", "brought-back", "files-stay"};
 
 template <typename Enum, std::size_t count>
 QString nameIn(const std::array<const char*, count>& names, Enum value)

@@ -2,6 +2,7 @@
 // Tested by tst_excerpts.cpp.
 #include "core/snapshot/read_changes.h"
 
+#include "core/snapshot/overlay.h"
 #include "core/system/tree_difference.h"
 
 namespace rope {
@@ -62,6 +63,32 @@ Result<CommitReading> readCommit(Place& place, const ObjectId& commit, const std
             break;
         }
         TRY_ASSIGN(FileReading file, readChange(place, change, stop));
+        reading.files.push_back(std::move(file));
+    }
+    return reading;
+}
+
+Result<ResultReading>
+readResult(Place& place, const ResultSnapshot& result, const std::stop_token& stop)
+{
+    Overlay snapshots(place);
+    std::vector<TreeEdit> edits;
+    for (const ResultEdit& edit : result.edits) {
+        std::optional<FileVersion> version = edit.version;
+        if (version && edit.bytes) {
+            version->id = snapshots.holdBlob(*edit.bytes);
+        }
+        edits.push_back({edit.path, version});
+    }
+    TRY_ASSIGN(const ObjectId tree, snapshots.holdEditedTree(result.from, edits));
+    TRY_ASSIGN(const auto changes, treeDifference(snapshots, result.from, tree));
+    ResultReading reading;
+    reading.fileCount = changes.size();
+    for (const FileChange& change : changes) {
+        if (reading.files.size() == kMostReadFiles) {
+            break;
+        }
+        TRY_ASSIGN(FileReading file, readChange(snapshots, change, stop));
         reading.files.push_back(std::move(file));
     }
     return reading;

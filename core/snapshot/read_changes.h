@@ -38,6 +38,16 @@ inline constexpr std::uint64_t kMostReadBytes = 4'000'000;
 [[nodiscard]] Result<CommitReading>
 readCommit(Place& place, const ObjectId& commit, const std::stop_token& stop = {});
 
+/// What a result changes against what it is told against. A value.
+struct ResultReading
+{
+    std::vector<FileReading> files;  ///< By path; at most kMostReadFiles.
+    std::size_t fileCount = 0;       ///< All of them.
+};
+/// Reads what a result changes. Nothing is written. Errors: as above.
+[[nodiscard]] Result<ResultReading>
+readResult(Place& place, const ResultSnapshot& result, const std::stop_token& stop = {});
+
 /// Reads what became of one file. Errors: as above.
 [[nodiscard]] Result<FileReading>
 readChange(Snapshots& snapshots, const FileChange& change, const std::stop_token& stop = {});

@@ -60,40 +60,80 @@ std::vector<BranchPair> pairsInOrder(std::size_t branches, std::size_t own)
     return pairs;
 }
 
-Result<PairOutcome>
-collide(Place& place, const ObjectId& first, const ObjectId& second, const std::stop_token& stop)
+namespace {
+std::vector<PairFile> filesOf(const Join& join)
+{
+    std::vector<PairFile> files;
+    for (const FileOutcome& file : join.files) {
+        files.push_back({file.path, file.regionCount(), file.question.has_value()});
+    }
+    std::stable_sort(files.begin(), files.end(), [](const auto& a, const auto& b) {
+        return a.regions + (a.isQuestion ? 1 : 0) > b.regions + (b.isQuestion ? 1 : 0);
+    });
+    return files;
+}
+}  // namespace
+
+PairOutcome outcomeOf(const Forecast& forecast)
 {
     PairOutcome outcome;
-    const auto forecast = forecastJoin(place, first, second, {}, {}, stop);
-    if (!forecast) {
-        if (forecast.error().code == ErrorCode::cancelled) {
-            return forecast.error();
-        }
-        outcome.kind = PairOutcome::Kind::unknown;
-        return outcome;
-    }
-    outcome.firstCommits = forecast->divergence.oursOnly.size();
-    outcome.secondCommits = forecast->divergence.theirsOnly.size();
-    switch (forecast->divergence.relation) {
+    outcome.relation = forecast.divergence.relation;
+    outcome.firstCommits = forecast.divergence.oursOnly.size();
+    outcome.secondCommits = forecast.divergence.theirsOnly.size();
+    switch (outcome.relation) {
     case Relation::same:
     case Relation::oursAhead:
     case Relation::theirsAhead:
         outcome.kind = PairOutcome::Kind::contained;
-        return outcome;
+        break;
     case Relation::unrelated:
         outcome.kind = PairOutcome::Kind::unknown;
-        return outcome;
+        break;
     case Relation::diverged:
+        outcome.open = forecast.openCount();
+        outcome.kind = outcome.open > 0 ? PairOutcome::Kind::collides : PairOutcome::Kind::joins;
+        outcome.files = filesOf(forecast.join);
         break;
     }
-    outcome.open = forecast->openCount();
-    outcome.kind = outcome.open > 0 ? PairOutcome::Kind::collides : PairOutcome::Kind::joins;
-    for (const FileOutcome& file : forecast->join.files) {
-        outcome.files.push_back({file.path, file.regionCount(), file.question.has_value()});
-    }
-    std::stable_sort(outcome.files.begin(), outcome.files.end(), [](const auto& a, const auto& b) {
-        return a.regions + (a.isQuestion ? 1 : 0) > b.regions + (b.isQuestion ? 1 : 0);
-    });
     return outcome;
+}
+
+namespace {
+/// Every commit of the pairs, each once.
+std::vector<ObjectId> tipsOf(std::span<const CommitPair> pairs)
+{
+    std::vector<ObjectId> tips;
+    for (const CommitPair& pair : pairs) {
+        tips.push_back(pair.first);
+        tips.push_back(pair.second);
+    }
+    std::sort(tips.begin(), tips.end());
+    tips.erase(std::unique(tips.begin(), tips.end()), tips.end());
+    return tips;
+}
+}  // namespace
+
+Status collideAll(Place& place,
+                  std::span<const CommitPair> pairs,
+                  const PairSink& sink,
+                  const std::stop_token& stop)
+{
+    if (pairs.empty()) {
+        return ok();
+    }
+    TRY_ASSIGN(auto stream, place.commitsFrom(tipsOf(pairs)));
+    CommitGraph history(std::move(stream));
+    for (std::size_t i = 0; i < pairs.size(); ++i) {
+        const auto forecast =
+            forecastJoin(place, pairs[i].first, pairs[i].second, {false, &history}, {}, stop);
+        if (forecast) {
+            sink(i, outcomeOf(*forecast));
+        } else if (forecast.error().code == ErrorCode::cancelled) {
+            return forecast.error();
+        } else {
+            sink(i, {PairOutcome::Kind::unknown, {}, {}, {}, {}, {}});
+        }
+    }
+    return ok();
 }
 }  // namespace rope

@@ -4,6 +4,7 @@
 #include "core/splice/forecast.h"
 
 #include <functional>
+#include <span>
 #include <string>
 #include <utility>
 #include <vector>
@@ -25,6 +26,7 @@ struct PairFile
     std::size_t regions = 0;
     bool isQuestion = false;  ///< Asked about as a whole.
     [[nodiscard]] bool isOpen() const { return regions > 0 || isQuestion; }
+    friend bool operator==(const PairFile&, const PairFile&) = default;
 };
 
 /// What joining two branches would give.
@@ -38,11 +40,27 @@ struct PairOutcome
         unknown,    ///< It could not be worked out.
     };
     Kind kind = Kind::notYet;
-    std::size_t open = 0;           ///< Regions and questions.
-    std::vector<PairFile> files;    ///< What both touch, what collides first.
-    std::size_t firstCommits = 0;   ///< Commits of the first that the second lacks.
-    std::size_t secondCommits = 0;  ///< And the other way round.
+    Relation relation = Relation::same;  ///< Of the first, as ours, to the second, as theirs.
+    std::size_t open = 0;                ///< Regions and questions.
+    std::vector<PairFile> files;         ///< What both touch, what collides first.
+    std::size_t firstCommits = 0;        ///< Commits of the first that the second lacks.
+    std::size_t secondCommits = 0;       ///< And the other way round.
+    friend bool operator==(const PairOutcome&, const PairOutcome&) = default;
 };
+
+/// What a forecast comes to.
+[[nodiscard]] PairOutcome outcomeOf(const Forecast& forecast);
+
+/// Two commits that are joined with one another in memory.
+struct CommitPair
+{
+    ObjectId first;   ///< As ours.
+    ObjectId second;  ///< As theirs.
+    friend bool operator==(const CommitPair&, const CommitPair&) = default;
+};
+
+/// Takes what joining a pair gives, by its place among those asked for. Called on the thread that works.
+using PairSink = std::function<void(std::size_t pair, const PairOutcome& outcome)>;
 
 /// Two branches by their place in a list; `first` comes before `second` in it.
 struct BranchPair
@@ -69,9 +87,10 @@ struct BranchPair
 /// Returns every pair of that many branches, those of `own` first. `own`: its place; past the end: none.
 [[nodiscard]] std::vector<BranchPair> pairsInOrder(std::size_t branches, std::size_t own);
 
-/// Joins two commits in memory. What cannot be joined is `unknown`. Errors: `cancelled`.
-[[nodiscard]] Result<PairOutcome> collide(Place& place,
-                                          const ObjectId& first,
-                                          const ObjectId& second,
-                                          const std::stop_token& stop = {});
+/// Joins pair after pair in memory, reading history once for all of them, and folders once for each.
+/// What cannot be joined is `unknown`. Errors: those of History::commitsFrom(); `cancelled`.
+[[nodiscard]] Status collideAll(Place& place,
+                                std::span<const CommitPair> pairs,
+                                const PairSink& sink,
+                                const std::stop_token& stop = {});
 }  // namespace rope

@@ -2,6 +2,7 @@
 // Tested by tst_splice.cpp.
 #include "core/splice/commit_message.h"
 
+#include <algorithm>
 #include <map>
 
 namespace rope {
@@ -50,36 +51,111 @@ std::string inOneLine(const RepoPath& path)
     return line;
 }
 
-/// One line for each region and question of a file, in the file's order.
+/// The lines of a decided region, and what was chosen there.
+struct DecidedRegion
+{
+    std::string lines;
+    std::string choice;
+};
+
+std::vector<DecidedRegion> decidedRegions(const SpliceFile& file, const SplicePlan& plan)
+{
+    std::vector<DecidedRegion> regions;
+    LineNumber line = 1;
+    for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
+        const auto count = static_cast<LineNumber>(splitLines(file.text->text(slot)).size());
+        if (file.text->isRegion(slot) && file.text->state(slot).isDecided) {
+            regions.push_back({std::to_string(line)
+                                   + (count > 1 ? "-" + std::to_string(line + count - 1) : ""),
+                               choiceInWords(file.text->state(slot).choice, plan)});
+        }
+        line += count;
+    }
+    return regions;
+}
+
+/// A few regions of a file each in a line, many as counts by what was chosen.
 std::string decisionsOf(const SpliceFile& file, const SplicePlan& plan)
 {
+    constexpr std::size_t kMostInLines = 6;
     const std::string path = "  " + inOneLine(file.outcome->path);
     std::string lines;
     if (file.outcome->question && file.answer.isDecided) {
         lines += path + ": " + choiceInWords(file.answer.choice, plan) + "\n";
     }
-    LineNumber line = 1;
-    for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
-        const auto count = static_cast<LineNumber>(splitLines(file.text->text(slot)).size());
-        if (file.text->isRegion(slot) && file.text->state(slot).isDecided) {
-            lines += path + ":" + std::to_string(line)
-                     + (count > 1 ? "-" + std::to_string(line + count - 1) : std::string()) + ": "
-                     + choiceInWords(file.text->state(slot).choice, plan) + "\n";
+    const auto regions = decidedRegions(file, plan);
+    if (regions.size() <= kMostInLines) {
+        for (const DecidedRegion& region : regions) {
+            lines += path + ":" + region.lines + ": " + region.choice + "\n";
         }
-        line += count;
+        return lines;
     }
-    return lines;
+    std::map<std::string, std::size_t> counts;
+    for (const DecidedRegion& region : regions) {
+        ++counts[region.choice];
+    }
+    std::string words;
+    for (const auto& [choice, count] : counts) {
+        words += (words.empty() ? "" : ", ") + std::to_string(count) + " " + choice;
+    }
+    return lines + path + ": " + std::to_string(regions.size()) + " regions: " + words + "\n";
+}
+
+std::string allDecisions(const Splice& splice)
+{
+    constexpr std::size_t kMostFiles = 30;
+    std::string decided;
+    std::size_t files = 0;
+    std::size_t more = 0;
+    for (const SpliceFile& file : splice.files()) {
+        if (file.leg != 0) {
+            continue;  // carried work is not part of the commit
+        }
+        const std::string lines = decisionsOf(file, splice.plan());
+        if (!lines.empty() && files < kMostFiles) {
+            decided += lines;
+            ++files;
+        } else if (!lines.empty()) {
+            ++more;
+        }
+    }
+    return more == 0 ? decided
+                     : decided + "  and in " + std::to_string(more)
+                           + (more == 1 ? " more file\n" : " more files\n");
+}
+
+/// As git-fmt-merge-msg(1) lays it out where merge.log is set.
+std::string listedSubjects(const Splice& splice, const MessageParts& parts)
+{
+    std::string list;
+    const std::size_t most = parts.conventions.mostListed;
+    for (std::size_t i = 0; i < std::min(most, parts.joinedSubjects.size()); ++i) {
+        list += "  " + inOneLine(parts.joinedSubjects[i]) + "\n";
+    }
+    if (list.empty()) {
+        return {};
+    }
+    const bool isCut = splice.forecast().divergence.theirsOnly.size() > most;
+    return "\n* " + splice.plan().theirsName + ":\n" + list + (isCut ? "  ...\n" : "");
 }
 }  // namespace
 
-std::string proposedMessage(const Splice& splice)
+std::string proposedMessage(const Splice& splice, const MessageParts& parts)
 {
     std::string message =
         "Merge " + splice.plan().theirsName + " into " + splice.plan().oursName + "\n";
-    std::string decided;
-    for (const SpliceFile& file : splice.files()) {
-        decided += decisionsOf(file, splice.plan());
+    if (const std::string decided = allDecisions(splice); !decided.empty()) {
+        message += "\nDecided while joining:\n" + decided;
     }
-    return decided.empty() ? message : message + "\nDecided while joining:\n" + decided;
+    message += listedSubjects(splice, parts);
+    if (!parts.conventions.beginning.empty()) {
+        message += "\n" + parts.conventions.beginning;
+        message += message.back() == '\n' ? "" : "\n";
+    }
+    if (parts.signedOffBy) {
+        message += "\nSigned-off-by: " + parts.signedOffBy->name + " <" + parts.signedOffBy->email
+                   + ">\n";
+    }
+    return message;
 }
 }  // namespace rope

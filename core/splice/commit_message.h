@@ -2,11 +2,21 @@
 #pragma once
 
 #include "core/splice/splice.h"
+#include "core/system/recording.h"
 
 #include <string>
 
 namespace rope {
-/// Returns the message a merge commit is offered with: what was joined into what, and by file what
-/// had to be decided. Ends in a line end.
-[[nodiscard]] std::string proposedMessage(const Splice& splice);
+/// What a merge commit's message is made of besides the splice.
+struct MessageParts
+{
+    MessageConventions conventions{};
+    std::vector<std::string> joinedSubjects{};  ///< Of the commits that come in, newest first.
+    std::optional<Signature> signedOffBy{};     ///< Adds the trailer that says so.
+};
+
+/// Returns the message a merge commit is offered with: what was joined into what, by file what had to
+/// be decided, and what is usual here. As long as it needs to be: many decisions of a file are counted,
+/// many files as well. Ends in a line end.
+[[nodiscard]] std::string proposedMessage(const Splice& splice, const MessageParts& parts = {});
 }  // namespace rope

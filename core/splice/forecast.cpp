@@ -62,9 +62,13 @@ Result<Forecast> forecastJoin(Place& place,
     if (progress) {
         progress({"finding where the branches parted", 0, 0});
     }
-    const ObjectId tips[] = {ours, theirs};
-    TRY_ASSIGN(auto stream, place.commitsFrom(tips));
-    CommitGraph graph(std::move(stream));
+    std::optional<CommitGraph> own;
+    if (options.history == nullptr) {
+        const ObjectId tips[] = {ours, theirs};
+        TRY_ASSIGN(auto stream, place.commitsFrom(tips));
+        own.emplace(std::move(stream));
+    }
+    CommitGraph& graph = own ? *own : *options.history;
     Forecast forecast;
     TRY_ASSIGN(forecast.divergence, findDivergence(graph, ours, theirs, stop));
     std::vector<ObjectId> bases = forecast.divergence.bases;

@@ -35,6 +35,8 @@ struct ForecastOptions
 {
     /// Joins histories without a common commit over an empty base, where a person said so.
     bool joinsUnrelated = false;
+    /// History that is read once for many forecasts; it reads from both tips. Null: it is read anew.
+    CommitGraph* history = nullptr;
 };
 
 /// Forecasts joining `theirs` into `ours`. Several best common ancestors are joined to one base first

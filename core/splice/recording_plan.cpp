@@ -17,9 +17,9 @@ Status checkMarkers(const Splice& splice)
     return ok();
 }
 
-Result<std::string> checkedMessage(const std::string& message)
+Result<std::string> checkedMessage(const std::string& message, const std::string& commentStart = {})
 {
-    std::string tidy = tidiedMessage(message);
+    std::string tidy = tidiedMessage(message, commentStart);
     if (tidy.empty()) {
         return Error{ErrorCode::invalidInput, "message", {}, Reason::emptyMessage};
     }
@@ -35,11 +35,14 @@ RecordingPlan planUpon(const SplicePlan& plan)
     recording.expected = plan.expected();
     recording.target = recording.expected;
     recording.work = plan.kind == SpliceKind::bringBack ? ObjectId{} : plan.work;
+    recording.keepsFiles = plan.workChoice == WorkChoice::filesStay;
     return recording;
 }
 }  // namespace
 
-Result<RecordingPlan> recordingPlanOf(const Splice& splice, const std::string& message)
+Result<RecordingPlan> recordingPlanOf(const Splice& splice,
+                                      const std::string& message,
+                                      const std::string& commentStart)
 {
     TRY(checkMarkers(splice));
     const SplicePlan& plan = splice.plan();
@@ -51,7 +54,7 @@ Result<RecordingPlan> recordingPlanOf(const Splice& splice, const std::string& m
         recording.reason = "work brought back: spliced";
         return recording;
     }
-    TRY_ASSIGN(const std::string tidy, checkedMessage(message));
+    TRY_ASSIGN(const std::string tidy, checkedMessage(message, commentStart));
     recording.commits.push_back({std::move(result), {plan.ours, plan.theirs}, tidy, {}});
     recording.reason = "merge " + plan.theirsName + ": spliced";
     ROPE_ASSERT(splice.hasWorkLeg()
@@ -70,6 +73,18 @@ RecordingPlan fastForwardPlan(const SplicePlan& plan,
     recording.target = plan.theirs;
     recording.workAfter = workAfter;
     recording.reason = "merge " + plan.theirsName + ": fast-forward";
+    return recording;
+}
+
+RecordingPlan switchPlan(const SplicePlan& plan,
+                         const std::string& nextLine,
+                         const std::optional<ResultSnapshot>& workAfter)
+{
+    RecordingPlan recording = planUpon(plan);
+    recording.target = plan.theirs;
+    recording.nextLine = nextLine;
+    recording.workAfter = workAfter;
+    recording.reason = "checkout: moving from " + plan.oursName + " to " + plan.theirsName;
     return recording;
 }
 

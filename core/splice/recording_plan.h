@@ -11,13 +11,21 @@ namespace rope {
 /// Errors: `invalidInput` for an empty message (Reason::emptyMessage) and for conflict markers
 /// that stand in no stored version (::markersLeft, subject: path and line), those of Splice::result().
 /// REQUIRES: nothing is open
+/// Lines of the message that begin with `commentStart` are left out, unless it is empty.
 [[nodiscard]] Result<RecordingPlan> recordingPlanOf(const Splice& splice,
-                                                    const std::string& message);
+                                                    const std::string& message,
+                                                    const std::string& commentStart = {});
 
 /// Returns what moves a line forward to a commit that contains it. `work`: uncommitted work that is
 /// taken off first, see RecordingPlan; `workAfter`: what the files hold afterwards.
 [[nodiscard]] RecordingPlan fastForwardPlan(const SplicePlan& plan,
                                             const std::optional<ResultSnapshot>& workAfter);
+
+/// Returns what checks out another line in the place of the plan's: `plan.theirs` is its tip. `workAfter`
+/// as for fastForwardPlan().
+[[nodiscard]] RecordingPlan switchPlan(const SplicePlan& plan,
+                                       const std::string& nextLine,
+                                       const std::optional<ResultSnapshot>& workAfter);
 
 /// Returns what commits these files of saved uncommitted work, and leaves the rest of it as it is.
 /// `chosen`: what the commit holds, told against the last commit's tree. Errors: `invalidInput` (Reason::emptyMessage).

@@ -17,6 +17,7 @@ enum class SpliceKind {
     fastForward,  ///< The line moves; no commit is made.
     bringBack,    ///< Work that was set aside comes back to the files, uncommitted.
     ownCommit,    ///< A commit of uncommitted work.
+    switchLine,   ///< Another line is checked out.
 };
 
 /// What becomes of work that is not committed yet.
@@ -25,6 +26,7 @@ enum class WorkChoice {
     carry,        ///< It is joined to the result and stays uncommitted.
     setAside,     ///< It is kept, and comes back when a person asks for it.
     broughtBack,  ///< It was set aside and has come back since.
+    filesStay,    ///< The line is not checked out: the files have nothing to do with it.
 };
 
 /// What is joined into what. Fixed when a splice starts, but for the work that it carries.

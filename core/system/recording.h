@@ -34,6 +34,11 @@ struct RecordingPlan
     ObjectId work;
     /// What the files hold in the end, uncommitted; nothing: what the line stands at then.
     std::optional<ResultSnapshot> workAfter;
+    /// The line is not checked out, and the files stay as they are. Hooks that look at files do not run.
+    bool keepsFiles = false;
+    /// Full name of another line that is checked out in the place of this one, and stands at `target`.
+    /// No line moves then. Empty: none.
+    std::string nextLine;
 };
 
 /// Where a recording stands. Written and read by the adapter alone; the journal keeps it.
@@ -47,6 +52,14 @@ struct RecordOutcome
     std::string hookOutput;  ///< What the place's own hooks printed, in order.
 };
 
+/// What is set up here about commit messages.
+struct MessageConventions
+{
+    std::string beginning;          ///< Text that a message is begun with; bytes.
+    std::size_t mostListed = 0;     ///< Subjects of joined commits that a merge's message lists.
+    std::string commentStart = "#";  ///< Lines that begin so are for the writer alone.
+};
+
 /// Part of the port: writing. An adapter owns its steps; each is noted before it is taken, so that
 /// recover() can finish or undo whatever was cut off anywhere. The caller holds the place's WriterLock.
 class Recording
@@ -56,6 +69,7 @@ public:
 
     virtual Result<std::optional<Signature>> identity() = 0;
     virtual Status setIdentity(const std::string& name, const std::string& email) = 0;
+    virtual Result<MessageConventions> messageConventions() = 0;
 
     /// Stores a result without recording it, and gives its tree. Nothing refers to it.
     virtual Result<ObjectId> storeTree(const ResultSnapshot& result) = 0;
@@ -64,7 +78,7 @@ public:
     /// result, runs the hooks, writes the commits, moves the line from where it was expected, and puts
     /// uncommitted work there. On a
     /// refusal or failure everything goes back. `progress` is told each step after it was noted.
-    /// Errors: `stale` (Reason::lineMoved, ::uncommitted, ::workChanged, ::inTheWay with paths as subject), `busy`,
+    /// Errors: `stale` (Reason::lineMoved, ::checkedOut, ::uncommitted, ::workChanged, ::inTheWay with paths as subject), `busy`,
     /// `refused` by a hook (::hookRefused, ::hookChangedResult) or by signing, `noIdentity`, `io`,
     /// `cancelled`; where it could not go back, Reason::notUndone, and recover() is needed.
     virtual Result<RecordOutcome> record(const RecordingPlan& plan,
@@ -76,6 +90,10 @@ public:
     /// somebody's work; then nothing is touched. Safe to repeat.
     /// Errors: `stale` (Reason::changedSince) with such a path as subject; `busy`.
     virtual Result<std::optional<RecordOutcome>> recover(const RecordingNote& note) = 0;
+
+    /// Takes an own line of work away, if it stands at `expected`; its commits stay.
+    /// Errors: `stale` (Reason::lineMoved, ::checkedOut).
+    virtual Status removeOwnLine(const std::string& line, const ObjectId& expected) = 0;
 
     /// Removes scratch files of ours whose process has ended without doing so itself.
     virtual Status removeScratch() = 0;

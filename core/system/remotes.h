@@ -52,6 +52,9 @@ struct SendTarget
     std::string name;       ///< Of the line there: "main".
     std::string sharedRef;  ///< The full name of what is known of it here; empty if nothing is.
     ObjectId known;         ///< Its tip, as of when the remote was last asked; null if unknown.
+    /// The line here stood at `known` once, as far as its own log tells: where it does not contain it
+    /// now, it was rewritten.
+    bool wasHere = false;
 };
 
 /// What is sent where.

@@ -73,6 +73,10 @@ public:
 
     /// One rule for each path.
     virtual Result<std::vector<MergeRule>> mergeRules(std::span<const RepoPath> paths) = 0;
+    /// What of the place, besides commits, decides how files are joined, as an opaque text: while it is
+    /// equal, joining two commits gives the same again. Files with such rules that nobody tracks count
+    /// only at the root.
+    virtual Result<std::string> rulesStamp() = 0;
     /// Runs the program of a rule as the system's own tools would. Errors: `io`; `systemFailed` when
     /// it fails rather than finding a clash, with the command as subject.
     virtual Result<ProgramOutcome> runMergeProgram(const MergeRule& rule,

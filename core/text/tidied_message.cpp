@@ -5,11 +5,14 @@
 #include "core/text/text.h"
 
 namespace rope {
-std::string tidiedMessage(const std::string& message)
+std::string tidiedMessage(const std::string& message, const std::string& commentStart)
 {
     std::string tidy;
     bool hasGap = false;
     for (std::string_view line : splitLines(message)) {
+        if (!commentStart.empty() && line.starts_with(commentStart)) {
+            continue;
+        }
         const std::size_t last = line.find_last_not_of(" \t\r\n");
         if (last == std::string_view::npos) {
             hasGap = true;

@@ -5,6 +5,8 @@
 
 namespace rope {
 /// Returns a commit message as it is stored: no blanks at line ends, no blank lines at either end or
-/// twice in a row, one line end at its end. Empty when nothing is left.
-[[nodiscard]] std::string tidiedMessage(const std::string& message);
+/// twice in a row, one line end at its end. Empty when nothing is left. Lines that begin with
+/// `commentStart` are left out, unless it is empty.
+[[nodiscard]] std::string tidiedMessage(const std::string& message,
+                                        const std::string& commentStart = {});
 }  // namespace rope

@@ -11,8 +11,6 @@
 namespace rope {
 namespace {
 constexpr std::size_t kMostBranches = 60;
-constexpr std::size_t kPairsAtOnce = 8;  // for each time that the place is opened
-constexpr qint64 kShowEveryMs = 150;
 
 /// What the remote starts new copies with is not always known; its name mostly tells.
 std::string mainRefOf(const SurveyFacts& facts)
@@ -26,32 +24,36 @@ std::string mainRefOf(const SurveyFacts& facts)
     }
     return {};
 }
-
-using PairOutcomes = std::vector<std::pair<BranchPair, PairOutcome>>;
 }  // namespace
 
 CollisionSession::CollisionSession(PlaceSession& place, QObject* parent)
     : QObject(parent)
     , m_place(place)
-    , m_work(1, this)
+    , m_reads(1, this)
+    , m_pairs(this)
 {
     connect(&m_place, &PlaceSession::opened, this, [this] {
-        stop();
-        m_known.clear();
         m_model = {};
-        emit changed(m_model);
+        stop();
+    });
+    connect(&m_pairs, &PairForecasts::known, this, &CollisionSession::take);
+    connect(&m_pairs, &PairForecasts::done, this, [this](const Status& status) {
+        if (!status && status.error().code != ErrorCode::cancelled) {
+            logError(status.error());
+        }
+        emit progressed(m_model.pairs.size(), m_model.pairCount(), {});
     });
 }
 
 void CollisionSession::start()
 {
     const auto facts = m_place.facts();
-    if (!facts || m_isWorking) {
+    if (!facts || m_isReading || m_pairs.isWorking()) {
         return;
     }
-    m_isWorking = true;
+    m_isReading = true;
     emit progressed(m_model.pairs.size(), m_model.pairCount(), tr("reading the branches"));
-    m_work.run(
+    m_reads.run(
         [address = m_place.address(),
          facts](const std::stop_token&) -> Result<std::vector<CollisionBranch>> {
             TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
@@ -59,7 +61,7 @@ void CollisionSession::start()
                 *place, facts->branches, mainRefOf(*facts), facts->standing.ref, kMostBranches);
         },
         [this](Result<std::vector<CollisionBranch>> branches) {
-            m_isWorking = false;
+            m_isReading = false;
             if (branches) {
                 begin(std::move(*branches));
             } else {
@@ -76,87 +78,46 @@ void CollisionSession::begin(std::vector<CollisionBranch> branches)
     for (std::size_t i = 0; i < m_model.branches.size(); ++i) {
         own = m_model.branches[i].isOwn ? i : own;
     }
-    m_left.clear();
-    for (const BranchPair& pair : pairsInOrder(m_model.branches.size(), own)) {
-        const auto known = m_known.find(
+    m_order = pairsInOrder(m_model.branches.size(), own);
+    std::vector<CommitPair> pairs;
+    for (const BranchPair& pair : m_order) {
+        pairs.push_back(
             {m_model.branches[pair.first].tip.id, m_model.branches[pair.second].tip.id});
-        if (known == m_known.end()) {
-            m_left.push_back(pair);
-        } else {
-            m_model.pairs[pair] = known->second;
-        }
     }
-    std::reverse(m_left.begin(), m_left.end());
     emit changed(m_model);
-    workOutNext();
+    m_pairs.start(m_place.address(), std::move(pairs));
+    tellProgress();
 }
 
-void CollisionSession::workOutNext()
+void CollisionSession::take(const PairForecasts::Known& outcomes)
 {
-    if (m_left.empty()) {
-        emit changed(m_model);
-        emit progressed(m_model.pairs.size(), m_model.pairCount(), {});
-        return;
+    for (const auto& [pair, outcome] : outcomes) {
+        m_model.pairs[m_order[pair]] = outcome;
     }
-    m_isWorking = true;
-    struct Task
-    {
-        BranchPair pair;
-        ObjectId first;
-        ObjectId second;
-    };
-    std::vector<Task> tasks;
-    for (std::size_t i = 0; i < std::min(kPairsAtOnce, m_left.size()); ++i) {
-        const BranchPair pair = m_left[m_left.size() - 1 - i];
-        tasks.push_back(
-            {pair, m_model.branches[pair.first].tip.id, m_model.branches[pair.second].tip.id});
-    }
-    const BranchPair next = tasks.front().pair;
+    emit changed(m_model);
+    tellProgress();
+}
+
+/// Pairs become known in their order, but for those that the cache knew: the next one is the first
+/// that is not.
+void CollisionSession::tellProgress()
+{
+    const auto next = std::find_if(m_order.begin(), m_order.end(), [this](const BranchPair& pair) {
+        return !m_model.pairs.contains(pair);
+    });
     emit progressed(m_model.pairs.size(),
                     m_model.pairCount(),
-                    tr("%1 with %2")
-                        .arg(shortName(m_model.branches[next.first]),
-                             shortName(m_model.branches[next.second])));
-    m_work.run(
-        [address = m_place.address(), tasks](const std::stop_token& stop) -> Result<PairOutcomes> {
-            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
-            PairOutcomes outcomes;
-            for (const Task& task : tasks) {
-                TRY_ASSIGN(PairOutcome outcome, collide(*place, task.first, task.second, stop));
-                outcomes.emplace_back(task.pair, std::move(outcome));
-            }
-            return outcomes;
-        },
-        [this](const Result<PairOutcomes>& outcomes) {
-            m_isWorking = false;
-            if (!outcomes) {
-                logError(outcomes.error());
-                emit progressed(m_model.pairs.size(), m_model.pairCount(), {});
-                return;
-            }
-            for (const auto& [pair, outcome] : *outcomes) {
-                take(pair, outcome);
-            }
-            const qint64 now = QDateTime::currentMSecsSinceEpoch();
-            if (now - m_shownAt > kShowEveryMs) {
-                m_shownAt = now;
-                emit changed(m_model);
-            }
-            workOutNext();
-        });
-}
-
-void CollisionSession::take(BranchPair pair, const PairOutcome& outcome)
-{
-    m_known[{m_model.branches[pair.first].tip.id, m_model.branches[pair.second].tip.id}] = outcome;
-    m_model.pairs[pair] = outcome;
-    std::erase(m_left, pair);
+                    next == m_order.end() ? QString()
+                                          : tr("%1 with %2")
+                                                .arg(shortName(m_model.branches[next->first]),
+                                                     shortName(m_model.branches[next->second])));
 }
 
 void CollisionSession::stop()
 {
-    m_work.supersede();
-    m_isWorking = false;
+    m_reads.supersede();
+    m_isReading = false;
+    m_pairs.stop();
     emit changed(m_model);
     emit progressed(m_model.pairs.size(), m_model.pairCount(), {});
 }

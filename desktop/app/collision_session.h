@@ -5,8 +5,8 @@
 #include "desktop/survey/collision_model.h"
 
 namespace rope {
-/// Works out who collides with whom in the open place, pair by pair, one's own first. What is known is
-/// kept by commit ids for as long as the place is open. Interface thread.
+/// Works out who collides with whom in the open place, pair by pair, one's own first; what was worked
+/// out before is known at once. Interface thread.
 class CollisionSession final : public QObject
 {
     Q_OBJECT
@@ -23,15 +23,14 @@ signals:
 
 private:
     void begin(std::vector<CollisionBranch> branches);
-    void workOutNext();
-    void take(BranchPair pair, const PairOutcome& outcome);
+    void take(const PairForecasts::Known& outcomes);
+    void tellProgress();
 
     PlaceSession& m_place;
     CollisionModel m_model;
-    std::vector<BranchPair> m_left;  ///< Next last.
-    std::map<std::pair<ObjectId, ObjectId>, PairOutcome> m_known;
-    bool m_isWorking = false;
-    qint64 m_shownAt = 0;
-    BackgroundRunner m_work;
+    std::vector<BranchPair> m_order;  ///< In which pairs are worked out.
+    bool m_isReading = false;         ///< Which branches there are.
+    BackgroundRunner m_reads;
+    PairForecasts m_pairs;
 };
 }  // namespace rope

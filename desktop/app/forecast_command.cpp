@@ -104,7 +104,10 @@ std::string inWords(const Forecast& forecast, const ObjectId& tree)
     return tree.isNull() ? words : words + "tree " + tree.hex() + "\n";
 }
 
-Report forecastOne(Place& place, const ForecastRequest& request, const std::string& name)
+Report forecastOne(Place& place,
+                   CommitGraph* history,
+                   const ForecastRequest& request,
+                   const std::string& name)
 {
     const auto ours = place.resolveCommit(request.ours);
     if (!ours) {
@@ -114,7 +117,7 @@ Report forecastOne(Place& place, const ForecastRequest& request, const std::stri
     if (!theirs) {
         return errorReport({theirs.error().code, name, theirs.error().detail});
     }
-    const auto forecast = forecastJoin(place, *ours, *theirs, {request.joinsUnrelated});
+    const auto forecast = forecastJoin(place, *ours, *theirs, {request.joinsUnrelated, history});
     if (!forecast) {
         return errorReport(forecast.error());
     }
@@ -144,14 +147,35 @@ Report forecastOne(Place& place, const ForecastRequest& request, const std::stri
     return report;
 }
 
+/// The history of all that is named; null where something is not there, which is told for each.
+std::unique_ptr<CommitGraph> historyOf(Place& place, const ForecastRequest& request)
+{
+    std::vector<ObjectId> tips;
+    std::vector<std::string> names{request.ours};
+    names.insert(names.end(), request.theirs.begin(), request.theirs.end());
+    for (const std::string& name : names) {
+        const auto tip = place.resolveCommit(name);
+        if (!tip) {
+            return nullptr;
+        }
+        tips.push_back(*tip);
+    }
+    auto stream = place.commitsFrom(tips);
+    return stream ? std::make_unique<CommitGraph>(std::move(*stream)) : nullptr;
+}
+
 /// Takes branch after branch until none is left; each worker reads through a repository of its own.
 void forecastUntilDone(Place& place,
                        const ForecastRequest& request,
                        std::atomic<std::size_t>& next,
                        std::vector<Report>& reports)
 {
+    std::unique_ptr<CommitGraph> history;
+    if (reports.size() > 1) {
+        history = historyOf(place, request);
+    }
     for (std::size_t i = next++; i < reports.size(); i = next++) {
-        reports[i] = forecastOne(place, request, request.theirs[i]);
+        reports[i] = forecastOne(place, history.get(), request, request.theirs[i]);
     }
 }
 }  // namespace

@@ -157,7 +157,7 @@ void Notices::tellOfCarriedOver(const CarriedOver& carried)
 void Notices::onFellBehind(const JournalEntry& entry, const QString& why)
 {
     sayOfSplice(tr("%1 Nothing is lost: it can be carried on from where both stand now.").arg(why));
-    if (m_place.facts()->standing.ref == entry.plan.oursRef) {
+    if (m_place.facts()->branch(entry.plan.oursRef) != nullptr) {
         m_bar.offerAction(tr("Carry on from there"), [this, entry] { m_splice.carryOn(entry); });
     }
 }

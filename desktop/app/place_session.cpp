@@ -37,7 +37,8 @@ FactsChange changeBetween(const SurveyFacts& before, const SurveyFacts& now)
 {
     FactsChange change;
     change.isStanding =
-        before.standing.ref != now.standing.ref || before.standing.tip != now.standing.tip;
+        before.standing.ref != now.standing.ref || before.standing.tip != now.standing.tip
+        || before.into.ref != now.into.ref || before.into.tip != now.into.tip;
     change.isBranches = !sameBranches(before.branches, now.branches);
     change.isOther = !sameFiles(before.uncommitted, now.uncommitted)
                      || before.unfinished != now.unfinished || before.lastAsked != now.lastAsked
@@ -53,10 +54,17 @@ PlaceSession::PlaceSession(QObject* parent)
     , m_watcher(this)
     , m_looks(1, this)
     , m_forecasts(1, this)
+    , m_pairs(this)
     , m_fetches(1, this)
     , m_readings(1, this)
 {
     connect(&m_watcher, &PlaceWatcher::mayHaveChanged, this, &PlaceSession::look);
+    connect(&m_pairs, &PairForecasts::known, this, &PlaceSession::takeBranchForecasts);
+    connect(&m_pairs, &PairForecasts::done, this, [](const Status& status) {
+        if (!status && status.error().code != ErrorCode::cancelled) {
+            logError(status.error());  // the branch that is looked at says it aloud
+        }
+    });
 }
 
 PlacePermissions PlaceSession::storedPermissions(const QString& folder) const
@@ -73,7 +81,7 @@ void PlaceSession::open(const QString& folder)
     m_looks.supersede();
     m_isLooking = true;
     m_looksAgain = false;
-    const PlaceAddress address{folder.toStdString(), storedPermissions(folder), m_asking};
+    const PlaceAddress address{folder.toStdString(), storedPermissions(folder), m_asking, {}};
     m_looks.run([address](const std::stop_token&) { return findPlace(address, Recovering::yes); },
                 [this, folder, address](const Result<FoundPlace>& found) {
                     m_isLooking = false;
@@ -84,7 +92,6 @@ void PlaceSession::open(const QString& folder)
                     }
                     m_fetchStop.request_stop();
                     m_forecasts.supersede();
-                    m_isForecasting = false;
                     m_folder = folder;
                     m_address = address;
                     m_lookedAt.clear();
@@ -92,8 +99,8 @@ void PlaceSession::open(const QString& folder)
                     m_privateFolder = found->privateFolder;
                     takeFacts(*found);
                     emit opened(*found);
-                    queueForecasts();
                     requestForecast(m_facts->proposedTheirs());
+                    forecastBranches();
                 });
 }
 
@@ -143,10 +150,11 @@ void PlaceSession::look()
                     }
                     if (change.isStanding || change.isBranches) {
                         m_forecasts.supersede();
-                        m_isForecasting = false;
-                        queueForecasts();
                     }
                     emit factsChanged(change);
+                    if (change.isStanding || change.isBranches) {
+                        forecastBranches();
+                    }
                 });
 }
 
@@ -158,15 +166,37 @@ void PlaceSession::setPaused(bool isPaused)
     }
 }
 
-void PlaceSession::queueForecasts()
+void PlaceSession::setInto(const std::string& ref)
 {
-    m_forecastQueue.clear();
-    for (const Branch& branch : m_facts->branches) {
-        if (branch.ref != m_facts->standing.ref) {
-            m_forecastQueue.push_back(branch.ref);
+    if (ref != m_address.into) {
+        m_address.into = ref;
+        look();
+    }
+}
+
+/// In the order of the list; what was worked out another day is known at once.
+void PlaceSession::forecastBranches()
+{
+    m_forecastRefs.clear();
+    std::vector<CommitPair> pairs;
+    if (!m_facts->into.tip.isNull()) {
+        for (const Branch& branch : m_facts->branches) {
+            if (branch.ref != m_facts->into.ref) {
+                m_forecastRefs.push_back(branch.ref);
+                pairs.push_back({m_facts->into.tip, branch.tip});
+            }
         }
     }
-    std::reverse(m_forecastQueue.begin(), m_forecastQueue.end());
+    m_pairs.start(m_address, std::move(pairs));
+}
+
+void PlaceSession::takeBranchForecasts(const PairForecasts::Known& outcomes)
+{
+    std::vector<std::pair<std::string, PairOutcome>> named;
+    for (const auto& [pair, outcome] : outcomes) {
+        named.emplace_back(m_forecastRefs[pair], outcome);
+    }
+    emit branchesForecast(named);
 }
 
 void PlaceSession::requestReading(const ObjectId& commit)
@@ -219,59 +249,34 @@ void PlaceSession::requestChanges(std::shared_ptr<const SurveyForecast> forecast
 
 void PlaceSession::requestForecast(const std::string& theirsRef)
 {
-    if (m_facts == nullptr || m_facts->branch(theirsRef) == nullptr
-        || m_facts->standing.tip.isNull()) {
+    const Branch* branch = m_facts == nullptr ? nullptr : m_facts->branch(theirsRef);
+    if (branch == nullptr || m_facts->into.tip.isNull()) {
         return;
     }
     m_lookedAt = theirsRef;
-    if (m_isForecasting && m_forecasting != theirsRef) {
-        m_forecasts.supersede();
-        m_isForecasting = false;
-        m_forecastQueue.insert(m_forecastQueue.begin(), m_forecasting);
-    }
-    std::erase(m_forecastQueue, theirsRef);
-    m_forecastQueue.push_back(theirsRef);
-    forecastNext();
-}
-
-void PlaceSession::forecastNext()
-{
-    if (m_isForecasting || m_forecastQueue.empty()) {
-        return;
-    }
-    const std::string ref = m_forecastQueue.back();
-    m_forecastQueue.pop_back();
-    const Branch* branch = m_facts->branch(ref);
-    if (branch == nullptr) {
-        forecastNext();
-        return;
-    }
-    m_isForecasting = true;
-    m_forecasting = ref;
+    m_forecasts.supersede();
     PlaceAddress address = m_address;
-    address.permissions.fetchesMissing = ref == m_lookedAt;
+    address.permissions.fetchesMissing = true;
     m_forecasts.run(
         [address,
-         ours = m_facts->standing.tip,
+         ours = m_facts->into.tip,
          theirs = branch->tip,
          progress = progressTo(this,
                                ProgressPace::calm,
-                               [this, ref](const QString& text) {
-                                   if (m_isForecasting && ref == m_forecasting) {
+                               [this, ref = theirsRef](const QString& text) {
+                                   if (ref == m_lookedAt) {
                                        emit forecastProgressed(ref, text);
                                    }
                                })](const std::stop_token& stop) {
             return surveyForecast(address, ours, theirs, progress, stop);
         },
-        [this, ref](const Result<std::shared_ptr<const SurveyForecast>>& forecast) {
-            m_isForecasting = false;
+        [this, ref = theirsRef](const Result<std::shared_ptr<const SurveyForecast>>& forecast) {
             if (forecast) {
                 emit forecastReady(ref, *forecast);
             } else if (forecast.error().code != ErrorCode::cancelled) {
                 logError(forecast.error());
                 emit forecastFailed(ref, forecast.error());
             }
-            forecastNext();
         });
 }
 
@@ -285,10 +290,8 @@ void PlaceSession::allowPrograms(const std::vector<std::string>& commands)
     }
     allowed.removeDuplicates();
     settings.setValue(settingsKeyOf(m_folder), allowed);
-    m_forecasts.supersede();
-    m_isForecasting = false;
-    queueForecasts();
     requestForecast(m_lookedAt);
+    forecastBranches();
     look();
 }
 

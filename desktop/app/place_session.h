@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/snapshot/read_changes.h"
+#include "desktop/app/pair_forecasts.h"
 #include "desktop/app/place_tasks.h"
 #include "desktop/app/place_watcher.h"
 #include "desktop/background/background_runner.h"
@@ -37,12 +38,13 @@ public:
     void stopFetching() { m_fetchStop.request_stop(); }
     [[nodiscard]] bool isFetching() const { return m_isFetching; }
 
-    /// Forecasts joining a branch that is looked at, before all others; what a partial copy lacks is
-    /// asked for. What is under way for another branch starts again later.
+    /// Joins into another own branch than the one checked out from now on; empty: into that one.
+    void setInto(const std::string& ref);
     /// Reads what a commit changed; the last one asked for is answered.
     void requestReading(const ObjectId& commit);
     /// Reads what either side made of a file of a forecast; answered as requestReading().
     void requestChanges(std::shared_ptr<const SurveyForecast> forecast, std::size_t file);
+    /// Forecasts joining a branch that is looked at; what a partial copy lacks is asked for.
     void requestForecast(const std::string& theirsRef);
     /// Lets these commands of the repository's own configuration run from now on, and looks again.
     void allowPrograms(const std::vector<std::string>& commands);
@@ -60,6 +62,8 @@ signals:
     void forecastReady(const std::string& ref,
                        std::shared_ptr<const rope::SurveyForecast> forecast);
     void forecastFailed(const std::string& ref, const rope::Error& error);
+    /// What joining some branches gives, in short: all of them sooner or later.
+    void branchesForecast(const std::vector<std::pair<std::string, rope::PairOutcome>>& outcomes);
     void changesReady(const rope::FileReading& ours, const rope::FileReading& theirs);
     void readingReady(const rope::CommitReading& reading);
     /// How far the forecast of the branch looked at is.
@@ -70,8 +74,8 @@ signals:
 
 private:
     void takeFacts(const FoundPlace& found);
-    void queueForecasts();
-    void forecastNext();
+    void forecastBranches();
+    void takeBranchForecasts(const PairForecasts::Known& outcomes);
     [[nodiscard]] PlacePermissions storedPermissions(const QString& folder) const;
 
     QString m_folder;
@@ -79,18 +83,17 @@ private:
     Asking m_asking;
     std::string m_privateFolder;
     std::shared_ptr<const SurveyFacts> m_facts;
-    std::vector<std::string> m_forecastQueue;  ///< Branches yet to be forecast, next last.
-    std::string m_lookedAt;                    ///< The branch that a person looks at.
+    std::vector<std::string> m_forecastRefs;  ///< Branches that m_pairs is about, in their order.
+    std::string m_lookedAt;                   ///< The branch that a person looks at.
     std::stop_source m_fetchStop;
     bool m_isFetching = false;
-    bool m_isForecasting = false;
-    std::string m_forecasting;  ///< The branch whose forecast is under way.
     bool m_isLooking = false;
     bool m_looksAgain = false;
     bool m_isPaused = false;
     PlaceWatcher m_watcher;
     BackgroundRunner m_looks;      ///< Opening and looking.
-    BackgroundRunner m_forecasts;  ///< Superseded whenever branches move.
+    BackgroundRunner m_forecasts;  ///< Superseded whenever branches move, or another is looked at.
+    PairForecasts m_pairs;         ///< All branches, in short.
     BackgroundRunner m_fetches;
     BackgroundRunner m_readings;  ///< Superseded by each next one.
 };

@@ -63,12 +63,23 @@ Result<std::vector<PutAwaySplice>> setAsideIn(Journal& journal)
     return splices;
 }
 
-Result<std::shared_ptr<const SurveyFacts>> readFacts(Place& place, Journal* journal)
+/// The branch that was picked to join into, while it is there; else the one checked out.
+Standing intoOf(const SurveyFacts& facts, const std::string& picked)
+{
+    const Branch* branch = picked.empty() ? nullptr : facts.branch(picked);
+    return branch == nullptr || branch->ref == facts.standing.ref
+               ? facts.standing
+               : Standing{branch->ref, branch->name, branch->tip, facts.standing.hasWorkingTree};
+}
+
+Result<std::shared_ptr<const SurveyFacts>>
+readFacts(Place& place, Journal* journal, const std::string& into)
 {
     SurveyFacts facts;
     facts.repositoryName = shown(place.root().substr(place.root().rfind('/') + 1));
     TRY_ASSIGN(facts.standing, place.standing());
     TRY_ASSIGN(facts.branches, place.branches());
+    facts.into = intoOf(facts, into);
     TRY(readLastAsked(place, journal, facts));
     if (facts.standing.hasWorkingTree) {
         TRY_ASSIGN(facts.uncommitted, place.uncommittedFiles());
@@ -137,8 +148,11 @@ Result<FoundPlace> findPlace(const PlaceAddress& address, Recovering recovering)
     if (standing.hasWorkingTree) {
         journal = openJournal(*place, found, recovering);
         TRY_ASSIGN(found.identity, place->identity());
+        if (recovering == Recovering::yes) {
+            TRY_ASSIGN(found.conventions, place->messageConventions());
+        }
     }
-    TRY_ASSIGN(found.facts, readFacts(*place, journal.get()));
+    TRY_ASSIGN(found.facts, readFacts(*place, journal.get(), address.into));
     TRY_ASSIGN(found.watched, place->watchedFolders());
     return found;
 }
@@ -210,7 +224,7 @@ Result<RecentPlace> recentPlace(const PlaceAddress& address, const std::stop_tok
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
     // Where no journal can be kept there is nothing left either.
     const auto journal = journalOf(*place);
-    TRY_ASSIGN(const auto facts, readFacts(*place, journal ? journal->get() : nullptr));
+    TRY_ASSIGN(const auto facts, readFacts(*place, journal ? journal->get() : nullptr, {}));
     RecentPlace recent;
     recent.readAt = facts->readAt;
     recent.branch = facts->standing.name;

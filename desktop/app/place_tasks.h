@@ -16,6 +16,7 @@ struct PlaceAddress
     std::string folder;
     PlacePermissions permissions;
     Asking asking{};  ///< How remotes' questions reach the person.
+    std::string into{};  ///< Full name of the branch to join into; empty: the one checked out.
 };
 
 /// A place as it was found when it was opened.
@@ -26,6 +27,7 @@ struct FoundPlace
     std::vector<std::string>
         watched;  ///< Folders in which a change means that one should look again.
     std::optional<Signature> identity;
+    MessageConventions conventions;
     std::optional<Recovery> recovery;  ///< A recording that had been interrupted.
     std::optional<Error> trouble;      ///< What kept splices from being looked after.
     std::string journalSetAsideAs;     ///< Not empty: the journal could not be read.

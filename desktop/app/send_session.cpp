@@ -50,17 +50,20 @@ ProgressSink SendSession::progress()
     });
 }
 
-void SendSession::push()
+void SendSession::push(bool replaces)
 {
-    if (m_isPushing || m_isLooking || !m_facts || !m_facts->hasSomethingToSend()) {
+    if (m_isPushing || m_isLooking || !m_facts || (replaces && !m_facts->isRewritten())
+        || !m_facts->hasSomethingToSend()) {
         return;
     }
     m_isPushing = true;
     m_stop = {};
     emit progressed(tr("Sending…"));
     m_pushes.runToTheEnd(
-        [address = m_place.address(), facts = *m_facts, progress = progress()](
-            const std::stop_token& stop) { return sendAndAsk(address, facts, progress, stop); },
+        [address = m_place.address(), facts = *m_facts, replaces, progress = progress()](
+            const std::stop_token& stop) {
+            return sendAndAsk(address, facts, replaces, progress, stop);
+        },
         [this, facts = *m_facts, folder = m_place.folder()](const Result<Proof>& answer) {
             if (folder == m_place.folder()) {
                 onAnswer(answer, facts);
@@ -82,7 +85,7 @@ void SendSession::onAnswer(const Result<Proof>& answer, const SendFacts& facts)
     if (answer) {
         end();
         emit arrived(*answer);
-        lookForMerged(facts);
+        lookAfterPush(facts);
         return;
     }
     logError(answer.error());
@@ -103,13 +106,24 @@ void SendSession::onAnswer(const Result<Proof>& answer, const SendFacts& facts)
         m_stop.get_token());
 }
 
-void SendSession::lookForMerged(const SendFacts& facts)
+void SendSession::lookAfterPush(const SendFacts& facts)
 {
     m_pushes.run([address = m_place.address(), facts](
-                     const std::stop_token& stop) { return mergedBranch(address, facts, stop); },
-                 [this](const std::optional<MergedBranch>& branch) {
-                     if (branch) {
-                         emit mergedBranchFound(*branch);
+                     const std::stop_token& stop) { return afterPush(address, facts, stop); },
+                 [this](const AfterPush& after) { emit afterPushKnown(after); });
+}
+
+void SendSession::removeOwn(const Branch& branch)
+{
+    m_pushes.run([address = m_place.address(),
+                  branch](const std::stop_token&) { return removeHere(address, branch); },
+                 [this, branch](const Status& removed) {
+                     if (removed) {
+                         emit ownBranchRemoved(branch);
+                         m_place.look();
+                     } else {
+                         logError(removed.error());
+                         emit failed(removed.error());
                      }
                  });
 }

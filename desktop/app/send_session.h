@@ -15,10 +15,12 @@ public:
 
     /// Looks again at what there is to send; asks no remote.
     void look();
-    void push();
+    /// `replaces`: in the place of what the remote has, if it still has what it was last seen with.
+    void push(bool replaces = false);
     void stopPushing() { m_stop.request_stop(); }
     [[nodiscard]] bool isPushing() const { return m_isPushing; }
     void removeMerged(const MergedBranch& branch);
+    void removeOwn(const Branch& branch);
 
     [[nodiscard]] const std::optional<SendFacts>& facts() const { return m_facts; }
 
@@ -30,14 +32,14 @@ signals:
     void progressed(const QString& text);
     void arrived(const rope::Proof& proof);
     void refused(const rope::Refusal& refusal);
-    /// A branch that the splice brought in is contained in what was sent.
-    void mergedBranchFound(const rope::MergedBranch& branch);
+    void afterPushKnown(const rope::AfterPush& after);
     void branchRemoved(const rope::MergedBranch& branch);
+    void ownBranchRemoved(const rope::Branch& branch);
     void failed(const rope::Error& error);
 
 private:
     void onAnswer(const Result<Proof>& answer, const SendFacts& facts);
-    void lookForMerged(const SendFacts& facts);
+    void lookAfterPush(const SendFacts& facts);
     [[nodiscard]] ProgressSink progress();
 
     PlaceSession& m_place;

@@ -37,6 +37,28 @@ ObjectId groundOf(const std::vector<Branch>& branches, const SendFacts& facts)
     return shared == branches.end() ? ObjectId{} : shared->tip;
 }
 
+/// The branch that is sent: the one that was picked to join into, else the one checked out.
+Status addLine(Place& place,
+               const std::vector<Branch>& branches,
+               const std::string& picked,
+               SendFacts& facts)
+{
+    const auto own = std::find_if(branches.begin(), branches.end(), [&](const Branch& branch) {
+        return !picked.empty() && branch.ref == picked;
+    });
+    if (own != branches.end()) {
+        facts.line = own->ref;
+        facts.lineName = own->name;
+        facts.tip = own->tip;
+        return ok();
+    }
+    TRY_ASSIGN(const Standing standing, place.standing());
+    facts.line = standing.ref;
+    facts.lineName = standing.name;
+    facts.tip = standing.tip;
+    return ok();
+}
+
 /// The splices of this place, and the one that made the tip.
 Status addLogbook(Journal& journal, SendFacts& facts)
 {
@@ -67,17 +89,14 @@ Status addLogbook(Journal& journal, SendFacts& facts)
 Result<SendFacts> sendFacts(const PlaceAddress& address, const std::stop_token& stop)
 {
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
-    TRY_ASSIGN(const Standing standing, place->standing());
+    TRY_ASSIGN(const auto branches, place->branches());
     SendFacts facts;
-    facts.line = standing.ref;
-    facts.lineName = standing.name;
-    facts.tip = standing.tip;
+    TRY(addLine(*place, branches, address.into, facts));
     facts.readAt = QDateTime::currentSecsSinceEpoch();
     if (facts.line.empty() || facts.tip.isNull()) {
         return facts;
     }
     TRY_ASSIGN(facts.target, place->sendTarget(facts.line));
-    TRY_ASSIGN(const auto branches, place->branches());
     for (const Branch& branch : branches) {
         facts.followsSomething =
             facts.followsSomething || (branch.ref == facts.line && !branch.upstreamRef.empty());
@@ -104,22 +123,25 @@ Result<SendFacts> sendFacts(const PlaceAddress& address, const std::stop_token& 
 
 Result<Proof> sendAndAsk(const PlaceAddress& address,
                          const SendFacts& facts,
+                         bool replaces,
                          const ProgressSink& progress,
                          const std::stop_token& stop)
 {
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
     place->setAsking(address.asking);
-    TRY_ASSIGN(const Standing now, place->standing());
-    if (now.ref != facts.line || now.tip != facts.tip) {
-        return Error{
-            ErrorCode::stale, facts.lineName, "now at " + now.tip.hex(), Reason::lineMoved};
+    const auto now = place->resolveCommit(facts.line);
+    if (!now || *now != facts.tip) {
+        return Error{ErrorCode::stale,
+                     facts.lineName,
+                     now ? "now at " + now->hex() : now.error().detail,
+                     Reason::lineMoved};
     }
     Proof proof{facts.target.remote, facts.target.name, facts.tip, {}, {}, facts.commitCount};
     TRY_ASSIGN(proof.words,
                place->send({facts.target.remote,
                             facts.target.name,
                             facts.tip,
-                            {},
+                            replaces ? facts.target.known : ObjectId{},
                             facts.followsSomething ? std::string() : facts.line},
                            progress,
                            stop));
@@ -227,27 +249,71 @@ Refusal lookIntoRefusal(const PlaceAddress& address,
     return refusal;
 }
 
-std::optional<MergedBranch>
-mergedBranch(const PlaceAddress& address, const SendFacts& facts, const std::stop_token& stop)
+namespace {
+/// Whether one commit holds all of another.
+bool holds(Place& place, const ObjectId& commit, const ObjectId& other, const std::stop_token& stop)
 {
-    const auto place = openPlace(address.folder, address.permissions);
+    const auto apart = findDivergence(place, commit, other, stop);
+    return apart && apart->relation != Relation::unrelated && apart->theirsOnly.empty();
+}
+
+std::optional<MergedBranch> mergedBranch(Place& place,
+                                         const RemoteLines& lines,
+                                         const SendFacts& facts,
+                                         const std::stop_token& stop)
+{
     const std::string prefix = facts.target.remote + "/";
-    if (!place || !facts.recorded || !facts.recorded->plan.theirsName.starts_with(prefix)) {
+    if (!facts.recorded || !facts.recorded->plan.theirsName.starts_with(prefix)) {
         return std::nullopt;
     }
-    (*place)->setAsking(address.asking);
     const std::string name = facts.recorded->plan.theirsName.substr(prefix.size());
-    const auto lines = (*place)->ask(facts.target.remote, stop);
-    if (!lines || name == facts.target.name || name == lines->first) {
-        return std::nullopt;
-    }
-    const ObjectId tip = lines->tipOf(name);
-    const auto apart =
-        tip.isNull() ? Result<Divergence>(Error{}) : findDivergence(**place, facts.tip, tip, stop);
-    if (!apart || !apart->theirsOnly.empty()) {
+    const ObjectId tip = lines.tipOf(name);
+    if (name == facts.target.name || name == lines.first || tip.isNull()
+        || !holds(place, facts.tip, tip, stop)) {
         return std::nullopt;
     }
     return MergedBranch{facts.target.remote, name, tip};
+}
+}  // namespace
+
+AfterPush afterPush(const PlaceAddress& address, const SendFacts& facts, const std::stop_token& stop)
+{
+    AfterPush after;
+    const auto place = openPlace(address.folder, address.permissions);
+    if (!place) {
+        return after;
+    }
+    (*place)->setAsking(address.asking);
+    const auto lines = (*place)->ask(facts.target.remote, stop);
+    const auto branches = (*place)->branches();
+    const auto standing = (*place)->standing();
+    if (!lines || !branches || !standing) {
+        return after;
+    }
+    after.merged = mergedBranch(**place, *lines, facts, stop);
+    const std::string shared = facts.target.remote + "/" + lines->first;
+    for (const Branch& branch : *branches) {
+        const auto followed =
+            std::find_if(branches->begin(), branches->end(), [&](const Branch& other) {
+                return other.ref == branch.upstreamRef;
+            });
+        const bool followsMain = followed != branches->end() && followed->name == shared;
+        if (!branch.isShared && followsMain && branch.ref != standing->ref) {
+            after.teamMain = branch;
+        }
+        if (!branch.isShared && after.merged && branch.name == after.merged->name
+            && branch.ref != facts.line && branch.ref != standing->ref
+            && holds(**place, facts.tip, branch.tip, stop)) {
+            after.ownMerged = branch;
+        }
+    }
+    return after;
+}
+
+Status removeHere(const PlaceAddress& address, const Branch& branch)
+{
+    TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+    return place->removeOwnLine(branch.ref, branch.tip);
 }
 
 Status removeFromRemote(const PlaceAddress& address,

@@ -11,8 +11,10 @@ namespace rope {
 [[nodiscard]] Result<SendFacts> sendFacts(const PlaceAddress& address, const std::stop_token& stop);
 
 /// Sends, and asks the remote afterwards what it has. Errors: those of Remotes::send() and ask().
+/// `replaces`: what the remote has goes, if it still has that.
 [[nodiscard]] Result<Proof> sendAndAsk(const PlaceAddress& address,
                                        const SendFacts& facts,
+                                       bool replaces,
                                        const ProgressSink& progress,
                                        const std::stop_token& stop);
 
@@ -24,10 +26,13 @@ namespace rope {
                                       const ProgressSink& progress,
                                       const std::stop_token& stop);
 
-/// The shared branch that the last splice brought in, if `sent` contains it and it is neither what was
-/// sent to nor what the remote starts new copies with.
-[[nodiscard]] std::optional<MergedBranch>
-mergedBranch(const PlaceAddress& address, const SendFacts& facts, const std::stop_token& stop);
+/// What can be done now that all was sent: the branch that the last splice brought in can go, if what
+/// was sent contains it and it is neither what was sent to nor what all start from.
+[[nodiscard]] AfterPush
+afterPush(const PlaceAddress& address, const SendFacts& facts, const std::stop_token& stop);
+
+/// Takes an own branch away. Errors: those of Recording::removeOwnLine().
+[[nodiscard]] Status removeHere(const PlaceAddress& address, const Branch& branch);
 
 /// Takes a branch away from its remote. Errors: those of Remotes::removeLine().
 [[nodiscard]] Status removeFromRemote(const PlaceAddress& address,

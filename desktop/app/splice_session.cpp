@@ -46,6 +46,7 @@ SpliceSession::SpliceSession(PlaceSession& place, QObject* parent)
     , m_holder(std::to_string(::getpid()) + "-" + freshId())
     , m_work(2, this)
     , m_records(1, this)
+    , m_contents(1, this)
 {
     connect(&m_place, &PlaceSession::opened, this, &SpliceSession::onOpened);
     connect(&m_place, &PlaceSession::factsChanged, this, &SpliceSession::onFactsChanged);
@@ -94,13 +95,21 @@ void SpliceSession::onOpened(const FoundPlace& found)
     connect(m_writer.get(), &JournalWriter::failed, this, [this](const Error& error) {
         report(error);
     });
-    const auto entries = m_journal->splices(SpliceState::open);
+    auto entries = m_journal->splices(SpliceState::open);
     if (!entries) {
         report(entries.error());
         return;
     }
+    // The one of the branch that is checked out comes first.
+    std::stable_partition(entries->begin(), entries->end(), [this](const JournalEntry& entry) {
+        return entry.plan.oursRef == m_place.facts()->standing.ref;
+    });
     for (const JournalEntry& entry : *entries) {
-        if (entry.plan.oursRef == m_place.facts()->standing.ref) {
+        const bool isElsewhere = entry.plan.workChoice == WorkChoice::filesStay;
+        if (entry.plan.oursRef == m_place.facts()->standing.ref || isElsewhere) {
+            if (isElsewhere) {
+                m_place.setInto(entry.plan.oursRef);
+            }
             if (const QString why = whyBehind(entry); !why.isEmpty()) {
                 emit fellBehind(entry, why);
             } else {
@@ -121,11 +130,15 @@ QString SpliceSession::whyBehind(const JournalEntry& entry) const
     if (own == nullptr) {
         return tr("%1, the branch of this splice, was deleted.").arg(ours);
     }
-    if (facts.standing.ref != entry.plan.oursRef) {
+    const bool staysElsewhere = entry.plan.workChoice == WorkChoice::filesStay;
+    if (staysElsewhere && facts.standing.ref == entry.plan.oursRef) {
+        return tr("%1 is checked out now; this splice was to leave the files as they are.").arg(ours);
+    }
+    if (!staysElsewhere && facts.standing.ref != entry.plan.oursRef) {
         return tr("You are on %1 now; this splice joins into %2.")
             .arg(facts.standing.name.empty() ? tr("no branch") : shown(facts.standing.name), ours);
     }
-    if (facts.standing.tip != entry.plan.expected()) {
+    if (own->tip != entry.plan.expected()) {
         return tr("%1 has moved since this splice of %2 began.").arg(ours, theirs);
     }
     for (const Branch& branch : facts.branches) {
@@ -162,7 +175,7 @@ std::optional<JournalEntry> SpliceSession::earlierOf(const std::string& theirsRe
         return std::nullopt;
     }
     for (const JournalEntry& entry : *earlier) {
-        if (entry.plan.oursRef == m_place.facts()->standing.ref
+        if (entry.plan.oursRef == m_place.facts()->into.ref
             && entry.plan.theirsName == theirs->name && entry.begunBy == BegunBy::window) {
             const auto decisions = m_journal->decisions(entry.plan.id);
             return decisions && !decisions->empty() ? std::optional(entry) : std::nullopt;
@@ -182,14 +195,19 @@ void SpliceSession::start(const std::string& theirsRef,
         return;
     }
     JournalEntry entry;
-    entry.plan = {freshId(),
-                  facts->standing.ref,
-                  facts->standing.name,
-                  theirs->name,
-                  survey->forecast.ours.id,
-                  survey->forecast.theirs.id};
-    entry.plan.workChoice = work;
+    entry.plan = freshPlan(*theirs, work);
+    entry.plan.ours = survey->forecast.ours.id;
+    entry.plan.theirs = survey->forecast.theirs.id;
     begin(entry, survey, follows);
+}
+
+SplicePlan SpliceSession::freshPlan(const Branch& theirs, WorkChoice work) const
+{
+    const SurveyFacts& facts = *m_place.facts();
+    SplicePlan plan{
+        freshId(), facts.into.ref, facts.into.name, theirs.name, facts.into.tip, theirs.tip};
+    plan.workChoice = facts.isElsewhere() ? WorkChoice::filesStay : work;
+    return plan;
 }
 
 void SpliceSession::startRound(const SecondRound& round, const SendFacts& sent)
@@ -199,7 +217,8 @@ void SpliceSession::startRound(const SecondRound& round, const SendFacts& sent)
     }
     JournalEntry entry;
     entry.plan = {freshId(), sent.line, sent.lineName, sent.targetName(), sent.tip, round.theirs};
-    entry.plan.workChoice = WorkChoice::carry;
+    entry.plan.workChoice =
+        sent.line == m_place.facts()->standing.ref ? WorkChoice::carry : WorkChoice::filesStay;
     std::string follows;
     if (!round.replaced.isNull() && sent.recorded) {
         entry.plan.ours = sent.recorded->plan.ours;
@@ -284,15 +303,20 @@ void SpliceSession::beginPrepared(JournalEntry entry,
 void SpliceSession::carryOn(const JournalEntry& entry)
 {
     const auto facts = m_place.facts();
-    if (!m_journal || m_isStarting || m_isRecording || !facts
-        || facts->standing.ref != entry.plan.oursRef) {
+    const Branch* own = facts ? facts->branch(entry.plan.oursRef) : nullptr;
+    if (!m_journal || m_isStarting || m_isRecording || own == nullptr) {
         return;
     }
     JournalEntry next;
     next.plan = entry.plan;
     next.plan.id = freshId();
-    if (entry.plan.replaced.isNull() || facts->standing.tip != entry.plan.replaced) {
-        next.plan.ours = facts->standing.tip;
+    if (own->ref != facts->standing.ref) {
+        next.plan.workChoice = WorkChoice::filesStay;
+    } else if (next.plan.workChoice == WorkChoice::filesStay) {
+        next.plan.workChoice = WorkChoice::carry;
+    }
+    if (entry.plan.replaced.isNull() || own->tip != entry.plan.replaced) {
+        next.plan.ours = own->tip;
         next.plan.replaced = {};
     }
     for (const Branch& branch : facts->branches) {
@@ -502,7 +526,7 @@ void SpliceSession::record(const QString& message)
         || !isWorkJoined()) {
         return;
     }
-    auto plan = recordingPlanOf(*m_splice, message.toStdString());
+    auto plan = recordingPlanOf(*m_splice, message.toStdString(), m_commentStart);
     if (!plan) {
         logError(plan.error());
         emit recordingFailed(plan.error());
@@ -724,20 +748,49 @@ void SpliceSession::fastForward(const std::string& theirsRef, WorkChoice work)
         return;
     }
     JournalEntry entry;
-    entry.plan = {freshId(),
-                  facts->standing.ref,
-                  facts->standing.name,
-                  theirs->name,
-                  facts->standing.tip,
-                  theirs->tip};
+    entry.plan = freshPlan(*theirs, work);
     entry.plan.kind = SpliceKind::fastForward;
-    entry.plan.workChoice = work;
     entry.begunBy = BegunBy::command;  // nobody goes on with it after a crash
     entry.startedAt = QDateTime::currentSecsSinceEpoch();
     recordAtOnce(entry,
                  [address = m_place.address(), entry](const ProgressSink& progress,
                                                       const std::stop_token& stop) {
                      return rope::fastForward(address, entry, progress, stop);
+                 });
+}
+
+void SpliceSession::goToLine(const std::string& ref)
+{
+    const auto facts = m_place.facts();
+    const Branch* line = facts ? facts->branch(ref) : nullptr;
+    if (!m_journal || line == nullptr || m_splice || m_isStarting || m_isRecording
+        || facts->standing.ref == ref) {
+        return;
+    }
+    JournalEntry entry;
+    entry.plan = {freshId(),
+                  facts->standing.ref,
+                  facts->standing.name,
+                  line->name,
+                  facts->standing.tip,
+                  line->tip};
+    entry.plan.kind = SpliceKind::switchLine;
+    entry.plan.workChoice = WorkChoice::carry;
+    entry.begunBy = BegunBy::command;
+    entry.startedAt = QDateTime::currentSecsSinceEpoch();
+    const Branch* followed = facts->branch(line->upstreamRef);
+    JournalEntry forward = entry;
+    forward.plan.id = freshId();
+    forward.plan.kind = SpliceKind::fastForward;
+    forward.plan.oursRef = line->ref;
+    forward.plan.oursName = line->name;
+    forward.plan.ours = line->tip;
+    forward.plan.theirsName = followed == nullptr ? std::string() : followed->name;
+    forward.plan.theirs = followed == nullptr ? ObjectId{} : followed->tip;
+    recordAtOnce(entry,
+                 [address = m_place.address(), entry, forward](const ProgressSink& progress,
+                                                               const std::stop_token& stop) {
+                     return rope::goToLine(address, entry, forward, progress, stop);
                  });
 }
 
@@ -794,6 +847,40 @@ void SpliceSession::bringWorkBack(const std::string& id)
                           now->tip};
             entry.plan.kind = SpliceKind::bringBack;
             forecastAndBegin(entry, id);
+        });
+}
+
+std::vector<std::string> SpliceSession::joinedSubjects() const
+{
+    std::vector<std::string> subjects;
+    for (const Commit& commit : m_survey ? m_survey->theirsCommits : std::vector<Commit>{}) {
+        subjects.push_back(commit.subject());
+    }
+    return subjects;
+}
+
+void SpliceSession::requestContents()
+{
+    m_contents.supersede();
+    if (!m_splice || m_isRecording || m_splice->openCountOf(0) > 0) {
+        return;
+    }
+    auto result = m_splice->result();
+    if (!result) {
+        return;  // it cannot be recorded either, and Record says why
+    }
+    m_contents.run(
+        [address = m_place.address(),
+         result = std::move(*result)](const std::stop_token& stop) -> Result<ResultReading> {
+            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+            return readResult(*place, result, stop);
+        },
+        [this](const Result<ResultReading>& contents) {
+            if (contents && m_splice) {
+                emit contentsReady(*contents);
+            } else if (!contents && contents.error().code != ErrorCode::cancelled) {
+                logError(contents.error());  // it can be recorded all the same
+            }
         });
 }
 

@@ -42,6 +42,9 @@ public:
                WorkChoice work);
     /// Moves the branch forward to a shared one's commit.
     void fastForward(const std::string& theirsRef, WorkChoice work);
+    /// Checks out another own branch, with uncommitted work carried across where it fits, and moves it
+    /// forward to what it follows, if it can.
+    void goToLine(const std::string& ref);
     /// Commits some of the uncommitted files.
     void commitFiles(const std::vector<RepoPath>& paths, const QString& message);
     /// Begins to bring back the work that a splice has set aside; what fits comes at once.
@@ -65,9 +68,15 @@ public:
 
     void record(const QString& message);
     void stopRecording() { m_recordStop.request_stop(); }
+    /// Lines of messages that begin so are left out.
+    void setCommentStart(const std::string& start) { m_commentStart = start; }
+    /// Subjects of the commits that the splice under way brings in, newest first; bounded.
+    [[nodiscard]] std::vector<std::string> joinedSubjects() const;
     void setNewIdentity(const QString& name, const QString& email);
 
     void requestFileFacts(std::size_t file);
+    /// Reads what the result changes, once nothing is open; the last one asked for is answered.
+    void requestContents();
     void storeMessage(const QString& message);
     void storePlace(const std::string& station, const std::string& place);
 
@@ -86,6 +95,7 @@ signals:
     /// An open splice does not stand where its branches stand now; it can be carried on.
     void fellBehind(const rope::JournalEntry& entry, const QString& why);
     void fileFactsReady(std::size_t file, const rope::FileFacts& facts);
+    void contentsReady(const rope::ResultReading& contents);
     void recordingProgressed(const QString& step);
     void recorded(const rope::Recorded& recorded);
     void recordingFailed(const rope::Error& error);
@@ -120,6 +130,8 @@ private:
     void takeWork(const JoinedWork& joined, int revision);
     void drop(Ended how);
     [[nodiscard]] QString whyBehind(const JournalEntry& entry) const;
+    /// What a splice of joining a branch into the one picked begins with.
+    [[nodiscard]] SplicePlan freshPlan(const Branch& theirs, WorkChoice work) const;
     void report(const Status& status);
 
     PlaceSession& m_place;
@@ -129,6 +141,7 @@ private:
     std::unique_ptr<Splice> m_splice;
     JournalEntry m_entry;
     std::string m_holder;  ///< How this window is called in the journal.
+    std::string m_commentStart;
     std::optional<Signature> m_newIdentity;
     std::vector<Decision> m_workDecisions;  ///< Of carried work that is not joined yet.
     int m_revision = 0;         ///< Counts what changes the result that carried work is joined to.
@@ -143,5 +156,6 @@ private:
     QTimer m_holderTimer;
     BackgroundRunner m_work;
     BackgroundRunner m_records;
+    BackgroundRunner m_contents;  ///< Superseded by each next one.
 };
 }  // namespace rope

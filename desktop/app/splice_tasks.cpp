@@ -124,6 +124,14 @@ Status prepareSplice(const PlaceAddress& address, const SplicePlan& plan)
 {
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
     TRY_ASSIGN(const Standing standing, place->standing());
+    if (plan.workChoice == WorkChoice::filesStay) {
+        TRY_ASSIGN(const ObjectId tip, place->resolveCommit(plan.oursRef));
+        if (standing.ref == plan.oursRef || tip != plan.expected()) {
+            return Error{
+                ErrorCode::stale, plan.oursName, "now at " + tip.hex(), Reason::lineMoved};
+        }
+        return keepAlive(*place, plan);
+    }
     if (standing.ref != plan.oursRef || standing.tip != plan.expected()) {
         return Error{
             ErrorCode::stale, plan.oursName, "now at " + standing.tip.hex(), Reason::lineMoved};
@@ -231,6 +239,36 @@ Result<JoinedWork> joinWork(const PlaceAddress& address,
     return joined;
 }
 
+namespace {
+bool looksAfterWork(const SplicePlan& plan)
+{
+    return plan.workChoice == WorkChoice::carry || plan.workChoice == WorkChoice::setAside;
+}
+
+/// What the files hold after they went over to a tree, with uncommitted work carried across; nothing:
+/// that tree. Errors: `stale` with Reason::workClashes.
+Result<std::optional<ResultSnapshot>>
+carriedOnto(Place& place, const SplicePlan& plan, const ObjectId& commit, const std::stop_token& stop)
+{
+    if (plan.workChoice != WorkChoice::carry || plan.work.isNull()) {
+        return std::optional<ResultSnapshot>{};
+    }
+    TRY_ASSIGN(const ObjectId tree, treeOf(place, commit));
+    TRY_ASSIGN(const Join join, joinCarriedWork(place, plan.work, {tree, {}}, stop));
+    if (!join.isClean()) {
+        std::string files;
+        for (const FileOutcome& file : join.files) {
+            if (file.needsDecision()) {
+                files += (files.empty() ? "" : ", ") + file.path;
+            }
+        }
+        return Error{ErrorCode::stale, files, {}, Reason::workClashes};
+    }
+    TRY_ASSIGN(ResultSnapshot after, resultTree(join, {}));
+    return std::optional(std::move(after));
+}
+}  // namespace
+
 Result<Recorded> fastForward(const PlaceAddress& address,
                              JournalEntry entry,
                              const ProgressSink& progress,
@@ -238,26 +276,44 @@ Result<Recorded> fastForward(const PlaceAddress& address,
 {
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
     TRY_ASSIGN(auto journal, journalOf(*place));
-    std::optional<ResultSnapshot> after;
-    if (entry.plan.workChoice != WorkChoice::none) {
+    if (looksAfterWork(entry.plan)) {
         TRY_ASSIGN(entry.plan.work, place->saveWork(kWorkMessage));
     }
-    if (entry.plan.workChoice == WorkChoice::carry && !entry.plan.work.isNull()) {
-        TRY_ASSIGN(const ObjectId tree, treeOf(*place, entry.plan.theirs));
-        TRY_ASSIGN(const Join join, joinCarriedWork(*place, entry.plan.work, {tree, {}}, stop));
-        if (!join.isClean()) {
-            std::string files;
-            for (const FileOutcome& file : join.files) {
-                if (file.needsDecision()) {
-                    files += (files.empty() ? "" : ", ") + file.path;
-                }
-            }
-            return Error{ErrorCode::stale, files, {}, Reason::workClashes};
-        }
-        TRY_ASSIGN(after, resultTree(join, {}));
-    }
+    TRY_ASSIGN(const auto after, carriedOnto(*place, entry.plan, entry.plan.theirs, stop));
     return recordAtOnce(
         *place, *journal, entry, {}, fastForwardPlan(entry.plan, after), stop, progress);
+}
+
+Result<Recorded> goToLine(const PlaceAddress& address,
+                          JournalEntry entry,
+                          JournalEntry forward,
+                          const ProgressSink& progress,
+                          const std::stop_token& stop)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(auto journal, journalOf(*place));
+    TRY_ASSIGN(entry.plan.work, place->saveWork(kWorkMessage));
+    TRY_ASSIGN(const auto after, carriedOnto(*place, entry.plan, entry.plan.theirs, stop));
+    TRY_ASSIGN(Recorded recorded,
+               recordAtOnce(*place,
+                            *journal,
+                            entry,
+                            {},
+                            switchPlan(entry.plan, forward.plan.oursRef, after),
+                            stop,
+                            progress));
+    if (forward.plan.theirs.isNull()) {
+        return recorded;
+    }
+    TRY_ASSIGN(const Divergence apart,
+               findDivergence(*place, forward.plan.ours, forward.plan.theirs, stop));
+    if (apart.relation != Relation::theirsAhead) {
+        return recorded;
+    }
+    // One is there already; where it cannot be moved on, that can be done from Survey.
+    auto moved = fastForward(address, std::move(forward), progress, stop);
+    return moved || moved.error().reason == Reason::workNotBack ? std::move(moved)
+                                                                : Result(std::move(recorded));
 }
 
 Result<Recorded> commitFiles(const PlaceAddress& address,

@@ -46,6 +46,15 @@ struct JoinedWork
                                            const ProgressSink& progress,
                                            const std::stop_token& stop);
 
+/// Checks out another own branch, with uncommitted work carried across, and then moves it forward to
+/// what it follows, if nothing stands against it. `entry`: of kind switchLine; its branch is theirs.
+/// `forward`: what moves it on; with a null `theirs` it follows nothing. Errors: as fastForward().
+[[nodiscard]] Result<Recorded> goToLine(const PlaceAddress& address,
+                                        JournalEntry entry,
+                                        JournalEntry forward,
+                                        const ProgressSink& progress,
+                                        const std::stop_token& stop);
+
 /// Commits some of the uncommitted files as they are, and leaves the others. `entry`: of kind
 /// ownCommit. Errors: those of recordAtOnce().
 [[nodiscard]] Result<Recorded> commitFiles(const PlaceAddress& address,

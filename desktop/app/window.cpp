@@ -4,6 +4,7 @@
 
 #include "desktop/app/ask_server.h"
 #include "desktop/app/notices.h"
+#include "desktop/app/preferences.h"
 #include "desktop/push/push_station.h"
 #include "desktop/record/record_station.h"
 #include "desktop/resolve/resolve_station.h"
@@ -67,6 +68,7 @@ Window::Window(QWidget* parent)
     , m_push(new PushStation(this))
     , m_send(new SendSession(*m_place, this))
     , m_collisions(new CollisionSession(*m_place, this))
+    , m_queue(new JoinQueue(this))
     , m_hints(new KeyHints(this))
     , m_fetch(makeButton(tr("Fetch"), "fetchButton", ButtonRole::plain, this))
 {
@@ -124,7 +126,18 @@ void Window::connectPlace()
 {
     connect(m_place, &PlaceSession::opened, this, &Window::onOpened);
     connect(m_place, &PlaceSession::factsChanged, this, &Window::onFactsChanged);
-    connect(m_place, &PlaceSession::identityKnown, m_record, &RecordStation::setIdentity);
+    connect(m_place, &PlaceSession::identityKnown, this, [this](const auto& identity) {
+        m_identity = identity;
+        m_record->setIdentity(identity);
+    });
+    connect(m_place, &PlaceSession::branchesForecast, this, [this](const auto& outcomes) {
+        for (const auto& [ref, outcome] : outcomes) {
+            m_survey->setBranchForecast(ref, outcome);
+        }
+    });
+    connect(m_survey, &SurveyStation::intoPicked, m_place, &PlaceSession::setInto);
+    connect(m_survey, &SurveyStation::queueToggled, m_queue, &JoinQueue::toggle);
+    connect(m_queue, &JoinQueue::changed, this, &Window::showQueue);
     connect(m_place,
             &PlaceSession::forecastReady,
             this,
@@ -187,6 +200,9 @@ void Window::connectSplice()
                 m_resolve->setFacts(file, facts.chunks, facts.whole, facts.versions);
             });
     connect(m_splice, &SpliceSession::recordingProgressed, this, &Window::onRecordingStep);
+    connect(m_splice, &SpliceSession::contentsReady, m_record, &RecordStation::showContents);
+    connect(m_record, &RecordStation::contentsRequested, m_splice, &SpliceSession::requestContents);
+    connect(m_record, &RecordStation::nextRequested, this, &Window::joinNext);
     connect(m_splice, &SpliceSession::doneAtOnce, this, &Window::onDoneAtOnce);
     connect(m_splice, &SpliceSession::workAboutToChange, this, [this] {
         m_resolve->flush();
@@ -195,6 +211,12 @@ void Window::connectSplice()
     });
     connect(m_splice, &SpliceSession::workChanged, this, &Window::onWorkChanged);
     connect(m_splice, &SpliceSession::recorded, this, [this](const Recorded& recorded) {
+        // What was joined is not to be joined later any more.
+        for (const Branch& branch : m_place->facts()->branches) {
+            if (branch.name == m_splice->entry().plan.theirsName) {
+                m_queue->remove(branch.ref);
+            }
+        }
         m_record->showRecorded(recorded);
         m_station = Station::record;
     });
@@ -293,12 +315,18 @@ void Window::goToStart()
 void Window::onOpened(const FoundPlace& found)
 {
     m_recent->remember(m_place->folder());
+    m_conventions = found.conventions;
+    m_splice->setCommentStart(m_conventions.commentStart);
+    m_queue->open(m_place->folder());
     m_course->show();
     m_survey->showFacts(found.facts, found.facts->proposedTheirs());
     m_record->setHasRemote(!found.facts->remotes.empty());
     m_push->forgetAnswer();
     m_record->setUncommitted(found.facts->uncommitted);
     goTo(Station::survey);
+    if (Preferences::read().fetchesAtOpening && !found.facts->remotes.empty()) {
+        m_place->fetch();
+    }
     if (found.trouble && found.trouble->reason == Reason::recordingElsewhere) {
         // It will be done soon; what it leaves is looked at then.
         QTimer::singleShot(kTryAgainMs, this, [this, folder = m_place->folder()] {
@@ -327,9 +355,12 @@ void Window::connectPush()
 {
     connect(m_record, &RecordStation::pushRequested, this, [this] { goTo(Station::push); });
     connect(m_push, &PushStation::surveyRequested, this, [this] { goTo(Station::survey); });
-    connect(m_push, &PushStation::pushRequested, m_send, &SendSession::push);
+    connect(m_push, &PushStation::pushRequested, this, [this] { m_send->push(); });
     connect(m_push, &PushStation::stopRequested, m_send, &SendSession::stopPushing);
     connect(m_push, &PushStation::removeRequested, m_send, &SendSession::removeMerged);
+    connect(m_push, &PushStation::removeOwnRequested, m_send, &SendSession::removeOwn);
+    connect(m_push, &PushStation::goToLineRequested, m_splice, &SpliceSession::goToLine);
+    connect(m_push, &PushStation::replaceRequested, this, [this] { m_send->push(true); });
     connect(m_push, &PushStation::joinRequested, this, [this](const SecondRound& round) {
         if (m_splice->splice() != nullptr) {
             m_notices->say(tr("A splice is under way. Record it or put it away first."));
@@ -353,8 +384,9 @@ void Window::connectPush()
     });
     connect(m_send, &SendSession::arrived, m_push, &PushStation::showProof);
     connect(m_send, &SendSession::refused, m_push, &PushStation::showRefusal);
-    connect(m_send, &SendSession::mergedBranchFound, m_push, &PushStation::showMergedBranch);
+    connect(m_send, &SendSession::afterPushKnown, m_push, &PushStation::showAfterPush);
     connect(m_send, &SendSession::branchRemoved, m_push, &PushStation::showBranchRemoved);
+    connect(m_send, &SendSession::ownBranchRemoved, m_push, &PushStation::showOwnBranchRemoved);
     connect(m_send, &SendSession::failed, m_notice, &NoticeBar::showError);
 }
 
@@ -406,6 +438,22 @@ void Window::commitFirst()
 void Window::onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded)
 {
     const QString branch = shown(entry.plan.oursName);
+    if (entry.plan.kind == SpliceKind::switchLine) {
+        m_place->setInto({});
+        m_push->forgetAnswer();
+        goTo(Station::survey);
+        m_notices->say(tr("You are on %1 now, at %2 “%3”.")
+                           .arg(shown(entry.plan.theirsName),
+                                shown(recorded.commit.id.brief()),
+                                shownSubject(recorded.commit)));
+        return;
+    }
+    if (entry.plan.workChoice == WorkChoice::filesStay) {
+        m_notices->say(
+            tr("%1 moved on to %2 “%3”. Your files stay as they are.")
+                .arg(branch, shown(recorded.commit.id.brief()), shownSubject(recorded.commit)));
+        return;
+    }
     m_notices->say(
         entry.plan.kind == SpliceKind::ownCommit
             ? tr("Committed %1 “%2” on %3. Go on from here.")
@@ -418,6 +466,7 @@ void Window::onSpliceStarted(const Started& started)
 {
     const JournalEntry& entry = started.entry;
     m_survey->setSpliceUnderWay(entry.plan.theirsName);
+    setMessageParts();
     m_resolve->setSplice(m_splice->splice(), entry.place);
     m_record->setSplice(m_splice->splice(), shown(entry.message));
     m_push->forgetAnswer();
@@ -428,9 +477,44 @@ void Window::onSpliceStarted(const Started& started)
         m_splice->record({});  // what fits comes at once: it was asked for
         return;
     }
-    goTo(entry.station == "record"   ? Station::record
-         : entry.station == "survey" ? Station::survey
-                                     : Station::resolve);
+    const bool isClean = entry.station.empty() && m_splice->splice()->openCount() == 0;
+    if (isClean && m_splice->splice()->decidedCount() == 0 && started.heldBy.empty()
+        && !Preferences::read().looksBeforeRecording) {
+        goTo(Station::record);
+        m_record->record();
+        return;
+    }
+    // Where nothing is to be decided, what it brings is to be looked at.
+    goTo(entry.station == "record" || isClean ? Station::record
+         : entry.station == "survey"          ? Station::survey
+                                              : Station::resolve);
+}
+
+void Window::setMessageParts()
+{
+    const bool signsOff = Preferences::read().signsOff;
+    m_record->setMessageParts({m_conventions,
+                               m_splice->joinedSubjects(),
+                               signsOff ? m_identity : std::optional<Signature>{}});
+}
+
+void Window::showQueue()
+{
+    m_survey->setQueue(m_queue->refs());
+    const auto facts = m_place->facts();
+    const Branch* next =
+        facts && !m_queue->refs().empty() ? facts->branch(m_queue->refs().front()) : nullptr;
+    m_record->setNext(next == nullptr ? QString() : shown(next->name));
+}
+
+void Window::joinNext()
+{
+    if (m_queue->refs().empty()) {
+        return;
+    }
+    const std::string next = m_queue->refs().front();
+    goTo(Station::survey);
+    m_survey->pick(next);
 }
 
 void Window::onSpliceEnding()
@@ -566,12 +650,15 @@ void Window::showFactsOfCourse()
                                                 shown(splice->plan().oursName)));
     if (splice != nullptr && m_station != Station::survey && m_station != Station::push) {
         const auto& base = splice->forecast().base;
+        const bool keepsFiles = splice->plan().workChoice == WorkChoice::filesStay;
         m_course->setFacts(tr("%1: joining %2 into %3 by merge commit")
                                .arg(facts->repositoryName,
                                     shown(splice->plan().theirsName),
                                     shown(splice->plan().oursName)),
                            m_splice->isRecording()
-                               ? tr("recording: your branch and working tree are being changed")
+                               ? keepsFiles
+                                     ? tr("recording: the branch is being changed")
+                                     : tr("recording: your branch and working tree are being changed")
                            : base ? tr("base %1, %2 · nothing in your working tree has changed yet")
                                         .arg(shown(base->id.brief()),
                                              relativeTime(base->author.time, facts->readAt))

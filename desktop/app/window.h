@@ -5,6 +5,7 @@
 #include "desktop/app/collision_session.h"
 #include "desktop/app/course_bar.h"
 #include "desktop/app/external_copies.h"
+#include "desktop/app/join_queue.h"
 #include "desktop/app/recent_places.h"
 #include "desktop/app/send_session.h"
 #include "desktop/app/splice_session.h"
@@ -65,6 +66,11 @@ private:
     void onChanged();
     void startSplice(const StartChoice& choice);
     void commitFirst();
+    /// Goes to Survey with the next branch of the queue picked.
+    void joinNext();
+    void showQueue();
+    /// What proposed messages are made of: what is set up here, what is preferred, what comes in.
+    void setMessageParts();
     void onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded);
     void onWorkChanged();
     void enableActions();
@@ -90,6 +96,9 @@ private:
     PushStation* m_push;
     SendSession* m_send;
     CollisionSession* m_collisions;
+    JoinQueue* m_queue;
+    MessageConventions m_conventions;
+    std::optional<Signature> m_identity;
     KeyHints* m_hints;
     QPushButton* m_fetch;
     QMenu* m_recentMenu = nullptr;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/app/about_dialog.h"
 #include "desktop/app/keys_dialog.h"
+#include "desktop/app/preferences.h"
 #include "desktop/app/window.h"
 #include "desktop/resolve/resolve_station.h"
 
@@ -36,6 +37,9 @@ void Window::addMenus()
         } else {
             m_place->fetch();
         }
+    });
+    addAction(repository, tr("Preferences…"), "preferencesAction", tr("Ctrl+,"), [this] {
+        showPreferences(this, [this] { setMessageParts(); });
     });
     addAction(repository, tr("Quit"), "quitAction", QKeySequence::Quit, [this] { close(); });
 
@@ -85,6 +89,7 @@ void Window::showOwnKeys()
         here.title = tr("Survey");
         here.keys = {{tr("Ctrl+Enter"), tr("start with this plan")},
                      {tr("Up, Down"), tr("another branch, in the list")},
+                     {tr("Space"), tr("join this branch later, in the list")},
                      {tr("Left, Right"), tr("from knot to knot, in the chart")},
                      {tr("Arrows"), tr("another pair, in who collides with whom")},
                      {tr("Ctrl+J, Ctrl+K"), tr("the next, previous pair that collides")},

@@ -3,6 +3,7 @@
 #include "desktop/push/push_station.h"
 
 #include "desktop/commits/commit_table.h"
+#include "desktop/widgets/flow_layout.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/ruled_table.h"
 #include "desktop/widgets/theme.h"
@@ -62,6 +63,12 @@ QWidget* PushStation::makeLeft()
     column->addWidget(m_heading);
     column->addWidget(m_commits, 20);  // up to its rows, see showFacts()
     column->addWidget(m_obstacle);
+    m_replaceWords = makeLabel({}, TextRole::normal, side);
+    m_replaceWords->setObjectName(QStringLiteral("replaceWords"));
+    m_replace = makeButton({}, "sendInPlaceButton", ButtonRole::plain, side);
+    connect(m_replace, &QPushButton::clicked, this, &PushStation::replaceRequested);
+    column->addWidget(m_replaceWords);
+    column->addWidget(m_replace, 0, Qt::AlignLeft);
     m_answer = makeAnswer();
     column->addWidget(m_answer);
     column->addWidget(makeLabel(tr("After the push"), TextRole::heading, side));
@@ -71,17 +78,7 @@ QWidget* PushStation::makeLeft()
                         side);
     m_after->setObjectName(QStringLiteral("afterPush"));
     column->addWidget(m_after);
-    m_remove = makeButton({}, "removeBranchButton", ButtonRole::plain, side);
-    connect(m_remove, &QPushButton::clicked, this, [this] {
-        if (m_merged) {
-            m_remove->setEnabled(false);
-            emit removeRequested(*m_merged);
-        }
-    });
-    auto* after = new QHBoxLayout;
-    after->addWidget(m_remove);
-    after->addStretch();
-    column->addLayout(after);
+    column->addWidget(makeAfter(side));
     column->addStretch(1);
     column->addWidget(m_progress);
     auto* buttons = new QHBoxLayout;
@@ -91,6 +88,29 @@ QWidget* PushStation::makeLeft()
     buttons->addStretch();
     column->addLayout(buttons);
     return side;
+}
+
+/// What can be done once all has arrived.
+QWidget* PushStation::makeAfter(QWidget* parent)
+{
+    auto* buttons = new QWidget(parent);
+    auto* row = new FlowLayout(buttons, 8);
+    const auto add = [&](const char* name, auto act) {
+        QPushButton* button = makeButton({}, name, ButtonRole::plain, buttons);
+        row->addWidget(button);
+        connect(button, &QPushButton::clicked, this, [button, act] {
+            button->setEnabled(false);
+            act();
+        });
+        return button;
+    };
+    m_remove =
+        add("removeBranchButton", [this] { emit removeRequested(*m_afterPush.merged); });
+    m_removeOwn =
+        add("removeOwnBranchButton", [this] { emit removeOwnRequested(*m_afterPush.ownMerged); });
+    m_goToMain =
+        add("goToMainButton", [this] { emit goToLineRequested(m_afterPush.teamMain->ref); });
+    return buttons;
 }
 
 /// What the remote answered: a title, a sentence, ways on, and its own words when asked for.
@@ -250,6 +270,16 @@ void PushStation::updateButtons()
                         ? tr("Push")
                         : tr("Push %1").arg(countOf(m_facts->commitCount, "commit", "commits")));
     m_push->setVisible(!m_hasArrived || canPush);
+    const bool isRewritten = canPush && m_facts->isRewritten();
+    m_replace->setVisible(isRewritten);
+    m_replaceWords->setVisible(isRewritten);
+    m_replace->setEnabled(!m_isBusy && !m_isLooking);
+    if (isRewritten) {
+        m_replaceWords->setText(replacedInWords(*m_facts));
+        m_replace->setText(
+            tr("Send it in the place of %1")
+                .arg(countOf(m_facts->lackingCount, "commit", "commits")));
+    }
     m_stop->setVisible(m_isBusy);
     for (QPushButton* button : {m_inPlace, m_onTop, m_notNow}) {
         button->setEnabled(!m_isBusy && !m_isLooking);
@@ -267,10 +297,12 @@ void PushStation::setBusy(const QString& text)
 void PushStation::forgetAnswer()
 {
     m_refusal.reset();
-    m_merged.reset();
+    m_afterPush = {};
     m_hasArrived = false;
     m_answer->hide();
-    m_remove->hide();
+    for (QPushButton* button : {m_remove, m_removeOwn, m_goToMain}) {
+        button->hide();
+    }
     updateButtons();
 }
 
@@ -363,27 +395,53 @@ void PushStation::showRefusal(const Refusal& refusal)
     (refusal.inPlace ? m_inPlace : refusal.onTop ? m_onTop : m_notNow)->setFocus();
 }
 
-void PushStation::showMergedBranch(const MergedBranch& branch)
+void PushStation::showAfterPush(const AfterPush& after)
 {
-    m_merged = branch;
-    const QString name = shown(branch.remote + "/" + branch.name);
-    m_remove->setText(tr("Delete %1").arg(name));
-    m_remove->setToolTip(plainToolTip(
-        tr("All of %1 is contained in what was sent. Only the branch's name goes, on %2 and here; "
-           "its commits stay.")
-            .arg(name, shown(branch.remote))));
-    m_remove->setEnabled(true);
-    m_remove->show();
-    m_after->setText(
-        tr("All of %1 is contained in what you have sent: its name can go.").arg(name));
+    m_afterPush = after;
+    const auto offer = [](QPushButton* button, const QString& label, const QString& toolTip) {
+        button->setText(label);
+        button->setToolTip(plainToolTip(toolTip));
+        button->setEnabled(true);
+        button->show();
+    };
+    if (after.merged) {
+        const QString remote = shown(after.merged->remote);
+        const QString name = shown(after.merged->remote + "/" + after.merged->name);
+        offer(m_remove,
+              tr("Delete %1").arg(name),
+              tr("All of %1 is contained in what was sent. Only the branch's name goes, on %2; its "
+                 "commits stay.")
+                  .arg(name, remote));
+        m_after->setText(
+            tr("All of %1 is contained in what you have sent: its name can go.").arg(name));
+    }
+    if (after.ownMerged) {
+        offer(m_removeOwn,
+              tr("Delete %1 here").arg(shown(after.ownMerged->name)),
+              tr("All of it is contained in what was sent. Only the name of your own branch goes; "
+                 "its commits stay."));
+    }
+    if (after.teamMain) {
+        offer(m_goToMain,
+              tr("Go to %1").arg(shown(after.teamMain->name)),
+              tr("%1 is checked out, and moved forward to what it follows. Uncommitted work comes "
+                 "along where it fits.")
+                  .arg(shown(after.teamMain->name)));
+    }
 }
 
 void PushStation::showBranchRemoved(const MergedBranch& branch)
 {
-    m_merged.reset();
     m_remove->hide();
     m_after->setText(tr("%1 is deleted on %2. It stood at %3, and its commits stay.")
                          .arg(shown(branch.name), shown(branch.remote), shown(branch.tip.brief())));
+}
+
+void PushStation::showOwnBranchRemoved(const Branch& branch)
+{
+    m_removeOwn->hide();
+    m_after->setText(tr("Your branch %1 is deleted here. It stood at %2, and its commits stay.")
+                         .arg(shown(branch.name), shown(branch.tip.brief())));
 }
 
 void PushStation::act()

@@ -30,8 +30,9 @@ public:
     void setBusy(const QString& text);
     void showProof(const Proof& proof);
     void showRefusal(const Refusal& refusal);
-    void showMergedBranch(const MergedBranch& branch);
+    void showAfterPush(const AfterPush& after);
     void showBranchRemoved(const MergedBranch& branch);
+    void showOwnBranchRemoved(const Branch& branch);
     /// Takes away what an earlier push was answered.
     void forgetAnswer();
     /// The station's main action: pushes, joins again after a refusal, or leads on.
@@ -45,10 +46,16 @@ signals:
     /// What the remote has meanwhile is to be joined: in place of the commit not sent, or on top.
     void joinRequested(const rope::SecondRound& round);
     void removeRequested(const rope::MergedBranch& branch);
+    void removeOwnRequested(const rope::Branch& branch);
+    /// Another own branch is to be checked out.
+    void goToLineRequested(const std::string& ref);
+    /// What the remote has is to go, and the rewritten branch to take its place.
+    void replaceRequested();
     void surveyRequested();
 
 private:
     [[nodiscard]] QWidget* makeLeft();
+    [[nodiscard]] QWidget* makeAfter(QWidget* parent);
     [[nodiscard]] QWidget* makeRight();
     [[nodiscard]] QFrame* makeAnswer();
     void showAnswer(const QString& title, const QString& text, const QString& details, bool isBad);
@@ -69,7 +76,11 @@ private:
     QPushButton* m_onTop = nullptr;
     QLabel* m_onTopWords = nullptr;
     QPushButton* m_notNow = nullptr;
+    QPushButton* m_replace = nullptr;
+    QLabel* m_replaceWords = nullptr;
     QPushButton* m_remove = nullptr;
+    QPushButton* m_removeOwn = nullptr;
+    QPushButton* m_goToMain = nullptr;
     QLabel* m_after = nullptr;
     QPushButton* m_push;
     QPushButton* m_stop;
@@ -79,7 +90,7 @@ private:
     QListWidget* m_decisions;
     std::optional<SendFacts> m_facts;
     std::optional<Refusal> m_refusal;
-    std::optional<MergedBranch> m_merged;
+    AfterPush m_afterPush;
     bool m_isBusy = false;
     bool m_hasArrived = false;
     bool m_isLooking = false;

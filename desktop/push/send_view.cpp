@@ -8,6 +8,8 @@
 #include <QCoreApplication>
 #include <QStringList>
 
+#include <map>
+
 namespace rope {
 namespace {
 constexpr qsizetype kMostNamedFiles = 3;
@@ -125,6 +127,30 @@ QString obstacleToSending(const SendFacts& facts)
     return {};
 }
 
+QString replacedInWords(const SendFacts& facts)
+{
+    std::map<std::string, std::size_t> byPerson;
+    QStringList subjects;
+    constexpr qsizetype kMostNamed = 3;
+    for (const Commit& commit : facts.lacking) {
+        ++byPerson[commit.author.name];
+        if (subjects.size() < kMostNamed) {
+            subjects << QStringLiteral("“%1”").arg(shownSubject(commit));
+        }
+    }
+    QStringList people;
+    for (const auto& [name, count] : byPerson) {
+        people << tr("%1 by %2").arg(countOf(count, "commit", "commits"), shown(name));
+    }
+    return tr("Your branch was rewritten since it was sent. Sent in the place of what %1 has, these "
+              "go from there: %2 (%3%4). Nothing is sent if it has moved on meanwhile.")
+        .arg(shown(facts.targetName()),
+             people.join(QStringLiteral(", ")),
+             subjects.join(QStringLiteral(", ")),
+             facts.lackingCount > static_cast<std::size_t>(subjects.size()) ? tr(" and more")
+                                                                           : QString());
+}
+
 QString logbookLine(const JournalEntry& entry)
 {
     QString what;
@@ -140,6 +166,9 @@ QString logbookLine(const JournalEntry& entry)
         break;
     case SpliceKind::ownCommit:
         what = tr("own commit");
+        break;
+    case SpliceKind::switchLine:
+        what = tr("checked out");
         break;
     }
     const QString commit =

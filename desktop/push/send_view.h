@@ -30,6 +30,8 @@ struct SendFacts
     std::vector<JournalEntry> logbook;     ///< Splices of this place, newest first; bounded.
     std::int64_t readAt = 0;               ///< Seconds since 1970.
 
+    /// Commits that the remote has were this branch's own before it was rewritten.
+    [[nodiscard]] bool isRewritten() const { return target.wasHere && lackingCount > 0; }
     [[nodiscard]] bool hasRemote() const { return !target.remote.empty(); }
     /// "origin/tide-windows"
     [[nodiscard]] std::string targetName() const { return target.remote + "/" + target.name; }
@@ -83,6 +85,14 @@ struct MergedBranch
     ObjectId tip;
 };
 
+/// What can be done once all has arrived. Each part may be missing.
+struct AfterPush
+{
+    std::optional<MergedBranch> merged;
+    std::optional<Branch> ownMerged;  ///< An own branch of that name that is contained as well.
+    std::optional<Branch> teamMain;   ///< The own branch that follows what all start from.
+};
+
 /// "origin has 5d0f7aa now, as you have."
 [[nodiscard]] QString proofInWords(const Proof& proof);
 /// Who sent what meanwhile, in a sentence.
@@ -93,6 +103,8 @@ struct MergedBranch
 [[nodiscard]] QString whatIsSentInWords(const SendFacts& facts);
 /// Why there is nothing to push now; empty if there is.
 [[nodiscard]] QString obstacleToSending(const SendFacts& facts);
+/// Whose commits would go if a rewritten branch were sent in the place of what the remote has.
+[[nodiscard]] QString replacedInWords(const SendFacts& facts);
 /// "merge 5d0f7aa · 7 decided" of one splice.
 [[nodiscard]] QString logbookLine(const JournalEntry& entry);
 [[nodiscard]] QString stateInWords(const JournalEntry& entry);

@@ -2,7 +2,10 @@
 // Tested by tst_window.cpp.
 #include "desktop/record/record_station.h"
 
-#include "core/splice/commit_message.h"
+#include "core/text/tidied_message.h"
+#include "desktop/commits/change_view.h"
+#include "desktop/commits/change_words.h"
+#include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/merge_words.h"
@@ -33,6 +36,8 @@ RecordStation::RecordStation(QWidget* parent)
     , m_identityForm(new QWidget(this))
     , m_name(new QLineEdit(m_identityForm))
     , m_email(new QLineEdit(m_identityForm))
+    , m_comments(makeLabel({}, TextRole::muted, this))
+    , m_files(new QListWidget(this))
     , m_decisions(new QListWidget(this))
     , m_obstacle(makeLabel({}, TextRole::open, this))
     , m_record(makeButton(tr("Record the merge commit"), "recordButton", ButtonRole::primary, this))
@@ -104,7 +109,15 @@ QWidget* RecordStation::makeMessageSide()
     column->setSpacing(8);
     m_messageTitle = makeLabel(tr("Commit message"), TextRole::heading, side);
     column->addWidget(m_messageTitle);
-    column->addWidget(m_message, 1);
+    m_change = new ChangeView(Strand::theirs, "recordedChange", this);
+    m_change->hide();
+    auto* panes = new PaneSplitter(
+        Qt::Vertical, {40, 60}, tr("Line between message and changes"), side);
+    panes->addWidget(m_message);
+    panes->addWidget(m_change);
+    column->addWidget(panes, 1);
+    m_comments->setObjectName(QStringLiteral("recordComments"));
+    column->addWidget(m_comments);
     column->addWidget(m_identity);
     column->addWidget(m_identityForm);
     m_work->setObjectName(QStringLiteral("recordWork"));
@@ -129,6 +142,13 @@ QWidget* RecordStation::makeContentsSide()
     m_decisions->setSelectionMode(QAbstractItemView::NoSelection);
     m_decisions->setFocusPolicy(Qt::TabFocus);
 
+    m_files->setObjectName(QStringLiteral("recordedFiles"));
+    m_files->setAccessibleName(tr("Files that the commit changes on your branch"));
+    layOnPanel(*m_files);
+    m_files->setFont(codeFont());
+    m_files->setTextElideMode(Qt::ElideMiddle);
+    connect(m_files, &QListWidget::currentRowChanged, this, &RecordStation::showFile);
+
     auto* side = new QWidget(this);
     auto* column = new QVBoxLayout(side);
     column->setContentsMargins(18, 14, 18, 14);
@@ -136,8 +156,12 @@ QWidget* RecordStation::makeContentsSide()
     column->addWidget(makeLabel(tr("What will be recorded"), TextRole::heading, side));
     column->addWidget(m_what);
     column->addSpacing(8);
+    m_filesTitle = makeLabel(tr("Files"), TextRole::heading, side);
+    column->addWidget(m_filesTitle);
+    column->addWidget(m_files, 3);
+    column->addSpacing(4);
     column->addWidget(makeLabel(tr("Decided"), TextRole::heading, side));
-    column->addWidget(m_decisions, 1);
+    column->addWidget(m_decisions, 2);
     side->setFixedWidth(430);
     return side;
 }
@@ -166,7 +190,11 @@ QWidget* RecordStation::makeRecordedPage()
     m_bringBack =
         makeButton(tr("Bring your work back"), "bringWorkBackButton", ButtonRole::plain, this);
     connect(m_bringBack, &QPushButton::clicked, this, &RecordStation::bringWorkBackRequested);
+    m_next = makeButton({}, "joinNextButton", ButtonRole::plain, this);
+    connect(m_next, &QPushButton::clicked, this, &RecordStation::nextRequested);
+    m_next->hide();
     buttons->addWidget(m_toPush);
+    buttons->addWidget(m_next);
     buttons->addWidget(m_bringBack);
     buttons->addWidget(m_back);
     buttons->addStretch();
@@ -184,6 +212,7 @@ void RecordStation::setSplice(const Splice* splice, const QString& message)
     if (splice != nullptr) {
         m_pages->setCurrentIndex(0);
     }
+    showContents({});
     m_isFilling = true;
     m_message->setPlainText(message);
     m_isFilling = false;
@@ -205,7 +234,7 @@ void RecordStation::refresh()
     }
     if (!m_isTouched && !isBringBack()) {
         m_isFilling = true;
-        m_message->setPlainText(shown(proposedMessage(*m_splice)));
+        m_message->setPlainText(shown(proposedMessage(*m_splice, m_parts)));
         m_isFilling = false;
     }
     m_messageTitle->setVisible(!isBringBack());
@@ -230,6 +259,47 @@ void RecordStation::refresh()
         }
     }
     showObstacle();
+    emit contentsRequested();
+}
+
+void RecordStation::setMessageParts(MessageParts parts)
+{
+    m_parts = std::move(parts);
+}
+
+void RecordStation::showContents(const ResultReading& contents)
+{
+    m_contents = contents;
+    m_files->clear();
+    m_change->hide();
+    m_filesTitle->setText(contents.fileCount == 0
+                              ? tr("Files")
+                              : countOf(contents.fileCount, "file changes", "files change"));
+    for (const FileReading& file : m_contents.files) {
+        auto* item = new QListWidgetItem(
+            QStringLiteral("%1  %2").arg(shownPath(file.change.path), changeInShort(file)),
+            m_files);
+        item->setToolTip(plainToolTip(shownPath(file.change.path)));
+    }
+    if (contents.fileCount > contents.files.size()) {
+        m_files->addItem(tr("and %1 more").arg(contents.fileCount - contents.files.size()));
+    }
+}
+
+/// What the commit makes of a file on ours, below the message.
+void RecordStation::showFile(int row)
+{
+    const bool isFile = row >= 0 && static_cast<std::size_t>(row) < m_contents.files.size();
+    m_change->setVisible(isFile);
+    if (isFile) {
+        m_change->showFile(m_contents.files[static_cast<std::size_t>(row)]);
+    }
+}
+
+void RecordStation::setNext(const QString& branch)
+{
+    m_next->setText(tr("Join %1 next").arg(branch));
+    m_next->setVisible(!branch.isEmpty());
 }
 
 void RecordStation::setIdentity(const std::optional<Signature>& identity)
@@ -259,7 +329,7 @@ QString RecordStation::contentsInWords() const
     const Forecast& forecast = m_splice->forecast();
     QString text =
         tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 from "
-           "%7, %8 decided by you. The working tree follows; nothing is sent.")
+           "%7, %8 decided by you. %9; nothing is sent.")
             .arg(shown(plan.oursName),
                  shown(forecast.ours.id.brief()),
                  shownSubject(forecast.ours),
@@ -267,7 +337,9 @@ QString RecordStation::contentsInWords() const
                  shownSubject(forecast.theirs))
             .arg(countOf(forecast.join.theirsChanges.size(), "changed file", "changed files"),
                  shown(plan.theirsName))
-            .arg(m_splice->decidedCount());
+            .arg(m_splice->decidedCount())
+            .arg(keepsFiles() ? tr("Your files stay as they are, on the branch where you are")
+                              : tr("The working tree follows"));
     if (!plan.replaced.isNull()) {
         text += tr("\n\nIt takes the place of %1, which was not sent. That one stays reachable "
                    "from the logbook.")
@@ -276,6 +348,11 @@ QString RecordStation::contentsInWords() const
     return text
            + tr("\n\nNothing was run or searched on the result: read it, or run your tests after "
                 "recording.");
+}
+
+bool RecordStation::keepsFiles() const
+{
+    return m_splice != nullptr && m_splice->plan().workChoice == WorkChoice::filesStay;
 }
 
 QString RecordStation::workInWords() const
@@ -293,6 +370,7 @@ QString RecordStation::workInWords() const
         return tr("%1: carried across, and uncommitted afterwards.").arg(files);
     case WorkChoice::setAside:
         return tr("%1: set aside when this is recorded, to be brought back later.").arg(files);
+    case WorkChoice::filesStay:
     case WorkChoice::none:
     case WorkChoice::broughtBack:
         break;
@@ -307,6 +385,7 @@ QString RecordStation::obstacleOfWork() const
         return m_isWorkJoined ? QString()
                               : tr("Your uncommitted work is being joined to the result…");
     case WorkChoice::setAside:
+    case WorkChoice::filesStay:
         return {};
     case WorkChoice::none:
     case WorkChoice::broughtBack:
@@ -325,7 +404,7 @@ QString RecordStation::obstacle() const
         return m_spliceObstacle;
     }
     if (!isBringBack()) {
-        if (message().trimmed().isEmpty()) {
+        if (tidiedMessage(message().toStdString(), m_parts.conventions.commentStart).empty()) {
             return tr("The message is empty. Write at least one line.");
         }
         if (!m_signature
@@ -349,6 +428,12 @@ void RecordStation::showObstacle()
     const QString words = obstacle();
     m_obstacle->setText(words);
     m_obstacle->setVisible(!words.isEmpty());
+    const std::string& start = m_parts.conventions.commentStart;
+    const QString text = QLatin1Char('\n') + message();
+    m_comments->setVisible(
+        !start.empty() && !isBringBack()
+        && text.contains(QLatin1Char('\n') + QString::fromStdString(start)));
+    m_comments->setText(tr("Lines that begin with %1 are left out.").arg(shown(start)));
     m_work->setText(workInWords());
     m_work->setVisible(!m_work->text().isEmpty());
     m_record->setEnabled((words.isEmpty() || isOnlyJoining()) && !m_isBusy && m_splice != nullptr
@@ -389,6 +474,7 @@ void RecordStation::setBusy(const QString& step)
 void RecordStation::showRecorded(const Recorded& recorded)
 {
     const bool wasBringBack = isBringBack();
+    const bool wasElsewhere = keepsFiles();
     const bool isAside = m_splice != nullptr && m_splice->plan().workChoice == WorkChoice::setAside
                          && !workInWords().isEmpty();
     m_splice = nullptr;
@@ -409,12 +495,13 @@ void RecordStation::showRecorded(const Recorded& recorded)
     for (const ObjectId& parent : recorded.commit.parents) {
         parents << shown(parent.brief());
     }
-    m_doneDetails->setText(tr("%1\nparents %2 · by %3 <%4>\nYour working tree holds it. Nothing "
-                              "was sent yet.")
+    m_doneDetails->setText(tr("%1\nparents %2 · by %3 <%4>\n%5. Nothing was sent yet.")
                                .arg(shown(recorded.commit.message),
                                     parents.join(QStringLiteral(" and ")),
                                     shown(recorded.commit.author.name),
-                                    shown(recorded.commit.author.email)));
+                                    shown(recorded.commit.author.email),
+                                    wasElsewhere ? tr("Your files stayed as they were")
+                                                 : tr("Your working tree holds it")));
     m_hookOutput->setPlainText(shownWords(recorded.hookOutput));
     m_hookOutput->setVisible(!recorded.hookOutput.empty());
     m_pages->setCurrentIndex(kRecordedPage);

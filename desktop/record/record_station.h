@@ -2,6 +2,8 @@
 #pragma once
 
 #include "core/logbook/recorder.h"
+#include "core/snapshot/read_changes.h"
+#include "core/splice/commit_message.h"
 
 #include <QWidget>
 
@@ -13,6 +15,8 @@ class QPushButton;
 class QStackedWidget;
 
 namespace rope {
+class ChangeView;
+
 /// The station where the joined result becomes a commit: its message, what it will hold, and the
 /// button that makes it.
 class RecordStation final : public QWidget
@@ -27,6 +31,12 @@ public:
     void forgetSplice();
     /// Takes over that something was decided: counts, and the proposed message while it is untouched.
     void refresh();
+    /// What a proposed message is made of besides the splice.
+    void setMessageParts(MessageParts parts);
+    /// What the result changes, file by file; see contentsRequested().
+    void showContents(const ResultReading& contents);
+    /// The branch to be joined next; empty: none.
+    void setNext(const QString& branch);
     /// Who the commit will be by; nothing: ask.
     void setIdentity(const std::optional<Signature>& identity);
     /// Work that is not committed: what becomes of it, or that it stands in the way.
@@ -47,6 +57,10 @@ public:
     void act();
 
 signals:
+    /// What the result changes is to be read.
+    void contentsRequested();
+    /// The next branch of the queue is to be joined.
+    void nextRequested();
     void messageEdited();
     void recordRequested(const QString& message);
     /// A name and an address were given, to be kept for this repository before recording.
@@ -70,6 +84,8 @@ private:
     [[nodiscard]] QString contentsInWords() const;
     [[nodiscard]] bool isBringBack() const;
     void showObstacle();
+    void showFile(int row);
+    [[nodiscard]] bool keepsFiles() const;
     QStackedWidget* m_pages;
     QPlainTextEdit* m_message;
     QLabel* m_what;
@@ -77,6 +93,12 @@ private:
     QWidget* m_identityForm;
     QLineEdit* m_name;
     QLineEdit* m_email;
+    QLabel* m_comments;  ///< That some lines are for the writer alone.
+    ChangeView* m_change = nullptr;
+    QLabel* m_filesTitle = nullptr;
+    QListWidget* m_files;
+    ResultReading m_contents;
+    MessageParts m_parts;
     QListWidget* m_decisions;
     QLabel* m_obstacle;
     QPushButton* m_record;
@@ -84,6 +106,7 @@ private:
     QPushButton* m_toPush = nullptr;  ///< On the page of what was recorded, as the next one.
     QPushButton* m_bringBack = nullptr;
     QPushButton* m_back = nullptr;
+    QPushButton* m_next = nullptr;
     bool m_hasRemote = false;
     std::vector<UncommittedFile> m_uncommitted;
     QLabel* m_work;  ///< What becomes of uncommitted work.

@@ -5,17 +5,22 @@
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/merge_words.h"
 
+#include <QAction>
+#include <QComboBox>
 #include <QLineEdit>
 #include <QListView>
+#include <QMenu>
 #include <QPainter>
 #include <QRegularExpression>
 #include <QStandardItemModel>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace rope {
 namespace {
-enum Role { refRole = Qt::UserRole + 1, wordsRole, openRole };
+enum Role { refRole = Qt::UserRole + 1, wordsRole, openRole, queueRole };
 
 class BranchDelegate final : public QStyledItemDelegate
 {
@@ -48,10 +53,16 @@ public:
         }
         const int height = option.fontMetrics.height();
         const QRect first(rect.left(), rect.top() + 4, rect.width(), height);
+        QRect title = first;
+        painter->setPen(theme().muted);
+        if (const QString place = index.data(queueRole).toString(); !place.isEmpty()) {
+            painter->drawText(first, Qt::AlignVCenter | Qt::AlignRight, place);
+            title.setRight(title.right() - option.fontMetrics.horizontalAdvance(place) - 8);
+        }
         painter->setPen(theme().ink);
-        painter->drawText(first,
+        painter->drawText(title,
                           Qt::AlignVCenter,
-                          option.fontMetrics.elidedText(name, Qt::ElideMiddle, first.width()));
+                          option.fontMetrics.elidedText(name, Qt::ElideMiddle, title.width()));
         QFont small = option.font;
         small.setPointSizeF(small.pointSizeF() * 0.93);
         painter->setFont(small);
@@ -67,22 +78,31 @@ public:
 
 BranchList::BranchList(QWidget* parent)
     : QWidget(parent)
-    , m_subtitle(makeLabel({}, TextRole::muted, this))
+    , m_subtitle(makeLabel(tr("forecast of joining each into"), TextRole::muted, this))
+    , m_age(makeLabel({}, TextRole::muted, this))
+    , m_into(new QComboBox(this))
     , m_filter(makeFilter(tr("Filter branches"), "branchFilter", this))
     , m_list(new QListView(this))
     , m_model(new QStandardItemModel(this))
 {
+    m_age->setObjectName(QStringLiteral("branchAge"));
+    m_into->setObjectName(QStringLiteral("intoBranch"));
+    m_into->setAccessibleName(tr("Your branch that others are joined into"));
+    m_into->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     m_list->setObjectName(QStringLiteral("branchList"));
     m_list->setAccessibleName(tr("Branches"));
     m_list->setModel(m_model);
     m_list->setItemDelegate(new BranchDelegate(this));
     m_list->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    m_list->setContextMenuPolicy(Qt::CustomContextMenu);
     layOnPanel(*m_list);
     auto* head = new QVBoxLayout;
     head->setContentsMargins(12, 10, 12, 8);
     head->setSpacing(4);
     head->addWidget(makeLabel(tr("Branches"), TextRole::heading, this));
     head->addWidget(m_subtitle);
+    head->addWidget(m_into);
+    head->addWidget(m_age);
     head->addWidget(m_filter);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -91,14 +111,51 @@ BranchList::BranchList(QWidget* parent)
     column->addWidget(makeRule(Qt::Horizontal, this));
     column->addWidget(m_list, 1);
     connect(m_filter, &QLineEdit::textChanged, this, &BranchList::applyFilter);
+    connect(m_into, &QComboBox::activated, this, [this](int index) {
+        emit intoPicked(m_into->itemData(index).toByteArray().toStdString());
+    });
+    connect(m_list, &QWidget::customContextMenuRequested, this, &BranchList::showMenu);
     connect(m_list->selectionModel(),
             &QItemSelectionModel::currentChanged,
             this,
             [this](const QModelIndex& index) {
-                if (index.data(refRole).isValid()) {
-                    emit branchPicked(index.data(refRole).toByteArray().toStdString());
+                if (const std::string ref = refAt(index); !ref.empty()) {
+                    emit branchPicked(ref);
                 }
             });
+    auto* queue = new QAction(tr("Join this branch later"), m_list);
+    queue->setShortcut(Qt::Key_Space);
+    queue->setShortcutContext(Qt::WidgetShortcut);
+    connect(queue, &QAction::triggered, this, [this] {
+        if (const std::string ref = refAt(m_list->currentIndex()); !ref.empty()) {
+            emit queueToggled(ref);
+        }
+    });
+    m_list->addAction(queue);
+}
+
+std::string BranchList::refAt(const QModelIndex& index) const
+{
+    return index.data(refRole).toByteArray().toStdString();
+}
+
+void BranchList::showMenu(const QPoint& at)
+{
+    const std::string ref = refAt(m_list->indexAt(at));
+    if (ref.empty()) {
+        return;
+    }
+    auto* menu = new QMenu(m_list);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const bool isQueued = std::find(m_queue.begin(), m_queue.end(), ref) != m_queue.end();
+    menu->addAction(isQueued ? tr("Take it out of the queue") : tr("Join this branch later"),
+                    this,
+                    [this, ref] { emit queueToggled(ref); });
+    if (m_into->findData(QByteArray::fromStdString(ref)) >= 0) {
+        menu->addAction(
+            tr("Join others into this branch"), this, [this, ref] { emit intoPicked(ref); });
+    }
+    menu->popup(m_list->viewport()->mapToGlobal(at));
 }
 
 void BranchList::addHeading(const QString& text)
@@ -108,17 +165,42 @@ void BranchList::addHeading(const QString& text)
     m_model->appendRow(item);
 }
 
+/// One's own branches, the one checked out first.
+void BranchList::showInto(const SurveyFacts& facts)
+{
+    const QSignalBlocker blocker(m_into);
+    m_into->clear();
+    const auto add = [this](const std::string& ref, const QString& name) {
+        m_into->addItem(name, QByteArray::fromStdString(ref));
+    };
+    add(facts.standing.ref,
+        facts.standing.name.empty() ? tr("no branch")
+                                    : tr("%1, where you are").arg(shown(facts.standing.name)));
+    for (const Branch& branch : facts.branches) {
+        if (!branch.isShared && branch.ref != facts.standing.ref) {
+            add(branch.ref, shown(branch.name));
+        }
+    }
+    m_into->setCurrentIndex(
+        std::max(0, m_into->findData(QByteArray::fromStdString(facts.into.ref))));
+    const QString meaning =
+        facts.isElsewhere()
+            ? tr("%1 is not checked out: joining into it leaves your files as they are.")
+                  .arg(shown(facts.into.name))
+            : tr("Another branch of yours can be joined into as well; your files stay as they are "
+                 "then.");
+    m_into->setToolTip(plainToolTip(meaning));
+    m_into->setAccessibleDescription(meaning);
+}
+
 void BranchList::showBranches(const SurveyFacts& facts)
 {
     const QSignalBlocker blocker(m_list->selectionModel());
     m_model->clear();
-    m_subtitle->setText(
-        facts.standing.name.empty()
-            ? QString()
-            : QStringList{tr("forecast of joining each into %1").arg(shown(facts.standing.name)),
-                          asOfInWords(facts, facts.readAt)}
-                  .filter(QRegularExpression(QStringLiteral(".")))
-                  .join(QStringLiteral(", ")));
+    m_rows.clear();
+    showInto(facts);
+    m_age->setText(asOfInWords(facts, facts.readAt));
+    m_age->setVisible(!m_age->text().isEmpty());
     for (const bool isShared : {true, false}) {
         bool hasHeading = false;
         for (const Branch& branch : facts.branches) {
@@ -130,29 +212,54 @@ void BranchList::showBranches(const SurveyFacts& facts)
                 hasHeading = true;
             }
             auto* item = new QStandardItem(shown(branch.name));
-            item->setData(QByteArray::fromStdString(branch.ref), refRole);
+            const QByteArray ref = QByteArray::fromStdString(branch.ref);
+            item->setData(ref, refRole);
             item->setToolTip(plainToolTip(shown(branch.name)));
-            const bool isOwn = branch.ref == facts.standing.ref;
-            item->setData(isOwn ? tr("you are here") : QStringLiteral("…"), wordsRole);
-            if (isOwn) {
+            const bool isInto = branch.ref == facts.into.ref;
+            item->setData(isInto && facts.isElsewhere() ? tr("joined into")
+                          : isInto                      ? tr("you are here")
+                                                        : QStringLiteral("…"),
+                          wordsRole);
+            if (isInto) {
                 item->setFlags(Qt::ItemIsEnabled);
             }
+            m_rows[ref] = m_model->rowCount();
             m_model->appendRow(item);
         }
     }
+    setQueue(m_queue);
     applyFilter();
 }
 
 void BranchList::setForecast(const std::string& ref, const BranchForecast& forecast)
 {
-    for (int row = 0; row < m_model->rowCount(); ++row) {
-        QStandardItem* item = m_model->item(row);
-        if (item->data(refRole).isValid()
-            && item->data(refRole).toByteArray().toStdString() == ref) {
-            item->setData(forecast.words, wordsRole);
-            item->setData(forecast.needsDecision, openRole);
-            item->setData(QStringLiteral("%1: %2").arg(item->text(), forecast.words),
-                          Qt::AccessibleTextRole);
+    const auto row = m_rows.constFind(QByteArray::fromStdString(ref));
+    if (row == m_rows.constEnd()) {
+        return;
+    }
+    QStandardItem* item = m_model->item(*row);
+    item->setData(forecast.words, wordsRole);
+    item->setData(forecast.needsDecision, openRole);
+    item->setToolTip(plainToolTip(QStringList{item->text(), forecast.words, forecast.otherWay}
+                                      .filter(QRegularExpression(QStringLiteral(".")))
+                                      .join(QLatin1Char('\n'))));
+    item->setData(QStringLiteral("%1: %2").arg(item->text(), forecast.words),
+                  Qt::AccessibleTextRole);
+}
+
+void BranchList::setQueue(const std::vector<std::string>& refs)
+{
+    for (const std::string& ref : m_queue) {
+        if (const auto row = m_rows.constFind(QByteArray::fromStdString(ref));
+            row != m_rows.constEnd()) {
+            m_model->item(*row)->setData({}, queueRole);
+        }
+    }
+    m_queue = refs;
+    for (std::size_t i = 0; i < refs.size(); ++i) {
+        if (const auto row = m_rows.constFind(QByteArray::fromStdString(refs[i]));
+            row != m_rows.constEnd()) {
+            m_model->item(*row)->setData(tr("later, %1.").arg(i + 1), queueRole);
         }
     }
 }
@@ -160,23 +267,22 @@ void BranchList::setForecast(const std::string& ref, const BranchForecast& forec
 void BranchList::select(const std::string& ref)
 {
     const QSignalBlocker blocker(m_list->selectionModel());
-    for (int row = 0; row < m_model->rowCount(); ++row) {
-        const QStandardItem* item = m_model->item(row);
-        if (item->data(refRole).isValid()
-            && item->data(refRole).toByteArray().toStdString() == ref) {
-            m_list->setCurrentIndex(m_model->index(row, 0));
-            m_list->viewport()->update();
-        }
+    if (const auto row = m_rows.constFind(QByteArray::fromStdString(ref));
+        row != m_rows.constEnd()) {
+        m_list->setCurrentIndex(m_model->index(*row, 0));
+        m_list->viewport()->update();
     }
 }
 
 void BranchList::applyFilter()
 {
+    const QString text = m_filter->text();
     for (int row = 0; row < m_model->rowCount(); ++row) {
-        const QStandardItem* item = m_model->item(row);
-        const bool isWanted = m_filter->text().isEmpty()
-                              || item->text().contains(m_filter->text(), Qt::CaseInsensitive);
-        m_list->setRowHidden(row, !isWanted);
+        const bool isHidden =
+            !text.isEmpty() && !m_model->item(row)->text().contains(text, Qt::CaseInsensitive);
+        if (m_list->isRowHidden(row) != isHidden) {
+            m_list->setRowHidden(row, isHidden);
+        }
     }
 }
 }  // namespace rope

@@ -18,6 +18,7 @@ PlanPanel::PlanPanel(QWidget* parent)
     , m_methods(new PlanOptions("planMethod", this))
     , m_workHeading(makeLabel({}, TextRole::heading, this))
     , m_workPlans(new PlanOptions("planWork", this))
+    , m_otherWay(makeLabel({}, TextRole::muted, this))
     , m_remark(makeLabel({}, TextRole::muted, this))
     , m_obstacle(makeLabel({}, TextRole::open, this))
     , m_promise(makeLabel(
@@ -25,13 +26,19 @@ PlanPanel::PlanPanel(QWidget* parent)
           TextRole::muted,
           this))
     , m_start(makeButton({}, "startButton", ButtonRole::primary, this))
+    , m_queueHeading(makeLabel(tr("To be joined later"), TextRole::heading, this))
+    , m_queue(new QWidget(this))
     , m_putAwayHeading(makeLabel(tr("Put away"), TextRole::heading, this))
     , m_putAway(new QWidget(this))
 {
     m_putAway->setObjectName(QStringLiteral("putAwayList"));
-    auto* putAwayColumn = new QVBoxLayout(m_putAway);
-    putAwayColumn->setContentsMargins(0, 0, 0, 0);
-    putAwayColumn->setSpacing(4);
+    m_queue->setObjectName(QStringLiteral("queueList"));
+    for (QWidget* list : {m_putAway, m_queue}) {
+        auto* rows = new QVBoxLayout(list);
+        rows->setContentsMargins(0, 0, 0, 0);
+        rows->setSpacing(4);
+    }
+    m_otherWay->setObjectName(QStringLiteral("planOtherWay"));
     m_what->setObjectName(QStringLiteral("planWhat"));
     m_obstacle->setObjectName(QStringLiteral("planObstacle"));
     m_remark->setObjectName(QStringLiteral("planRemark"));
@@ -48,10 +55,13 @@ PlanPanel::PlanPanel(QWidget* parent)
     column->addSpacing(6);
     column->addWidget(m_workHeading);
     column->addWidget(m_workPlans);
+    column->addWidget(m_otherWay);
     column->addWidget(m_remark);
     column->addSpacing(8);
     column->addWidget(m_obstacle);
     column->addStretch();
+    column->addWidget(m_queueHeading);
+    column->addWidget(m_queue);
     column->addWidget(m_putAwayHeading);
     column->addWidget(m_putAway);
     column->addSpacing(8);
@@ -81,6 +91,8 @@ void PlanPanel::showPlan(const Plan& plan)
     m_workHeading->setVisible(!plan.workHeading.isEmpty());
     m_workPlans->setOptions(plan.workPlans, workPlan());
     m_workPlans->setVisible(!plan.workPlans.empty());
+    m_otherWay->setText(plan.otherWay);
+    m_otherWay->setVisible(!plan.otherWay.isEmpty());
     m_remark->setText(plan.remark);
     m_remark->setVisible(!plan.remark.isEmpty());
     m_obstacle->setText(plan.obstacle);
@@ -93,32 +105,47 @@ void PlanPanel::showPlan(const Plan& plan)
 
 void PlanPanel::showPutAway(const Plan& plan)
 {
-    for (QWidget* row : m_putAway->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly)) {
-        row->hide();
-        row->deleteLater();  // it may be the one whose button is telling of a click
+    for (QWidget* list : {m_putAway, m_queue}) {
+        for (QWidget* row : list->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly)) {
+            row->hide();
+            row->deleteLater();  // it may be the one whose button is telling of a click
+        }
     }
-    addPutAway(plan.setAside, "bringWorkBackButton", &PlanPanel::bringWorkBackRequested);
-    addPutAway(plan.putAway, "bringBackButton", &PlanPanel::bringBackRequested);
+    addPutAway(m_putAway,
+               plan.setAside,
+               tr("Bring back"),
+               "bringWorkBackButton",
+               &PlanPanel::bringWorkBackRequested);
+    addPutAway(m_putAway,
+               plan.putAway,
+               tr("Bring back"),
+               "bringBackButton",
+               &PlanPanel::bringBackRequested);
+    addPutAway(m_queue, plan.queue, tr("Take out"), "takeOutButton", &PlanPanel::queueToggled);
+    m_queueHeading->setVisible(!plan.queue.empty());
+    m_queue->setVisible(!plan.queue.empty());
     const bool isAny = !plan.putAway.empty() || !plan.setAside.empty();
     m_putAwayHeading->setVisible(isAny);
     m_putAway->setVisible(isAny);
 }
 
-void PlanPanel::addPutAway(const std::vector<PutAwayRow>& rows,
+void PlanPanel::addPutAway(QWidget* list,
+                           const std::vector<PutAwayRow>& rows,
+                           const QString& label,
                            const char* buttonName,
                            void (PlanPanel::*signal)(const std::string&))
 {
     constexpr std::size_t kMostShown = 4;  // the newest; more are in the logbook's journal
     for (std::size_t i = 0; i < std::min(rows.size(), kMostShown); ++i) {
-        auto* row = new QWidget(m_putAway);
+        auto* row = new QWidget(list);
         const QByteArray name = buttonName + QByteArray::number(static_cast<int>(i));
-        auto* button = makeButton(tr("Bring back"), name.constData(), ButtonRole::plain, row);
+        auto* button = makeButton(label, name.constData(), ButtonRole::plain, row);
         button->setAccessibleDescription(rows[i].words);
         auto* layout = new QHBoxLayout(row);
         layout->setContentsMargins(0, 0, 0, 0);
         layout->addWidget(makeLabel(rows[i].words, TextRole::muted, row), 1);
         layout->addWidget(button);
-        m_putAway->layout()->addWidget(row);
+        list->layout()->addWidget(row);
         connect(button, &QPushButton::clicked, this, [this, signal, id = rows[i].id] {
             emit(this->*signal)(id);
         });

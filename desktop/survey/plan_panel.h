@@ -43,6 +43,8 @@ public:
         QString obstacle;                   ///< Why it cannot start; empty if it can.
         bool isGoodNews = false;  ///< Then the obstacle is none: there is nothing left to do.
         QString startLabel;       ///< "Start: 7 to decide"
+        QString otherWay;         ///< What joining the other way round would be.
+        std::vector<PutAwayRow> queue;  ///< Branches to be joined later, by ref.
         QString remark;           ///< Something to know, e.g. that there are several bases.
         std::vector<PutAwayRow> putAway;
         std::vector<PutAwayRow> setAside;  ///< Work that waits to be brought back.
@@ -60,11 +62,15 @@ signals:
     void choiceChanged();
     void startRequested();
     void bringBackRequested(const std::string& id);
+    /// A branch is not to be joined later after all.
+    void queueToggled(const std::string& ref);
     void bringWorkBackRequested(const std::string& id);
 
 private:
     void showPutAway(const Plan& plan);
-    void addPutAway(const std::vector<PutAwayRow>& rows,
+    void addPutAway(QWidget* list,
+                    const std::vector<PutAwayRow>& rows,
+                    const QString& label,
                     const char* buttonName,
                     void (PlanPanel::*signal)(const std::string&));
     QLabel* m_what;
@@ -73,10 +79,13 @@ private:
     PlanOptions* m_methods;
     QLabel* m_workHeading;
     PlanOptions* m_workPlans;
+    QLabel* m_otherWay;
     QLabel* m_remark;
     QLabel* m_obstacle;
     QLabel* m_promise;
     QPushButton* m_start;
+    QLabel* m_queueHeading;
+    QWidget* m_queue;
     QLabel* m_putAwayHeading;
     QWidget* m_putAway;
 };

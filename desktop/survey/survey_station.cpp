@@ -55,16 +55,10 @@ SurveyStation::SurveyStation(QWidget* parent)
         m_views->setCurrentIndex(view);
         emit viewChanged();
     });
-    connect(m_branches, &BranchList::branchPicked, this, [this](const std::string& ref) {
-        if (ref != m_theirsRef) {
-            m_theirsRef = ref;
-            m_methodByHand = -1;
-            m_forecast.reset();
-            m_failure.clear();
-            showForecast();
-            emit branchPicked(ref);
-        }
-    });
+    connect(m_branches, &BranchList::branchPicked, this, &SurveyStation::pick);
+    connect(m_branches, &BranchList::intoPicked, this, &SurveyStation::intoPicked);
+    connect(m_branches, &BranchList::queueToggled, this, &SurveyStation::queueToggled);
+    connect(m_plan, &PlanPanel::queueToggled, this, &SurveyStation::queueToggled);
     connect(m_plan, &PlanPanel::startRequested, this, &SurveyStation::start);
     connect(m_plan, &PlanPanel::bringBackRequested, this, &SurveyStation::bringBackRequested);
     connect(
@@ -73,6 +67,27 @@ SurveyStation::SurveyStation(QWidget* parent)
         m_methodByHand = m_plan->method();
         showPlan();
     });
+}
+
+void SurveyStation::pick(const std::string& ref)
+{
+    if (ref == m_theirsRef) {
+        return;
+    }
+    m_theirsRef = ref;
+    m_branches->select(ref);
+    m_methodByHand = -1;
+    m_forecast.reset();
+    m_failure.clear();
+    showForecast();
+    emit branchPicked(ref);
+}
+
+void SurveyStation::setQueue(std::vector<std::string> refs)
+{
+    m_queue = std::move(refs);
+    m_branches->setQueue(m_queue);
+    showPlan();
 }
 
 bool SurveyStation::showsCollisions() const
@@ -194,19 +209,29 @@ void SurveyStation::showFacts(std::shared_ptr<const SurveyFacts> facts,
 void SurveyStation::setForecast(const std::string& ref,
                                 std::shared_ptr<const SurveyForecast> forecast)
 {
-    if (ref != (m_facts ? m_facts->standing.ref : std::string())) {
-        m_branches->setForecast(
-            ref, {forecastInWords(forecast->forecast), !forecast->forecast.isClean()});
-    }
+    setBranchForecast(ref, outcomeOf(forecast->forecast));
     if (ref == m_theirsRef) {
         m_forecast = std::move(forecast);
         showForecast();
     }
 }
 
+void SurveyStation::setBranchForecast(const std::string& ref, const PairOutcome& outcome)
+{
+    const Branch* branch = m_facts ? m_facts->branch(ref) : nullptr;
+    if (branch == nullptr || ref == m_facts->into.ref) {
+        return;
+    }
+    m_branches->setForecast(
+        ref,
+        {forecastInWords(outcome),
+         outcome.open > 0 || outcome.kind == PairOutcome::Kind::unknown,
+         otherWayInWords(outcome, shown(m_facts->into.name), shown(branch->name))});
+}
+
 void SurveyStation::setForecastFailure(const std::string& ref, const QString& sentence)
 {
-    m_branches->setForecast(ref, {tr("no forecast"), true});
+    m_branches->setForecast(ref, {tr("no forecast"), true, {}});
     if (ref == m_theirsRef) {
         m_failure = sentence;
         showPlan();
@@ -257,9 +282,9 @@ void SurveyStation::showForecast()
     const Branch* theirs = m_facts->branch(m_theirsRef);
     const QString theirsName = theirs != nullptr ? shown(theirs->name) : QString();
     m_chart->setModel(
-        chartModel(*m_forecast, shown(m_facts->standing.name), theirsName, m_facts->readAt));
+        chartModel(*m_forecast, shown(m_facts->into.name), theirsName, m_facts->readAt));
     m_changes->hide();
-    m_changes->setNames(shown(m_facts->standing.name), theirsName);
+    m_changes->setNames(shown(m_facts->into.name), theirsName);
     m_overlap->showRows(overlapRows(m_forecast->forecast));
     m_incoming->showCommits(m_forecast->theirsCommits, m_facts->readAt, m_forecast->equalInOurs);
     m_outgoing->showCommits(m_forecast->oursCommits, m_facts->readAt);
@@ -279,7 +304,11 @@ void SurveyStation::showPlan()
     }
     PlanPanel::Plan plan;
     const Branch* theirs = m_facts->branch(m_theirsRef);
-    plan.ours = shown(m_facts->standing.name);
+    plan.ours = shown(m_facts->into.name);
+    for (const std::string& ref : m_queue) {
+        const Branch* later = m_facts->branch(ref);
+        plan.queue.push_back({ref, later == nullptr ? tr("a branch that is gone") : shown(later->name)});
+    }
     plan.theirs = theirs != nullptr ? shown(theirs->name) : QString();
     plan.startLabel = tr("Start");
     if (!m_underWay.empty()) {
@@ -303,8 +332,8 @@ void SurveyStation::showPlan()
             m_facts->branches.size() < 2
                 ? tr("There is no other branch here yet. Fetch brings in the shared ones.")
                 : QString();
-    } else if (m_facts->branch(m_facts->standing.ref) != nullptr
-               && m_facts->branch(m_facts->standing.ref)->upstreamRef.empty()) {
+    } else if (m_facts->branch(m_facts->into.ref) != nullptr
+               && m_facts->branch(m_facts->into.ref)->upstreamRef.empty()) {
         plan.remark =
             tr("%1 follows no shared branch, so pick the one to bring in.").arg(plan.ours);
     }
@@ -319,6 +348,7 @@ void SurveyStation::showPlan()
         plan.chosenMethod = m_methodByHand;
         addWorkPlans(plan);
         addRemarks(*forecast, plan);
+        plan.otherWay = otherWayInWords(outcomeOf(*forecast), plan.ours, plan.theirs);
         m_plan->showPlan(plan);  // what is possible decides what is taken
         plan.startLabel = startLabel(*forecast);
     }
@@ -354,6 +384,12 @@ std::vector<PlanOption> SurveyStation::methodsFor(const Forecast& forecast)
 void SurveyStation::addWorkPlans(PlanPanel::Plan& plan) const
 {
     const std::size_t count = m_facts->uncommittedCount();
+    if (m_facts->isElsewhere()) {
+        plan.remark = tr("You are on %1. Your files, and what is uncommitted in them, stay as they "
+                         "are; hooks that look at files do not run.")
+                          .arg(shown(m_facts->standing.name));
+        return;
+    }
     if (count == 0) {
         return;
     }
@@ -385,21 +421,24 @@ void SurveyStation::addWorkPlans(PlanPanel::Plan& plan) const
 
 void SurveyStation::addRemarks(const Forecast& forecast, PlanPanel::Plan& plan)
 {
+    const auto add = [&plan](const QString& remark) {
+        plan.remark += (plan.remark.isEmpty() ? QString() : QStringLiteral(" ")) + remark;
+    };
     if (!forecast.join.nameClashes.empty()) {
-        plan.remark = nameClashInWords(forecast.join.nameClashes.front());
+        add(nameClashInWords(forecast.join.nameClashes.front()));
     }
     if (forecast.divergence.bases.size() > 1) {
-        plan.remark = tr("The histories criss-cross: there are %1 best common ancestors. They "
+        add(tr("The histories criss-cross: there are %1 best common ancestors. They "
                          "were joined to one base first; where they clash, the base shows both "
                          "between markers.")
-                          .arg(forecast.divergence.bases.size());
+                          .arg(forecast.divergence.bases.size()));
     }
 }
 
 QString SurveyStation::startLabel(const Forecast& forecast) const
 {
     if (m_plan->workPlan() == static_cast<int>(WorkPlan::commitFirst)
-        && m_facts->uncommittedCount() > 0) {
+        && m_facts->uncommittedCount() > 0 && !m_facts->isElsewhere()) {
         return tr("Choose what to commit…");
     }
     if (m_plan->method() == static_cast<int>(SpliceKind::fastForward)) {
@@ -413,7 +452,7 @@ QString SurveyStation::startLabel(const Forecast& forecast) const
 StartChoice SurveyStation::choice() const
 {
     return {static_cast<SpliceKind>(std::max(m_plan->method(), 0)),
-            m_facts->uncommittedCount() == 0
+            m_facts->uncommittedCount() == 0 || m_facts->isElsewhere()
                 ? std::optional<WorkPlan>{}
                 : std::optional(static_cast<WorkPlan>(std::max(m_plan->workPlan(), 0)))};
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/splice/collisions.h"
 #include "core/splice/splice.h"
 #include "desktop/survey/branch_list.h"
 #include "desktop/survey/plan_panel.h"
@@ -42,6 +43,12 @@ public:
     void updateFacts(std::shared_ptr<const SurveyFacts> facts, bool areForecastsStale);
     /// The forecast of the branch picked now, or of another one for the list.
     void setForecast(const std::string& ref, std::shared_ptr<const SurveyForecast> forecast);
+    /// What joining a branch would be, in short, for the list.
+    void setBranchForecast(const std::string& ref, const PairOutcome& outcome);
+    /// Branches that are to be joined later, next first.
+    void setQueue(std::vector<std::string> refs);
+    /// Looks at another branch, as if it had been picked in the list.
+    void pick(const std::string& ref);
     void setForecastFailure(const std::string& ref, const QString& sentence);
     /// What a commit of either list changed.
     void showReading(const CommitReading& reading);
@@ -62,6 +69,10 @@ signals:
     /// The other of the two views is shown: one's own branch, or who collides with whom.
     void viewChanged();
     void branchPicked(const std::string& ref);
+    /// Another own branch is to be joined into.
+    void intoPicked(const std::string& ref);
+    /// A branch is to be joined later, or not any more.
+    void queueToggled(const std::string& ref);
     /// A commit is to be read; see showReading().
     void readingRequested(const rope::ObjectId& commit);
     /// What either side made of a file of the forecast is to be read; see showChanges().
@@ -104,6 +115,7 @@ private:
     std::shared_ptr<const SurveyForecast> m_forecast;
     std::string m_theirsRef;
     std::string m_underWay;
+    std::vector<std::string> m_queue;
     int m_methodByHand = -1;  ///< The method that the person took for this branch.
     QString m_failure;
 };

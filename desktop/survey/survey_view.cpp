@@ -104,15 +104,15 @@ std::size_t SurveyFacts::uncommittedCount() const
 
 std::string SurveyFacts::proposedTheirs() const
 {
-    const Branch* own = branch(standing.ref);
+    const Branch* own = branch(into.ref);
     if (own != nullptr && branch(own->upstreamRef) != nullptr
         && branch(own->upstreamRef)->tip != own->tip) {
         return own->upstreamRef;
     }
     for (const bool shared : {true, false}) {
         for (const Branch& candidate : branches) {
-            if (candidate.isShared == shared && candidate.ref != standing.ref
-                && candidate.tip != standing.tip) {
+            if (candidate.isShared == shared && candidate.ref != into.ref
+                && candidate.tip != into.tip) {
                 return candidate.ref;
             }
         }
@@ -190,7 +190,8 @@ RopeChartModel chartModel(const SurveyForecast& survey,
 
 QString startObstacle(const SurveyFacts& facts, const Forecast* forecast)
 {
-    QString obstacle = obstacleToRecording(facts.standing, facts.unfinished);
+    QString obstacle =
+        facts.isElsewhere() ? QString() : obstacleToRecording(facts.standing, facts.unfinished);
     if (!obstacle.isEmpty()) {
         return obstacle;
     }

@@ -28,6 +28,8 @@ struct SurveyFacts
 {
     QString repositoryName;
     Standing standing;
+    /// The own branch that others are joined into: the one checked out, unless a person picked another.
+    Standing into;
     std::vector<Branch> branches;
     std::vector<std::string> remotes;
     std::map<std::string, std::int64_t>
@@ -40,6 +42,8 @@ struct SurveyFacts
     std::string ledTo;  ///< Where its configuration leads the working tree; empty if nowhere else.
     std::int64_t readAt = 0;  ///< Now, in seconds since 1970, when this was read.
 
+    /// Whether what is joined into is not checked out: then the files have nothing to do with it.
+    [[nodiscard]] bool isElsewhere() const { return into.ref != standing.ref; }
     /// Uncommitted files that are tracked: what a recording has to look after.
     [[nodiscard]] std::size_t uncommittedCount() const;
     [[nodiscard]] const Branch* branch(const std::string& ref) const;

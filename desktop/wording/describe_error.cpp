@@ -70,6 +70,11 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 tr("Nothing was overwritten. Carry on from where it stands now; your decisions are "
                    "kept."),
                 {}};
+    case Reason::checkedOut:
+        return {tr("%1 is checked out in %2.").arg(subject, shownWords(error.detail)),
+                tr("Join into it there, or switch that folder to another branch first. Nothing was "
+                   "changed."),
+                {}};
     case Reason::changedSince:
         return {tr("An interrupted recording is to be undone, but %1 holds something that neither "
                    "the recording nor your branch has put there.")

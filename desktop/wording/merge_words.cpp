@@ -440,34 +440,96 @@ QString forecastInWords(const FileOutcome& outcome)
                : tr("joins cleanly");
 }
 
-QString forecastInWords(const Forecast& forecast)
+namespace {
+/// What joining gives, as numbers.
+struct ForecastCounts
 {
-    const std::size_t incoming = forecast.divergence.theirsOnly.size();
-    switch (forecast.divergence.relation) {
+    Relation relation = Relation::same;
+    std::size_t incoming = 0;
+    std::size_t regions = 0;
+    std::size_t questions = 0;
+    std::size_t openFiles = 0;
+};
+
+QString openInWords(const ForecastCounts& counts)
+{
+    QStringList open;
+    if (counts.regions > 0) {
+        open << countOf(counts.regions, "region", "regions");
+    }
+    if (counts.questions > 0) {
+        open << countOf(counts.questions, "question", "questions");
+    }
+    return tr("%1 in %2").arg(open.join(tr(" and ")), countOf(counts.openFiles, "file", "files"));
+}
+
+QString forecastInWords(const ForecastCounts& counts)
+{
+    switch (counts.relation) {
     case Relation::same:
         return tr("the same commit");
     case Relation::oursAhead:
         return tr("all of it is already here");
     case Relation::theirsAhead:
-        return tr("%1 in · fast-forward").arg(incoming);
+        return tr("%1 in · fast-forward").arg(counts.incoming);
     case Relation::unrelated:
         return tr("no commit in common");
     case Relation::diverged:
         break;
     }
-    if (forecast.isClean()) {
-        return tr("%1 in · joins cleanly").arg(incoming);
+    return counts.openFiles == 0
+               ? tr("%1 in · joins cleanly").arg(counts.incoming)
+               : tr("%1 in · %2").arg(counts.incoming).arg(openInWords(counts));
+}
+
+ForecastCounts countsOf(const PairOutcome& outcome)
+{
+    ForecastCounts counts{outcome.relation, outcome.secondCommits, 0, 0, 0};
+    for (const PairFile& file : outcome.files) {
+        counts.regions += file.regions;
+        counts.questions += file.isQuestion ? 1U : 0U;
+        counts.openFiles += file.isOpen() ? 1U : 0U;
     }
-    QStringList open;
-    if (forecast.regionCount() > 0) {
-        open << countOf(forecast.regionCount(), "region", "regions");
+    return counts;
+}
+}  // namespace
+
+QString forecastInWords(const Forecast& forecast)
+{
+    return forecastInWords(ForecastCounts{forecast.divergence.relation,
+                                          forecast.divergence.theirsOnly.size(),
+                                          forecast.regionCount(),
+                                          forecast.questionCount(),
+                                          forecast.openFileCount()});
+}
+
+QString forecastInWords(const PairOutcome& outcome)
+{
+    return outcome.kind == PairOutcome::Kind::unknown && outcome.relation != Relation::unrelated
+               ? tr("no forecast")
+               : forecastInWords(countsOf(outcome));
+}
+
+QString otherWayInWords(const PairOutcome& outcome, const QString& first, const QString& second)
+{
+    const QString commits = countOf(outcome.firstCommits, "commit", "commits");
+    switch (outcome.relation) {
+    case Relation::same:
+    case Relation::unrelated:
+        return {};
+    case Relation::oursAhead:
+        return tr("The other way round, %1 into %2 is a fast-forward: %3.")
+            .arg(first, second, commits);
+    case Relation::theirsAhead:
+        return tr("The other way round there is nothing to do: %2 has all of %1.").arg(first, second);
+    case Relation::diverged:
+        break;
     }
-    if (forecast.questionCount() > 0) {
-        open << countOf(forecast.questionCount(), "question", "questions");
-    }
-    return tr("%1 in · %2 in %3")
-        .arg(incoming)
-        .arg(open.join(tr(" and ")), countOf(forecast.openFileCount(), "file", "files"));
+    return outcome.open == 0
+               ? tr("The other way round, %1 into %2 joins cleanly too: %3.")
+                     .arg(first, second, commits)
+               : tr("The other way round, %1 into %2 meets the same: %3.")
+                     .arg(first, second, openInWords(countsOf(outcome)));
 }
 
 QString nameClashInWords(const NameClash& clash)

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/merge/candidates.h"
+#include "core/splice/collisions.h"
 #include "core/splice/carry_over.h"
 #include "core/splice/splice.h"
 
@@ -62,6 +63,12 @@ answerInWords(const FileOutcome& outcome, FileChoice choice, const SideNames& na
 [[nodiscard]] QString forecastInWords(const FileOutcome& outcome);
 /// What the forecast says of a branch: "5 in · 7 regions in 4 files", "all of it is already here".
 [[nodiscard]] QString forecastInWords(const Forecast& forecast);
+/// The same for a pair that was only counted.
+[[nodiscard]] QString forecastInWords(const PairOutcome& outcome);
+/// What joining the first into the second would be, where `outcome` is of the second into the first:
+/// "Into origin/main, yours would join cleanly: 3 commits." Empty where there is nothing to say.
+[[nodiscard]] QString
+otherWayInWords(const PairOutcome& outcome, const QString& first, const QString& second);
 /// "src/Log.txt and src/log.txt differ only in case or normalisation: …"
 [[nodiscard]] QString nameClashInWords(const NameClash& clash);
 /// An earlier decision that found no place, and why.

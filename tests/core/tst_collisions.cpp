@@ -14,6 +14,7 @@ class TestCollisions : public QObject
 private slots:
     void pairs_ownFirst_eachOnce();
     void collide_tellsWhatGitWould();
+    void manyPairs_areAsEachAlone();
     void branches_mainThenOwnThenNewest();
 };
 
@@ -37,7 +38,11 @@ void TestCollisions::collide_tellsWhatGitWould()
     scratch.commit("apart");
     const auto place = std::move(GitPlace::open(scratch.path())).value();
     const auto outcome = [&](const char* first, const char* second) {
-        return *collide(*place, *place->resolveCommit(first), *place->resolveCommit(second));
+        const CommitPair pair{*place->resolveCommit(first), *place->resolveCommit(second)};
+        PairOutcome found;
+        const auto done = collideAll(
+            *place, std::vector{pair}, [&](std::size_t, const PairOutcome& known) { found = known; });
+        return done ? found : PairOutcome{};
     };
     const PairOutcome meets = outcome("ours", "theirs");
     QCOMPARE(static_cast<int>(meets.kind), static_cast<int>(PairOutcome::Kind::collides));
@@ -52,6 +57,49 @@ void TestCollisions::collide_tellsWhatGitWould()
     scratch.commit("another beginning");
     QCOMPARE(static_cast<int>(outcome("elsewhere", "ours").kind),
              static_cast<int>(PairOutcome::Kind::unknown));
+}
+
+/// History is read once for all pairs; each must come out as if it had been asked about alone.
+void TestCollisions::manyPairs_areAsEachAlone()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    QStringList names{
+        QStringLiteral("ours"), QStringLiteral("theirs"), QStringLiteral("main")};
+    for (int i = 0; i < 6; ++i) {
+        const QString name = QStringLiteral("topic%1").arg(i);
+        scratch.git({QStringLiteral("switch"),
+                     QStringLiteral("-q"),
+                     QStringLiteral("-c"),
+                     name,
+                     names[i]});
+        scratch.write(i % 2 == 0 ? "plan.txt" : "other.txt", QByteArray("by topic ") + char('0' + i) + "\n");
+        scratch.commit("a topic");
+        if (i == 4) {
+            scratch.git("merge -q -s ours topic1 -m crossed");
+        }
+        names << name;
+    }
+    const auto place = std::move(GitPlace::open(scratch.path())).value();
+    std::vector<CommitPair> pairs;
+    for (const QString& first : names) {
+        for (const QString& second : names) {
+            pairs.push_back({*place->resolveCommit(first.toStdString()),
+                             *place->resolveCommit(second.toStdString())});
+        }
+    }
+    std::vector<PairOutcome> together(pairs.size());
+    QVERIFY(collideAll(*place, pairs, [&](std::size_t i, const PairOutcome& outcome) {
+        together[i] = outcome;
+    }));
+    for (std::size_t i = 0; i < pairs.size(); ++i) {
+        const auto alone = forecastJoin(*place, pairs[i].first, pairs[i].second);
+        QVERIFY(alone);
+        QCOMPARE(static_cast<int>(together[i].relation), static_cast<int>(alone->divergence.relation));
+        QCOMPARE(together[i].open, alone->openCount());
+        QCOMPARE(together[i].firstCommits, alone->divergence.oursOnly.size());
+        QCOMPARE(together[i].secondCommits, alone->divergence.theirsOnly.size());
+    }
 }
 
 void TestCollisions::branches_mainThenOwnThenNewest()

@@ -47,7 +47,8 @@ const QMap<QString, QStringList>& allowed()
          kStation + QStringList{QStringLiteral("desktop/commits")}},
         {QStringLiteral("desktop/push"), kStation + QStringList{QStringLiteral("desktop/commits")}},
         {QStringLiteral("desktop/resolve"), kStation},
-        {QStringLiteral("desktop/record"), kStation},
+        {QStringLiteral("desktop/record"),
+         kStation + QStringList{QStringLiteral("desktop/commits")}},
         {QStringLiteral("desktop/start"), kStation},
         {QStringLiteral("desktop/app"),
          kStation

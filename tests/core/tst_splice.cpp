@@ -69,6 +69,7 @@ private slots:
     void origins_editedCandidate_showsTheHand();
     void leftoverMarkers_onlyNewOnesCount();
     void message_decisions_areListed();
+    void message_conventions_areKept();
     void frozen_changesNothing();
     void twoAnswersAtOnePath_areRefused();
     void legs_keepTheirFilesApart();
@@ -237,6 +238,26 @@ void TestSplice::message_decisions_areListed()
                          "  a.txt:4: as in x\n  b.bin: as in origin/main\n"));
     QCOMPARE(tidiedMessage("\n\n  Subject  \n\n\n\nbody\n\n"), std::string("  Subject\n\nbody\n"));
     QVERIFY(tidiedMessage(" \n\t\n").empty());
+    QCOMPARE(tidiedMessage("Subject\n; a hint\n#12\n", ";"), std::string("Subject\n#12\n"));
+}
+
+void TestSplice::message_conventions_areKept()
+{
+    Splice splice = sampleSplice();
+    MessageParts parts;
+    parts.conventions.mostListed = 1;
+    parts.conventions.beginning = "Ticket:\n# which one";
+    parts.joinedSubjects = {"Second\n", "First"};
+    parts.signedOffBy = Signature{"Maren Voss", "maren@slackwater.example", 0};
+    QCOMPARE(proposedMessage(splice, parts),
+             std::string("Merge origin/main into x\n\n* origin/main:\n  Second?\n\n"
+                         "Ticket:\n# which one\n\n"
+                         "Signed-off-by: Maren Voss <maren@slackwater.example>\n"));
+    splice.decideAllOpen(0, FileChoice::ours);
+    splice.answer(1, FileChoice::ours);
+    const auto plan = recordingPlanOf(splice, proposedMessage(splice, parts), "#");
+    QVERIFY(plan);
+    QVERIFY(plan->commits.front().message.find("which one") == std::string::npos);
 }
 
 void TestSplice::frozen_changesNothing()

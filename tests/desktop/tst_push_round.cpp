@@ -11,6 +11,7 @@
 #include "tests/support/window_driver.h"
 
 #include <QAbstractItemView>
+#include <QComboBox>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPlainTextEdit>
@@ -64,18 +65,50 @@ struct Round
     {
         QVERIFY(waitForPlan(label));
         driver.press(Qt::Key_Return, Qt::ControlModifier);
-        QVERIFY(waitFor([this] { return driver.isAt("resolveKnot"); }));
+        QVERIFY(waitFor([this] { return isUnderWay(); }));
+    }
+    /// A splice is at Resolve, or at Record where nothing is to be decided.
+    [[nodiscard]] bool isUnderWay()
+    {
+        return driver.isAt("resolveKnot")
+               || (driver.isAt("recordKnot") && driver.find<QWidget>("messageEdit").isVisible());
     }
     /// Takes the first candidate for all that is open.
     void decideAll()
     {
         for (int guard = 0;
-             guard < 20 && !driver.status().startsWith(QLatin1String("Nothing is open"));
+             guard < 20 && driver.isAt("resolveKnot") && !driver.status().startsWith(QLatin1String("Nothing is open"));
              ++guard) {
             driver.press(Qt::Key_1, Qt::AltModifier);
             driver.press(Qt::Key_J, Qt::ControlModifier);
             QTest::qWait(20);
         }
+    }
+    void pick(const char* branch)
+    {
+        QVERIFY(waitFor([this, branch] {
+            auto& list = driver.find<QListView>("branchList");
+            for (int row = 0; row < list.model()->rowCount(); ++row) {
+                const QModelIndex index = list.model()->index(row, 0);
+                if (index.data().toString() == QLatin1String(branch)) {
+                    list.setCurrentIndex(index);
+                    return true;
+                }
+            }
+            return false;
+        }));
+    }
+    /// Joins into another own branch from now on.
+    void joinInto(const char* branch)
+    {
+        auto& into = driver.find<QComboBox>("intoBranch");
+        const int index = into.findText(QLatin1String(branch));
+        QVERIFY(index >= 0);
+        into.setCurrentIndex(index);
+        emit into.activated(index);
+        QVERIFY(waitFor([this, branch] {
+            return driver.text("planWhat").endsWith(QLatin1String(branch));
+        }));
     }
     /// Takes the candidate of that name for the place at hand.
     void take(const char* label)
@@ -170,6 +203,12 @@ private slots:
     void unreachable_saysSo();
     void newBranch_followsItAfterwards();
     void mergedBranch_canBeRemoved();
+    void afterPush_ownBranchGoes_andMainIsGoneTo();
+    void rewrittenBranch_isSentInPlace_withALease();
+    void rewrittenBranch_movedOnMeanwhile_isNotReplaced();
+    void otherBranch_isJoinedInto_filesStay();
+    void otherBranch_isMovedForward_filesStay();
+    void queue_leadsOn();
     void nothingToSend_saysSo();
     void carryAcross_staysUncommitted();
     void carryAcross_clashIsAGroupOfItsOwn();
@@ -245,8 +284,8 @@ void TestPushRound::refusedPush_inPlace_carriesDecisions()
         round.driver.text("inPlaceWords").contains(QStringLiteral("Your 1 decision carries over")),
         qPrintable(round.driver.text("inPlaceWords")));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
-    QVERIFY(waitFor([&] { return round.driver.isAt("resolveKnot"); }));
-    QVERIFY(round.driver.status().startsWith(QStringLiteral("Nothing is open")));
+    QVERIFY(waitFor([&] { return round.isUnderWay(); }));
+    QVERIFY(round.driver.isAt("recordKnot"));  // all decisions found their place
     round.record();
     const QByteArray second = team.yours().git("rev-parse HEAD");
     QVERIFY(first != second);
@@ -276,7 +315,7 @@ void TestPushRound::refusedThreeTimes_untilItArrives()
     for (const auto& [before, after] : more) {
         QVERIFY(round.answer().startsWith(QStringLiteral("origin refused")));
         round.driver.press(Qt::Key_Return, Qt::ControlModifier);
-        QVERIFY(waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+        QVERIFY(waitFor([&] { return round.isUnderWay(); }));
         round.decideAll();
         round.record();
         team.teammateSends(before, after, "Once more");
@@ -285,7 +324,7 @@ void TestPushRound::refusedThreeTimes_untilItArrives()
     }
     QVERIFY(round.answer().startsWith(QStringLiteral("origin refused")));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
-    QVERIFY(waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(waitFor([&] { return round.isUnderWay(); }));
     round.decideAll();
     round.record();
     round.goToPush();
@@ -307,7 +346,7 @@ void TestPushRound::refusedPush_onTop_keepsTheFirst()
     recordThenBeOvertaken(team, round);
     const QByteArray first = team.yours().git("rev-parse HEAD");
     round.driver.click("joinOnTopButton");
-    QVERIFY(waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(waitFor([&] { return round.isUnderWay(); }));
     round.decideAll();
     round.record();
     QCOMPARE(team.yours().git("rev-parse HEAD^1"), first);
@@ -366,6 +405,168 @@ void TestPushRound::newBranch_followsItAfterwards()
              QByteArray("origin/tide-windows"));
 }
 
+/// main of yours with a change, and a branch that you and the team have, parted from it by one commit.
+namespace {
+void parkOnMain(const SharedTeam& team)
+{
+    team.yours().git("switch -q -c winter-fees");
+    team.yours().write("fees.txt", "less\n");
+    team.yours().commit("Winter fees");
+    team.yours().git("push -q -u origin winter-fees");
+    team.yours().git("switch -q main");
+}
+}  // namespace
+
+void TestPushRound::afterPush_ownBranchGoes_andMainIsGoneTo()
+{
+    const SharedTeam team;
+    parkOnMain(team);
+    team.yours().git("switch -q -c release main");
+    team.yours().write("notes.txt", "release\n");
+    team.yours().commit("Release notes");
+    team.teammateSends("two", "two of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    Round round(team);
+    round.pick("origin/winter-fees");
+    QVERIFY(round.waitForPlan("joins cleanly"));
+    QVERIFY2(round.driver.text("planOtherWay").contains(QStringLiteral("joins cleanly too: 1 commit")),
+             qPrintable(round.driver.text("planOtherWay")));
+    round.start("joins cleanly");
+    round.record();
+    round.goToPush();
+    round.push();
+    QVERIFY(waitFor(
+        [&] { return round.driver.find<QPushButton>("removeOwnBranchButton").isVisible(); }));
+    round.driver.click("removeOwnBranchButton");
+    QVERIFY(waitFor(
+        [&] { return round.driver.text("afterPush").contains(QStringLiteral("deleted here")); }));
+    QVERIFY(team.yours().git("for-each-ref refs/heads/winter-fees").isEmpty());
+    team.yours().write("untracked.txt", "nobody's\n");
+    team.yours().write("plan.txt", team.yours().read("plan.txt").replace("nine", "nine, edited"));
+    round.driver.click("goToMainButton");
+    QVERIFY(waitFor([&] {
+        return team.yours().git("rev-parse --abbrev-ref HEAD") == "main"
+               && team.yours().git("rev-parse main") == team.yours().git("rev-parse origin/main")
+               && round.driver.isAt("surveyKnot");
+    }));
+    QVERIFY(waitFor([&] {
+        return team.yours().git("status --porcelain") == " M plan.txt\n?? untracked.txt";
+    }));
+    QVERIFY(team.yours().read("plan.txt").contains("two of theirs"));
+    QVERIFY(team.yours().read("plan.txt").contains("nine, edited"));
+}
+
+void TestPushRound::rewrittenBranch_isSentInPlace_withALease()
+{
+    const SharedTeam team;
+    parkOnMain(team);
+    team.yours().git("switch -q winter-fees");
+    team.yours().git("commit -q --amend -m Fees,-better-said");
+    Round round(team);
+    round.goToPush();
+    const QString words = round.driver.text("replaceWords");
+    QVERIFY2(words.contains(QStringLiteral("1 commit by Maren Voss"))
+                 && words.contains(QStringLiteral("“Winter fees”")),
+             qPrintable(words));
+    QVERIFY(waitFor([&] { return round.driver.find<QPushButton>("sendInPlaceButton").isEnabled(); }));
+    round.driver.click("sendInPlaceButton");
+    QVERIFY(waitFor([&] { return round.answer().contains(QStringLiteral("as you have")); }));
+    QCOMPARE(team.shared("rev-parse winter-fees"), team.yours().git("rev-parse HEAD"));
+}
+
+void TestPushRound::rewrittenBranch_movedOnMeanwhile_isNotReplaced()
+{
+    const SharedTeam team;
+    parkOnMain(team);
+    team.yours().git("switch -q winter-fees");
+    team.yours().git("commit -q --amend -m Fees,-better-said");
+    team.teammate().git("fetch -q");
+    team.teammate().git("switch -q winter-fees");
+    team.teammate().write("fees.txt", "less, and less\n");
+    team.teammate().commit("Upon yours");
+    team.teammate().git("push -q");
+    const QByteArray theirs = team.shared("rev-parse winter-fees");
+    Round round(team);
+    round.goToPush();
+    QVERIFY(waitFor([&] { return round.driver.find<QPushButton>("sendInPlaceButton").isEnabled(); }));
+    round.driver.click("sendInPlaceButton");
+    QVERIFY(waitFor([&] { return round.driver.find<QWidget>("pushAnswer").isVisible(); }));
+    QVERIFY2(round.answer().startsWith(QStringLiteral("origin refused")), qPrintable(round.answer()));
+    QCOMPARE(team.shared("rev-parse winter-fees"), theirs);
+}
+
+void TestPushRound::otherBranch_isJoinedInto_filesStay()
+{
+    const SharedTeam team;
+    parkOnMain(team);
+    team.yours().git("switch -q -c elsewhere main");
+    team.yours().write("plan.txt", team.yours().read("plan.txt").replace("five", "five, edited"));
+    team.teammateSends("two", "two of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    Round round(team);
+    round.joinInto("winter-fees");
+    round.pick("origin/main");
+    QVERIFY(round.waitForPlan("joins cleanly"));
+    QVERIFY(round.driver.text("planRemark").contains(QStringLiteral("stay as they are")));
+    const QByteArray status = team.yours().git("status --porcelain");
+    round.start("joins cleanly");
+    round.record();
+    QCOMPARE(team.yours().git("rev-parse winter-fees^2"), team.yours().git("rev-parse origin/main"));
+    QCOMPARE(team.yours().git("rev-parse --abbrev-ref HEAD"), QByteArray("elsewhere"));
+    QCOMPARE(team.yours().git("status --porcelain"), status);
+    // What is sent is that branch.
+    round.goToPush();
+    round.push();
+    QVERIFY(round.answer().contains(QStringLiteral("as you have")));
+    QCOMPARE(team.shared("rev-parse winter-fees"), team.yours().git("rev-parse winter-fees"));
+}
+
+void TestPushRound::otherBranch_isMovedForward_filesStay()
+{
+    const SharedTeam team;
+    team.yours().git("switch -q -c elsewhere main");
+    team.teammateSends("two", "two of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    Round round(team);
+    round.joinInto("main");
+    round.pick("origin/main");
+    QVERIFY(round.waitForPlan("Move forward"));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(waitFor([&] {
+        return round.driver.notice().contains(QStringLiteral("Your files stay as they are"));
+    }));
+    QCOMPARE(team.yours().git("rev-parse main"), team.yours().git("rev-parse origin/main"));
+    QCOMPARE(team.yours().git("rev-parse --abbrev-ref HEAD"), QByteArray("elsewhere"));
+    QVERIFY(team.yours().git("status --porcelain").isEmpty());
+}
+
+void TestPushRound::queue_leadsOn()
+{
+    const SharedTeam team;
+    parkOnMain(team);
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("five", "five of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    Round round(team);
+    round.pick("origin/winter-fees");
+    auto& list = round.driver.find<QListView>("branchList");
+    list.setFocus();
+    QTest::keyClick(&list, Qt::Key_Space);
+    QVERIFY(round.driver.find<QPushButton>("takeOutButton0").isVisible());
+    round.pick("origin/main");
+    round.start("joins cleanly");
+    round.record();
+    auto& next = round.driver.find<QPushButton>("joinNextButton");
+    QVERIFY(next.isVisible());
+    QCOMPARE(next.text(), QStringLiteral("Join origin/winter-fees next"));
+    next.click();
+    QVERIFY(round.driver.isAt("surveyKnot"));
+    round.start("joins cleanly");
+    round.record();
+    QVERIFY(!next.isVisible());
+    QCOMPARE(team.yours().git("rev-list --count --merges HEAD"), QByteArray("2"));
+}
+
 void TestPushRound::mergedBranch_canBeRemoved()
 {
     const SharedTeam team;
@@ -376,16 +577,7 @@ void TestPushRound::mergedBranch_canBeRemoved()
     team.youCommit("two", "two of yours", "Mine");
     team.yours().git("fetch -q");
     Round round(team);
-    QVERIFY(waitFor([&] {
-        const auto* model = round.driver.find<QListView>("branchList").model();
-        for (int row = 0; row < model->rowCount(); ++row) {
-            if (model->index(row, 0).data().toString() == QLatin1String("origin/winter-fees")) {
-                round.driver.find<QListView>("branchList").setCurrentIndex(model->index(row, 0));
-                return true;
-            }
-        }
-        return false;
-    }));
+    round.pick("origin/winter-fees");
     round.start("joins cleanly");
     round.record();
     round.goToPush();
@@ -597,7 +789,7 @@ void TestPushRound::openedAgain_whileWorkIsJoined_joinsIt()
     QTest::qWait(215);  // deciding has paused: it is being joined
     round.window.openRepository(team.yours().folder());
     QVERIFY(waitFor([&] { return round.driver.isAt("surveyKnot"); }));
-    QVERIFY(waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(waitFor([&] { return round.isUnderWay(); }));
     round.record();
     QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M notes.txt"));
 }

@@ -210,7 +210,16 @@ void TestWindow::round_cleanJoin_isShownFirst()
     scratch.write("plan.txt", "one\ntwo\nthree\nfour\nfive\nsix\n");
     scratch.commit("take it back");
     OpenWindow open(scratch.folder());
-    QVERIFY(open.start());
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.canStart(); }));
+    open.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("recordKnot"); }));
+    // What it brings is shown, file by file, and each can be opened.
+    auto& files = open.driver.find<QListWidget>("recordedFiles");
+    QVERIFY(WindowDriver::waitFor([&] { return files.count() == 2; }));
+    QCOMPARE(files.item(0)->text(), QStringLiteral("new.txt  +1 −0"));
+    files.setCurrentRow(0);
+    QVERIFY(open.driver.find<QWidget>("recordedChange").isVisible());
+    open.driver.press(Qt::Key_2, Qt::ControlModifier);
     QVERIFY(open.driver.text("resolveNote").contains(QLatin1String("joined by itself")));
     open.driver.click("showJoinedButton");
     QCOMPARE(open.driver.find<QListView>("worklist").model()->rowCount(),
@@ -635,8 +644,7 @@ void TestWindow::branchMoved_isNotOverwritten()
     QVERIFY(WindowDriver::waitFor(
         [&] { return again.driver.notice().contains(QLatin1String("has moved")); }));
     again.driver.click("noticeActionButton");
-    QVERIFY(WindowDriver::waitFor([&] { return again.driver.isAt("resolveKnot"); }));
-    QVERIFY(again.driver.status().startsWith(QLatin1String("Nothing is open")));
+    QVERIFY(WindowDriver::waitFor([&] { return again.driver.isAt("recordKnot"); }));
     QCOMPARE(again.driver.notice(), QStringLiteral("1 decision was carried over."));
     QVERIFY(again.record());
     QCOMPARE(again.driver.notice(), QString());  // it went with its splice

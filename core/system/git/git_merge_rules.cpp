@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What .gitattributes says about merging, see gitattributes(5) "Performing a three-way merge".
 // Tested by tst_merge_rules.cpp.
+#include "core/base/digest.h"
 #include "core/system/git/git_parsers.h"
 #include "core/system/git/git_place.h"
 #include "core/system/git/scratch_folder.h"
@@ -136,6 +137,37 @@ Result<std::vector<MergeRule>> GitPlace::mergeRules(std::span<const RepoPath> pa
         }
     }
     return rules;
+}
+
+Result<std::string> GitPlace::rulesStamp()
+{
+    const std::string config = qEnvironmentVariable("XDG_CONFIG_HOME").toStdString();
+    const LocalPrograms::Value* const own = m_programs.value("core.attributesfile");
+    std::vector<std::string> files{m_commonFolder + "/info/attributes",
+                                   (config.empty() ? QDir::homePath().toStdString() + "/.config"
+                                                   : config)
+                                       + "/git/attributes",
+                                   "/etc/gitattributes"};
+    if (own != nullptr) {
+        files.push_back(own->value);
+    }
+    if (!m_isBare) {
+        TRY_ASSIGN(const std::string listed,
+                   m_git.output({"ls-files", "-z", "--", ":(glob)**/.gitattributes"}));
+        files.push_back(m_git.folder() + "/.gitattributes");
+        for (std::size_t from = 0; from < listed.size(); from = listed.find('\0', from) + 1) {
+            files.push_back(m_git.folder() + "/" + listed.substr(from, listed.find('\0', from) - from));
+        }
+    }
+    std::string all = m_programs.inOneText();
+    for (const std::string& name : files) {
+        QFile file(QString::fromStdString(name));
+        all += '\0' + name + '\0';
+        if (file.open(QIODevice::ReadOnly)) {
+            all += file.readAll().toStdString();
+        }
+    }
+    return digestOfParts({m_commonFolder, all});
 }
 
 /// The command is allowed configuration and git's documentation says that a shell runs it;

@@ -248,14 +248,14 @@ Result<std::unique_ptr<CommitStream>> GitPlace::commitsFrom(std::span<const Obje
                           && (QFileInfo::exists(QString::fromStdString(info + "commit-graph"))
                               || QFileInfo::exists(QString::fromStdString(
                                   info + "commit-graphs/commit-graph-chain")));
-    std::vector<std::string> arguments{"rev-list", "--timestamp", "--parents"};
+    std::vector<std::string> arguments{"rev-list", "--timestamp", "--parents", "--stdin"};
     if (hasGraph) {
         arguments.emplace_back("--topo-order");
     }
-    for (const ObjectId& tip : tips) {
-        arguments.push_back(tip.hex());
-    }
     TRY_ASSIGN(auto process, m_git.start(arguments));
+    for (const ObjectId& tip : tips) {
+        process->write(QByteArray::fromStdString(tip.hex() + "\n"));
+    }
     process->closeWriteChannel();
     return std::unique_ptr<CommitStream>(new RevListStream(std::move(process), hasGraph));
 }

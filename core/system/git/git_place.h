@@ -43,6 +43,7 @@ public:
     [[nodiscard]] ObjectId idOfTree(std::span<const TreeEntry> entries) const override;
     [[nodiscard]] bool canCheckOut(const RepoPath& path) const override;
     Result<std::vector<MergeRule>> mergeRules(std::span<const RepoPath> paths) override;
+    Result<std::string> rulesStamp() override;
     Result<ProgramOutcome> runMergeProgram(const MergeRule& rule,
                                            const RepoPath& path,
                                            const std::string& base,
@@ -60,12 +61,14 @@ public:
 
     Result<std::optional<Signature>> identity() override;
     Status setIdentity(const std::string& name, const std::string& email) override;
+    Result<MessageConventions> messageConventions() override;
     Result<ObjectId> storeTree(const ResultSnapshot& result) override;
     Result<RecordOutcome> record(const RecordingPlan& plan,
                                  const NoteSink& note,
                                  const ProgressSink& progress,
                                  const std::stop_token& stop) override;
     Result<std::optional<RecordOutcome>> recover(const RecordingNote& note) override;
+    Status removeOwnLine(const std::string& line, const ObjectId& expected) override;
     Status removeScratch() override;
     Status keepAlive(const std::string& name, const ObjectId& commit) override;
     Result<std::vector<std::string>> keptAlive() override;
@@ -100,6 +103,10 @@ public:
         ObjectId staged;
     };
     Result<WorkTrees> workTrees();
+    /// Whether a branch stands where it is expected. Errors: `stale` (Reason::lineMoved).
+    Status checkLine(const std::string& ref, const ObjectId& expected);
+    /// Errors: `stale` (Reason::checkedOut) with the folder as detail.
+    Status checkNotCheckedOut(const std::string& ref);
 
 private:
     explicit GitPlace(const std::string& folder)
@@ -110,6 +117,7 @@ private:
     /// For a command that may ask a person for something.
     [[nodiscard]] GitRunOptions askingOptions(const ProgressSink& progress,
                                               const std::stop_token& stop) const;
+    void keepSmall(const std::unordered_map<ObjectId, BlobBytes>& blobs);
     Status readConfig(const ProgramTrust& trust);
     /// Whether a working tree is that of another repository than this one.
     [[nodiscard]] Result<bool> belongsToAnother(const std::string& workingTree) const;
@@ -138,7 +146,9 @@ private:
     std::set<std::string> m_leftOut;  ///< Commands that were not run.
     ObjectReader m_reader;
     std::unordered_map<ObjectId, TreeEntries>
-        m_trees;                             ///< Read before; emptied when it grows large.
+        m_trees;  ///< Read before; emptied when it grows large.
+    std::unordered_map<ObjectId, BlobBytes> m_blobs;  ///< As m_trees, of small ones.
+    std::size_t m_keptBytes = 0;                      ///< Of m_blobs.
     std::unique_ptr<QProcess> m_treeWriter;  ///< `mktree --batch`, started at first use.
 };
 }  // namespace rope

@@ -12,6 +12,7 @@
 #include "core/text/tidied_message.h"
 
 #include <QDateTime>
+#include <QDir>
 #include <QFile>
 #include <QTemporaryDir>
 
@@ -31,6 +32,7 @@ enum class HookPoint {
     checkMessage,
     afterCommit,
     afterMerge,
+    afterSwitch,
 };
 
 std::vector<std::string> hookArguments(HookPoint point, const std::string& messageFile)
@@ -50,6 +52,8 @@ std::vector<std::string> hookArguments(HookPoint point, const std::string& messa
         return {"post-commit"};
     case HookPoint::afterMerge:
         return {"post-merge", "--", "0"};  // not a squash
+    case HookPoint::afterSwitch:
+        return {"post-checkout", "--"};  // its arguments are known where it is run
     }
     return {};
 }
@@ -124,7 +128,7 @@ public:
         TRY(checkBefore());
         TRY(storeResults());
         TRY_ASSIGN(m_changes, treeDifference(m_place, m_state.oursTree, m_state.resultTree));
-        if (m_plan.work.isNull()) {
+        if (m_plan.work.isNull() && !m_plan.keepsFiles) {
             TRY_ASSIGN(m_state.before, m_files.lookBefore(m_changes));
         }
         if (auto taken = takeSteps(); !taken && m_state.step != GitStep::finishing) {
@@ -151,6 +155,15 @@ private:
         if (!identity && !m_plan.commits.empty()) {
             return Error{ErrorCode::noIdentity, {}, {}};
         }
+        m_state.ref = m_plan.line;
+        m_state.nextRef = m_plan.nextLine;
+        m_state.keepsFiles = m_plan.keepsFiles;
+        m_state.ours = m_plan.expected;
+        TRY_ASSIGN(m_state.oursTree, treeOf(m_place, m_plan.expected));
+        if (m_plan.keepsFiles) {
+            TRY(m_place.checkLine(m_plan.line, m_plan.expected));
+            return m_place.checkNotCheckedOut(m_plan.line);
+        }
         TRY_ASSIGN(const Standing standing, m_place.standing());
         if (standing.ref != m_plan.line || standing.tip != m_plan.expected) {
             return Error{ErrorCode::stale,
@@ -158,9 +171,11 @@ private:
                          "now at " + standing.tip.hex(),
                          Reason::lineMoved};
         }
-        m_state.ref = m_plan.line;
-        m_state.ours = m_plan.expected;
-        TRY_ASSIGN(m_state.oursTree, treeOf(m_place, m_plan.expected));
+        if (!m_plan.nextLine.empty()) {
+            ROPE_ASSERT(m_plan.commits.empty(), "where another line is gone to, none is moved");
+            TRY(m_place.checkLine(m_plan.nextLine, m_plan.target));
+            TRY(m_place.checkNotCheckedOut(m_plan.nextLine));
+        }
         return m_plan.work.isNull() ? checkNothingUncommitted() : checkWork();
     }
 
@@ -240,18 +255,27 @@ private:
             TRY(m_files.takeOff(m_state.workTree, m_state.oursTree));
             TRY_ASSIGN(m_state.before, m_files.lookBefore(m_changes));
         }
-        TRY(enter(GitStep::bringing));
-        TRY(m_files.bring(m_state.oursTree, m_state.resultTree));
+        if (!m_plan.keepsFiles) {
+            TRY(enter(GitStep::bringing));
+            TRY(m_files.bring(m_state.oursTree, m_state.resultTree));
+        }
         if (!m_plan.commits.empty()) {
             TRY(enter(GitStep::committing));
             TRY(writeCommits());
         }
-        if (m_state.commit != m_plan.expected) {
+        if (!m_plan.nextLine.empty()) {
+            TRY(enter(GitStep::moving));
+            TRY(switchBranch());
+            TRY(enter(GitStep::finishing));
+            (void)runHook(HookPoint::afterSwitch, {});
+        } else if (m_state.commit != m_plan.expected) {
             TRY(enter(GitStep::moving));
             TRY(moveBranch());
             TRY(enter(GitStep::finishing));
             // git ignores what these hooks answer: it is done.
-            (void)runHook(isOwnCommit() ? HookPoint::afterCommit : HookPoint::afterMerge, {});
+            if (!m_plan.keepsFiles) {
+                (void)runHook(isOwnCommit() ? HookPoint::afterCommit : HookPoint::afterMerge, {});
+            }
         }
         return ok();
     }
@@ -288,7 +312,9 @@ private:
     {
         std::string message = m_plan.commits.back().message;
         m_plannedTree = m_trees.back();
-        if (isMerge() || isOwnCommit()) {
+        if (m_plan.keepsFiles) {
+            TRY_ASSIGN(message, checkedMessage(message));
+        } else if (isMerge() || isOwnCommit()) {
             TRY(runHook(isMerge() ? HookPoint::beforeMergeCommit : HookPoint::beforeCommit, {}));
             TRY_ASSIGN(message, checkedMessage(message));
             TRY_ASSIGN(m_trees.back(), treeAfterHooks());
@@ -306,7 +332,10 @@ private:
     Status runHook(HookPoint point, const std::string& messageFile)
     {
         std::vector<std::string> arguments{"hook", "run", "--ignore-missing"};
-        const auto own = hookArguments(point, messageFile);
+        auto own = hookArguments(point, messageFile);
+        if (point == HookPoint::afterSwitch) {
+            own.insert(own.end(), {m_plan.expected.hex(), m_plan.target.hex(), "1"});
+        }
         arguments.insert(arguments.end(), own.begin(), own.end());
         GitRunOptions options;
         options.purpose = RunFor::ownTongue;
@@ -318,7 +347,8 @@ private:
         if (!m_place.ledFrom().empty()) {
             options.environment.emplace_back("GIT_WORK_TREE", m_place.root());
         }
-        if (point != HookPoint::afterMerge && point != HookPoint::afterCommit) {
+        if (point != HookPoint::afterMerge && point != HookPoint::afterCommit
+            && point != HookPoint::afterSwitch) {
             options.stop = m_stop;
         }
         TRY_ASSIGN(const GitOutput ran, m_place.git().run(arguments, options));
@@ -448,9 +478,22 @@ private:
         return error;
     }
 
+    Status switchBranch()
+    {
+        // A moment ago it was looked at; the files hold what it stood at then.
+        TRY(m_place.checkLine(m_plan.nextLine, m_plan.target));
+        TRY_ASSIGN(const GitOutput switched,
+                   m_place.git().run({"symbolic-ref", "-m", m_plan.reason, "HEAD", m_plan.nextLine}));
+        return switched.exitCode == 0 ? ok()
+                                      : Status(writingError(m_plan.lineName, switched.err));
+    }
+
     /// Everything back to where the branch stands, and the error that led here.
     Error undo(Error error)
     {
+        if (m_plan.keepsFiles) {
+            return error;  // nothing but the branch would have changed
+        }
         // Going back must not depend on a full disk taking one more note.
         (void)enter(GitStep::undoing);
         std::vector<RepoPath> unstaged;
@@ -518,6 +561,16 @@ finishIfRecorded(GitPlace& place, WorkingTree& files, const RecordingState& stat
     if (state.commit.isNull()) {
         return std::optional<RecordOutcome>{};
     }
+    if (!state.nextRef.empty()) {
+        TRY_ASSIGN(const Standing standing, place.standing());
+        if (standing.ref != state.nextRef) {
+            return std::optional<RecordOutcome>{};
+        }
+        if (!state.afterTree.isNull() && standing.tip == state.commit) {
+            TRY(files.carry(state.resultTree, state.afterTree));
+        }
+        return std::optional(RecordOutcome{state.commit, {}});
+    }
     const auto tip = place.resolveCommit(state.ref);
     if (!tip && tip.error().code == ErrorCode::notFound) {
         return std::optional<RecordOutcome>{};
@@ -546,7 +599,7 @@ Result<std::optional<RecordOutcome>> GitPlace::recover(const RecordingNote& note
     WorkingTree files(*this);
     files.removeLeftLock(state->notedAt);
     TRY_ASSIGN(auto finished, finishIfRecorded(*this, files, *state));
-    if (finished) {
+    if (finished || state->keepsFiles) {
         return finished;
     }
     TRY_ASSIGN(const Standing now, standing());
@@ -591,6 +644,39 @@ Status GitPlace::setIdentity(const std::string& name, const std::string& email)
     return ok();
 }
 
+Result<MessageConventions> GitPlace::messageConventions()
+{
+    constexpr qint64 kMostBytes = 20'000;
+    constexpr std::size_t kListedUnlessSaid = 20;
+    const auto ask = [this](const char* type, const char* key) -> Result<std::string> {
+        std::vector<std::string> arguments{"config"};
+        if (*type != 0) {
+            arguments.emplace_back(type);
+        }
+        arguments.insert(arguments.end(), {"--get", key});
+        TRY_ASSIGN(const GitOutput asked, m_git.run(arguments));
+        return asked.exitCode == 0 ? withoutLineEnd(asked.out) : std::string();
+    };
+    MessageConventions conventions;
+    TRY_ASSIGN(const std::string log, ask("--type=bool-or-int", "merge.log"));
+    conventions.mostListed =
+        log == "true" ? kListedUnlessSaid
+                      : static_cast<std::size_t>(std::max(0, QString::fromStdString(log).toInt()));
+    TRY_ASSIGN(const std::string comment, ask("", "core.commentChar"));
+    if (!comment.empty() && comment != "auto") {
+        conventions.commentStart = comment;
+    }
+    TRY_ASSIGN(const std::string beginning, ask("--type=path", "commit.template"));
+    if (!beginning.empty()) {
+        QFile file(QDir(QString::fromStdString(m_git.folder()))
+                       .absoluteFilePath(QString::fromStdString(beginning)));
+        if (file.open(QIODevice::ReadOnly)) {
+            conventions.beginning = file.read(kMostBytes).toStdString();
+        }
+    }
+    return conventions;
+}
+
 Status GitPlace::keepAlive(const std::string& name, const ObjectId& commit)
 {
     const std::string ref = "refs/rope-splice/" + name;
@@ -606,6 +692,61 @@ Status GitPlace::keepAlive(const std::string& name, const ObjectId& commit)
     TRY_ASSIGN(const GitOutput kept, m_git.run({"update-ref", "--stdin", "-z"}, options));
     if (kept.exitCode != 0 && !(letsGo && mentions(kept.err, "unable to resolve"))) {
         return writingError(ref, kept.err);
+    }
+    return ok();
+}
+
+Status GitPlace::checkLine(const std::string& ref, const ObjectId& expected)
+{
+    const auto tip = resolveCommit(ref);
+    if (!tip || *tip != expected) {
+        return Error{ErrorCode::stale,
+                     ref.substr(ref.find('/', ref.find('/') + 1) + 1),
+                     tip ? "now at " + tip->hex() : tip.error().detail,
+                     Reason::lineMoved};
+    }
+    return ok();
+}
+
+Status GitPlace::checkNotCheckedOut(const std::string& ref)
+{
+    TRY_ASSIGN(const std::string listed, m_git.output({"worktree", "list", "--porcelain", "-z"}));
+    std::string folder;
+    for (std::size_t from = 0; from < listed.size();) {
+        const std::size_t end = std::min(listed.find('\0', from), listed.size());
+        const std::string line = listed.substr(from, end - from);
+        if (line.starts_with("worktree ")) {
+            folder = line.substr(9);
+        } else if (line == "branch " + ref) {
+            return Error{ErrorCode::stale,
+                         ref.substr(ref.find('/', ref.find('/') + 1) + 1),
+                         folder,
+                         Reason::checkedOut};
+        }
+        from = end + 1;
+    }
+    return ok();
+}
+
+Status GitPlace::removeOwnLine(const std::string& line, const ObjectId& expected)
+{
+    TRY(checkLine(line, expected));
+    TRY(checkNotCheckedOut(line));
+    std::string request = "delete " + line;
+    request.append(1, '\0').append(expected.hex()).append(1, '\0');
+    GitRunOptions options;
+    options.input = request;
+    TRY_ASSIGN(const GitOutput removed, m_git.run({"update-ref", "--stdin", "-z"}, options));
+    if (removed.exitCode != 0) {
+        return writingError(line, removed.err);
+    }
+    constexpr std::string_view kBranches = "refs/heads/";
+    if (line.starts_with(kBranches)) {
+        // What was set up for it means nothing any more; where nothing was, this does nothing.
+        (void)m_git.run({"config",
+                         "--local",
+                         "--remove-section",
+                         "branch." + line.substr(kBranches.size())});
     }
     return ok();
 }

@@ -138,6 +138,9 @@ Result<SendTarget> GitPlace::sendTarget(const std::string& line)
         if (const auto tip = resolveCommit(shared)) {
             target.sharedRef = shared;
             target.known = *tip;
+            TRY_ASSIGN(const GitOutput log,
+                       m_git.run({"reflog", "show", "--format=%H", line, "--"}));
+            target.wasHere = log.exitCode == 0 && mentions(log.out, tip->hex());
         }
     }
     return target;

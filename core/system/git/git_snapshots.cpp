@@ -22,6 +22,8 @@ namespace rope {
 namespace {
 constexpr int kAnswerMs = 120'000;
 constexpr std::size_t kMostKeptTrees = 20'000;
+constexpr std::size_t kMostKeptBlob = 200'000;  // bytes of one
+constexpr std::size_t kMostKeptBytes = 32'000'000;
 
 /// gitformat: an object's id is the digest of "<type> <size>\0" and its bytes.
 ObjectId digestOf(bool usesSha256, std::string_view type, std::string_view bytes)
@@ -182,21 +184,49 @@ Result<std::vector<TreeEntries>> GitPlace::readTrees(std::span<const ObjectId> i
     return trees;
 }
 
+/// Many joins in a row read the same files again and again.
+void GitPlace::keepSmall(const std::unordered_map<ObjectId, BlobBytes>& blobs)
+{
+    for (const auto& [id, bytes] : blobs) {
+        if (bytes == nullptr || bytes->size() > kMostKeptBlob) {
+            continue;
+        }
+        if (m_keptBytes > kMostKeptBytes) {
+            m_blobs.clear();
+            m_keptBytes = 0;
+        }
+        if (m_blobs.emplace(id, bytes).second) {
+            m_keptBytes += bytes->size();
+        }
+    }
+}
+
 Result<std::vector<BlobBytes>> GitPlace::readBlobs(std::span<const ObjectId> ids,
                                                    std::uint64_t mostBytes)
 {
-    TRY_ASSIGN(auto read, objects(ids, true, mostBytes));
-    std::vector<BlobBytes> blobs;
-    blobs.reserve(ids.size());
+    std::vector<ObjectId> wanted;
+    std::copy_if(ids.begin(), ids.end(), std::back_inserter(wanted), [&](const ObjectId& id) {
+        const auto kept = m_blobs.find(id);
+        return kept == m_blobs.end() || kept->second->size() > mostBytes;
+    });
+    TRY_ASSIGN(auto read, objects(wanted, true, mostBytes));
+    std::unordered_map<ObjectId, BlobBytes> fresh;
     for (ObjectReader::Object& object : read) {
         if (object.type != "blob") {
             return Error{
                 ErrorCode::corrupt, object.id.hex(), "a file's content is a " + object.type};
         }
-        blobs.push_back(object.size > mostBytes
-                            ? nullptr
-                            : std::make_shared<const std::string>(std::move(object.bytes)));
+        fresh[object.id] = object.size > mostBytes
+                               ? nullptr
+                               : std::make_shared<const std::string>(std::move(object.bytes));
     }
+    std::vector<BlobBytes> blobs;
+    blobs.reserve(ids.size());
+    for (const ObjectId& id : ids) {
+        const auto now = fresh.find(id);
+        blobs.push_back(now != fresh.end() ? now->second : m_blobs.at(id));
+    }
+    keepSmall(fresh);
     return blobs;
 }
 

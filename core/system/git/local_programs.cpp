@@ -52,6 +52,18 @@ const LocalPrograms::Value* LocalPrograms::value(const std::string& key) const
     return found == m_values.end() ? nullptr : &found->second;
 }
 
+std::string LocalPrograms::inOneText() const
+{
+    std::string text = m_trust.allowsAll ? "all\n" : "some\n";
+    for (const std::string& command : m_trust.allowed) {
+        text += command + '\0';
+    }
+    for (const auto& [key, value] : m_values) {
+        text += key + '\0' + value.value + '\0' + (value.isLocal ? '1' : '0');
+    }
+    return text;
+}
+
 bool LocalPrograms::isAllowed(const Value& command) const
 {
     return !command.isLocal || m_trust.allowsAll || m_trust.allowed.contains(command.value);

@@ -35,6 +35,8 @@ public:
 
     /// The effective value of a key; null where it is not set.
     [[nodiscard]] const Value* value(const std::string& key) const;
+    /// All that was read, and what is allowed, as one text.
+    [[nodiscard]] std::string inOneText() const;
     /// Whether the command that a key holds may run.
     [[nodiscard]] bool isAllowed(const Value& command) const;
     /// Filters of the repository's own that may not run: name to command.

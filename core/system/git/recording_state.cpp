@@ -69,6 +69,8 @@ RecordingNote noteOf(const RecordingState& state)
         {QStringLiteral("workTree"), inJson(state.workTree)},
         {QStringLiteral("stagedTree"), inJson(state.stagedTree)},
         {QStringLiteral("afterTree"), inJson(state.afterTree)},
+        {QStringLiteral("keepsFiles"), state.keepsFiles},
+        {QStringLiteral("nextRef"), inJson(state.nextRef)},
         {QStringLiteral("alreadyThere"), inJson(state.before.alreadyThere)},
         {QStringLiteral("skipped"), inJson(state.before.skipped)},
         {QStringLiteral("assumed"), inJson(state.before.assumed)},
@@ -97,6 +99,8 @@ std::optional<RecordingState> stateOf(const RecordingNote& note)
     state.workTree = idFrom(object.value(QLatin1String("workTree")));
     state.stagedTree = idFrom(object.value(QLatin1String("stagedTree")));
     state.afterTree = idFrom(object.value(QLatin1String("afterTree")));
+    state.keepsFiles = object.value(QLatin1String("keepsFiles")).toBool();
+    state.nextRef = fromJson(object.value(QLatin1String("nextRef")));
     state.before.alreadyThere = pathsFrom(object.value(QLatin1String("alreadyThere")));
     state.before.skipped = pathsFrom(object.value(QLatin1String("skipped")));
     state.before.assumed = pathsFrom(object.value(QLatin1String("assumed")));

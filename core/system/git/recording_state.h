@@ -42,6 +42,8 @@ struct RecordingState
     ObjectId workTree;
     ObjectId stagedTree;
     ObjectId afterTree;  ///< What the files hold in the end, uncommitted. Null: the result.
+    bool keepsFiles = false;  ///< The branch is not checked out.
+    std::string nextRef;      ///< The branch that is checked out in the end; empty: the same one.
 };
 
 [[nodiscard]] RecordingNote noteOf(const RecordingState& state);

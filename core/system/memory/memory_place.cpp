@@ -10,6 +10,7 @@
 
 namespace rope {
 namespace {
+const std::string kNextLine = "@";  // in a note: before the line that is checked out in the end
 /// An id as no other system makes it: a digest of ours and four bytes that say of what.
 ObjectId idOf(std::string_view kind, std::string_view bytes)
 {
@@ -335,17 +336,24 @@ Result<RecordOutcome> MemoryPlace::record(const RecordingPlan& plan,
                                           const std::stop_token& /*stop*/)
 {
     TRY_ASSIGN(const Standing now, standing());
-    if (now.ref != plan.line || now.tip != plan.expected) {
+    const bool isWhereExpected = plan.keepsFiles
+                                     ? m_state.lines[plan.line] == plan.expected
+                                     : now.ref == plan.line && now.tip == plan.expected;
+    if (!isWhereExpected) {
         return Error{ErrorCode::stale, plan.lineName, {}, Reason::lineMoved};
     }
+    if (plan.keepsFiles && now.ref == plan.line) {
+        return Error{ErrorCode::stale, plan.lineName, m_root, Reason::checkedOut};
+    }
     TRY_ASSIGN(const auto uncommitted, uncommittedFiles());
-    if (!uncommitted.empty() && plan.work.isNull()) {
+    if (!uncommitted.empty() && plan.work.isNull() && !plan.keepsFiles) {
         return Error{ErrorCode::stale, "something", {}, Reason::uncommitted};
     }
     if (!plan.work.isNull() && m_state.commits.at(plan.work).tree != m_state.workingTree) {
         return Error{ErrorCode::stale, "something", {}, Reason::workChanged};
     }
     const ObjectId before = m_state.workingTree;
+    const std::string line = plan.nextLine.empty() ? plan.line : kNextLine + plan.nextLine;
     ObjectId commit = plan.commits.empty() ? plan.target : ObjectId{};
     ObjectId after;
     const auto steps = [&]() -> Status {
@@ -355,13 +363,13 @@ Result<RecordOutcome> MemoryPlace::record(const RecordingPlan& plan,
         } else {
             TRY_ASSIGN(last, storeTree(plan.commits.back().result));
         }
-        after = last;
+        after = last = plan.keepsFiles ? before : last;
         if (plan.workAfter) {
             TRY_ASSIGN(after, storeTree(*plan.workAfter));
         }
-        TRY(note(noteOf("files", before, commit, plan.line, after)));
+        TRY(note(noteOf("files", before, commit, line, after)));
         TRY(bringFiles(last));
-        TRY(note(noteOf("commits", before, commit, plan.line, after)));
+        TRY(note(noteOf("commits", before, commit, line, after)));
         for (const PlannedCommit& planned : plan.commits) {
             TRY(touch("commit"));
             TRY_ASSIGN(const ObjectId tree, storeTree(planned.result));
@@ -372,9 +380,13 @@ Result<RecordOutcome> MemoryPlace::record(const RecordingPlan& plan,
                 m_state.commits[commit].author = *planned.author;
             }
         }
-        TRY(note(noteOf("line", before, commit, plan.line, after)));
-        TRY(touch("line " + plan.line));
-        m_state.lines[plan.line] = commit;
+        TRY(note(noteOf("line", before, commit, line, after)));
+        TRY(touch("line " + line));
+        if (plan.nextLine.empty()) {
+            m_state.lines[plan.line] = commit;
+        } else {
+            m_state.checkedOut = plan.nextLine;
+        }
         return ok();
     }();
     if (steps) {
@@ -407,12 +419,25 @@ Result<std::optional<RecordOutcome>> MemoryPlace::recover(const RecordingNote& n
         return Error{ErrorCode::corrupt, "recording", note, Reason::journalUnreadable};
     }
     const auto commit = ObjectId::fromHex(words[2]);
-    if (commit && m_state.lines[words[3]] == *commit) {
+    const bool isDone = words[3].starts_with(kNextLine)
+                            ? kNextLine + m_state.checkedOut == words[3]
+                            : commit && m_state.lines[words[3]] == *commit;
+    if (commit && isDone) {
         TRY(bringFiles(ObjectId::fromHex(words[4]).value_or(m_state.workingTree)));
         return std::optional(RecordOutcome{*commit, {}});
     }
     TRY(bringFiles(*before));
     return std::optional<RecordOutcome>{};
+}
+
+Status MemoryPlace::removeOwnLine(const std::string& line, const ObjectId& expected)
+{
+    if (m_state.lines[line] != expected || m_state.checkedOut == line) {
+        return Error{ErrorCode::stale, line, {}, Reason::lineMoved};
+    }
+    TRY(touch("line " + line));
+    m_state.lines.erase(line);
+    return ok();
 }
 
 Status MemoryPlace::keepAlive(const std::string& name, const ObjectId& commit)

@@ -82,6 +82,7 @@ public:
     [[nodiscard]] ObjectId idOfTree(std::span<const TreeEntry> entries) const override;
     [[nodiscard]] bool canCheckOut(const RepoPath& /*path*/) const override { return true; }
     Result<std::vector<MergeRule>> mergeRules(std::span<const RepoPath> paths) override;
+    Result<std::string> rulesStamp() override { return std::string("memory"); }
     Result<ProgramOutcome> runMergeProgram(const MergeRule& rule,
                                            const RepoPath& path,
                                            const std::string& base,
@@ -101,12 +102,14 @@ public:
 
     Result<std::optional<Signature>> identity() override;
     Status setIdentity(const std::string& name, const std::string& email) override;
+    Result<MessageConventions> messageConventions() override { return MessageConventions{}; }
     Result<ObjectId> storeTree(const ResultSnapshot& result) override;
     Result<RecordOutcome> record(const RecordingPlan& plan,
                                  const NoteSink& note,
                                  const ProgressSink& progress,
                                  const std::stop_token& stop) override;
     Result<std::optional<RecordOutcome>> recover(const RecordingNote& note) override;
+    Status removeOwnLine(const std::string& line, const ObjectId& expected) override;
     Status removeScratch() override { return ok(); }
     Status keepAlive(const std::string& name, const ObjectId& commit) override;
     Result<std::vector<std::string>> keptAlive() override;

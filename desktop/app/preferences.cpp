@@ -1,0 +1,107 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_preferences.cpp.
+#include "desktop/app/preferences.h"
+
+#include "desktop/widgets/plain_widgets.h"
+
+#include <QCheckBox>
+#include <QCoreApplication>
+#include <QDialog>
+#include <QSettings>
+#include <QVBoxLayout>
+
+#include <array>
+
+namespace rope {
+namespace {
+struct Choice
+{
+    const char* key;
+    bool Preferences::*value;
+    const char* label;
+    const char* meaning;
+};
+
+constexpr std::array kChoices{
+    Choice{"fetchesAtOpening",
+           &Preferences::fetchesAtOpening,
+           QT_TRANSLATE_NOOP("Preferences", "Fetch when a repository is opened"),
+           QT_TRANSLATE_NOOP("Preferences",
+                             "Off: nothing is asked of any remote before you fetch.")},
+    Choice{"looksBeforeRecording",
+           &Preferences::looksBeforeRecording,
+           QT_TRANSLATE_NOOP("Preferences", "Look at every result before it is recorded"),
+           QT_TRANSLATE_NOOP("Preferences",
+                             "Off: a join without a question is recorded as soon as it is "
+                             "started. It can still be looked at before it is sent.")},
+    Choice{"signsOff",
+           &Preferences::signsOff,
+           QT_TRANSLATE_NOOP("Preferences", "End proposed messages in Signed-off-by"),
+           QT_TRANSLATE_NOOP("Preferences",
+                             "With your name and address as git knows them in the repository.")},
+    Choice{"scrollsEvidenceSideways",
+           &Preferences::scrollsEvidenceSideways,
+           QT_TRANSLATE_NOOP("Preferences", "Scroll long lines of the sides instead of wrapping"),
+           QT_TRANSLATE_NOOP("Preferences", "All three cards scroll sideways together.")},
+};
+
+QString keyOf(const Choice& choice)
+{
+    return QStringLiteral("preferences/") + QLatin1String(choice.key);
+}
+}  // namespace
+
+Preferences Preferences::read()
+{
+    const QSettings settings;
+    Preferences preferences;
+    for (const Choice& choice : kChoices) {
+        preferences.*choice.value =
+            settings.value(keyOf(choice), preferences.*choice.value).toBool();
+    }
+    return preferences;
+}
+
+void Preferences::store() const
+{
+    QSettings settings;
+    for (const Choice& choice : kChoices) {
+        settings.setValue(keyOf(choice), this->*choice.value);
+    }
+}
+
+void showPreferences(QWidget* parent, const std::function<void()>& changed)
+{
+    const auto tr = [](const char* text) { return QCoreApplication::translate("Preferences", text); };
+    auto* dialog = new QDialog(parent);
+    dialog->setObjectName(QStringLiteral("preferencesDialog"));
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setWindowTitle(tr("Preferences"));
+    auto* column = new QVBoxLayout(dialog);
+    column->setContentsMargins(24, 20, 24, 20);
+    column->setSpacing(4);
+    const Preferences now = Preferences::read();
+    for (const Choice& choice : kChoices) {
+        auto* box = new QCheckBox(tr(choice.label), dialog);
+        box->setObjectName(QLatin1String(choice.key));
+        box->setAccessibleDescription(tr(choice.meaning));
+        box->setChecked(now.*choice.value);
+        QObject::connect(box, &QCheckBox::toggled, dialog, [choice, changed](bool isOn) {
+            Preferences preferences = Preferences::read();
+            preferences.*choice.value = isOn;
+            preferences.store();
+            changed();
+        });
+        column->addWidget(box);
+        QLabel* meaning = makeLabel(tr(choice.meaning), TextRole::muted, dialog);
+        meaning->setContentsMargins(26, 0, 0, 8);
+        column->addWidget(meaning);
+    }
+    column->addStretch();
+    auto* close = makeButton(tr("Close"), "closePreferences", ButtonRole::plain, dialog);
+    QObject::connect(close, &QPushButton::clicked, dialog, &QDialog::accept);
+    column->addWidget(close, 0, Qt::AlignRight);
+    dialog->setMinimumWidth(520);
+    dialog->open();
+}
+}  // namespace rope

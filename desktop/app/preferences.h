@@ -1,0 +1,23 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include <functional>
+
+class QWidget;
+
+namespace rope {
+/// What a person prefers, kept in their settings. Interface thread.
+struct Preferences
+{
+    bool fetchesAtOpening = false;      ///< Remotes are asked when a repository is opened.
+    bool looksBeforeRecording = true;   ///< A join without questions waits at Record.
+    bool signsOff = false;              ///< Proposed messages end in a Signed-off-by line.
+    bool scrollsEvidenceSideways = false;  ///< Long lines of the sides scroll instead of wrapping.
+
+    [[nodiscard]] static Preferences read();
+    void store() const;
+};
+
+/// Asks for preferences; each counts from the moment it is changed. `changed` is told of every change.
+void showPreferences(QWidget* parent, const std::function<void()>& changed);
+}  // namespace rope
