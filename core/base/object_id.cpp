@@ -8,15 +8,23 @@ namespace {
 constexpr std::size_t kSha1Bytes = 20;
 constexpr std::size_t kSha256Bytes = 32;
 
+constexpr std::array<std::int8_t, 256> digitValues()
+{
+    std::array<std::int8_t, 256> values{};
+    for (std::int8_t& value : values) {
+        value = -1;
+    }
+    for (std::int8_t digit = 0; digit < 16; ++digit) {
+        values[static_cast<unsigned char>("0123456789abcdef"[digit])] = digit;
+        values[static_cast<unsigned char>("0123456789ABCDEF"[digit])] = digit;
+    }
+    return values;
+}
+
 int digitValue(char c)
 {
-    if (c >= '0' && c <= '9') {
-        return c - '0';
-    }
-    if (c >= 'a' && c <= 'f') {
-        return c - 'a' + 10;
-    }
-    return c >= 'A' && c <= 'F' ? c - 'A' + 10 : -1;
+    static constexpr auto kValues = digitValues();
+    return kValues[static_cast<unsigned char>(c)];
 }
 }  // namespace
 

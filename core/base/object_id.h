@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <algorithm>
 #include <array>
 #ifndef Q_MOC_RUN  // the moc of Qt 6.4 cannot read it
 #include <compare>
 #endif
 #include <cstddef>
 #include <cstdint>
+#include <cstring>
 #include <functional>
 #include <optional>
 #include <string>
@@ -47,6 +49,10 @@ struct std::hash<rope::ObjectId>
 {
     std::size_t operator()(const rope::ObjectId& id) const noexcept
     {
-        return std::hash<std::string_view>{}(id.raw());
+        // Ids are digests: any of their bytes are spread evenly.
+        std::size_t beginning = 0;
+        const std::string_view bytes = id.raw();
+        std::memcpy(&beginning, bytes.data(), std::min(bytes.size(), sizeof(beginning)));
+        return beginning;
     }
 };

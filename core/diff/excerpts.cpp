@@ -42,4 +42,17 @@ changeBetween(const Text& before, const Text& after, LineNumber around, const st
     }
     return change;
 }
+
+std::string withExcerpts(const Text& before, std::span<const Excerpt> chosen)
+{
+    std::string text;
+    LineNumber next = 0;
+    for (const Excerpt& excerpt : chosen) {
+        text += before.lines({next, excerpt.before.begin});
+        text += excerpt.afterText;
+        next = excerpt.before.end;
+    }
+    text += before.lines({next, before.lineCount()});
+    return text;
+}
 }  // namespace rope

@@ -5,6 +5,7 @@
 #include "core/text/text.h"
 
 #include <stop_token>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -32,4 +33,7 @@ struct TextChange
                                                const Text& after,
                                                LineNumber around = 3,
                                                const std::stop_token& stop = {});
+/// Returns the old text with these stretches as they are in the new one, and the rest as it was.
+/// REQUIRES: they are of a change of `before`, in order
+[[nodiscard]] std::string withExcerpts(const Text& before, std::span<const Excerpt> chosen);
 }  // namespace rope

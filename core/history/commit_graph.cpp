@@ -2,10 +2,12 @@
 #include "core/history/commit_graph.h"
 
 namespace rope {
-Result<const CommitLink*> CommitGraph::commit(const ObjectId& id, const std::stop_token& stop)
+Result<CommitGraph::Index> CommitGraph::find(const ObjectId& id, const std::stop_token& stop)
 {
-    auto found = m_commits.find(id);
-    while (found == m_commits.end()) {
+    if (const auto known = m_indexes.find(id); known != m_indexes.end()) {
+        return known->second;
+    }
+    while (true) {
         if (stop.stop_requested()) {
             return Error{ErrorCode::cancelled, {}, {}};
         }
@@ -13,13 +15,13 @@ Result<const CommitLink*> CommitGraph::commit(const ObjectId& id, const std::sto
         if (!next) {
             return Error{ErrorCode::corrupt, id.hex(), "history ends before this commit"};
         }
-        const ObjectId read = next->id;
-        m_positions.try_emplace(read, m_positions.size());
-        const auto at = m_commits.insert_or_assign(read, std::move(*next)).first;
-        if (read == id) {
-            found = at;
+        const auto [entry, isNew] = m_indexes.try_emplace(next->id, m_commits.size());
+        if (isNew) {
+            m_commits.push_back(std::move(*next));
+        }
+        if (entry->first == id) {
+            return entry->second;
         }
     }
-    return static_cast<const CommitLink*>(&found->second);
 }
 }  // namespace rope

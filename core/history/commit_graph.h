@@ -3,6 +3,7 @@
 
 #include "core/system/history.h"
 
+#include <deque>
 #include <stop_token>
 #include <unordered_map>
 
@@ -12,24 +13,27 @@ namespace rope {
 class CommitGraph
 {
 public:
+    /// Which commit, by the order in which they were read: 0 is the first.
+    using Index = std::size_t;
+
     explicit CommitGraph(std::unique_ptr<CommitStream> stream)
         : m_stream(std::move(stream))
     {
     }
 
-    /// The commit with its parents. The pointer stays valid as long as the graph.
+    /// Where a commit stands in the graph.
     /// Errors: `corrupt` when history ends before it; those of the stream; `cancelled`.
-    Result<const CommitLink*> commit(const ObjectId& id, const std::stop_token& stop);
+    Result<Index> find(const ObjectId& id, const std::stop_token& stop);
+    /// The commit with its parents. The reference stays valid as long as the graph.
+    [[nodiscard]] const CommitLink& at(Index index) const { return m_commits[index]; }
 
     [[nodiscard]] std::size_t readCount() const { return m_commits.size(); }
     /// Whether a commit that was read came after all of its children; see CommitStream.
     [[nodiscard]] bool isTopological() const { return m_stream->isTopological(); }
-    /// How many commits were read before this one. REQUIRES: it was read
-    [[nodiscard]] std::uint64_t positionOf(const ObjectId& id) const { return m_positions.at(id); }
 
 private:
-    std::unordered_map<ObjectId, std::uint64_t> m_positions;
     std::unique_ptr<CommitStream> m_stream;
-    std::unordered_map<ObjectId, CommitLink> m_commits;
+    std::deque<CommitLink> m_commits;  ///< In the order read.
+    std::unordered_map<ObjectId, Index> m_indexes;
 };
 }  // namespace rope

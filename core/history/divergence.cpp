@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <limits>
+#include <utility>
 
 namespace rope {
 namespace {
@@ -19,11 +20,13 @@ constexpr std::int64_t kClockSlackSeconds =
 /// How many common commits are read on below the answer, to see whether the clocks were right there.
 constexpr std::size_t kMostReadOn = 1024;
 
+using Index = CommitGraph::Index;
+
 struct Queued
 {
     std::int64_t rank = 0;  ///< Higher ones first: the clock, or how early it stands in the stream.
     std::uint64_t order = 0;  ///< So that equal ranks keep a fixed order.
-    ObjectId id;
+    Index commit = 0;
     bool operator<(const Queued& other) const
     {
         return rank != other.rank ? rank < other.rank : order > other.order;
@@ -40,67 +43,73 @@ public:
     }
 
     /// Gives a commit more paint and, if it was not painted so before, a place in the queue.
-    Status paint(const ObjectId& id, Paint paint)
+    Result<Index> paint(const ObjectId& id, Paint paint)
     {
-        Paint& present = m_paint[id];
-        if ((present & paint) == paint) {
-            return ok();
+        TRY_ASSIGN(const Index commit, m_graph.find(id, m_stop));
+        if (m_nodes.size() < m_graph.readCount()) {
+            m_nodes.resize(m_graph.readCount());
         }
-        const bool wasQueued = m_queued.contains(id);
-        const bool wasLive = wasQueued && (present & kStale) == 0;
-        present |= paint;
-        const bool isLive = (present & kStale) == 0;
-        if (wasQueued) {
+        Node& node = m_nodes[commit];
+        if ((node.paint & paint) == paint) {
+            return commit;
+        }
+        const bool wasLive = node.isQueued && (node.paint & kStale) == 0;
+        node.paint |= paint;
+        const bool isLive = (node.paint & kStale) == 0;
+        if (node.isQueued) {
             m_liveCount -= wasLive && !isLive ? 1 : 0;
-            return ok();
+            return commit;
         }
-        TRY_ASSIGN(const CommitLink* const link, m_graph.commit(id, m_stop));
-        m_queue.push({rankOf(*link), m_order++, id});
-        m_queued.insert({id, true});
+        m_queue.push({rankOf(commit), m_order++, commit});
+        node.isQueued = true;
         m_liveCount += isLive ? 1 : 0;
-        return ok();
+        return commit;
     }
 
     Status run()
     {
         while (!m_queue.empty() && (m_liveCount > 0 || !isCertain())) {
             m_readOn += m_liveCount == 0 ? 1 : 0;
-            const ObjectId id = m_queue.top().id;
+            const Index commit = m_queue.top().commit;
             m_queue.pop();
-            m_queued.erase(id);
-            Paint present = m_paint[id];
+            Node& node = m_nodes[commit];
+            node.isQueued = false;
+            Paint present = node.paint;
             m_liveCount -= (present & kStale) == 0 ? 1 : 0;
             if (present == kCommon) {
-                m_commonTops.push_back(id);
+                m_commonTops.push_back(commit);
                 present |= kStale;
             }
-            if (m_seen.insert({id, true}).second) {
-                m_inOrder.push_back(id);
+            if (!std::exchange(node.isSeen, true)) {
+                m_inOrder.push_back(commit);
             }
-            TRY_ASSIGN(const CommitLink* const link, m_graph.commit(id, m_stop));
+            const CommitLink& link = m_graph.at(commit);
             if ((present & kStale) == 0) {
-                m_oldestExclusive = std::min(m_oldestExclusive, link->time);
+                m_oldestExclusive = std::min(m_oldestExclusive, link.time);
             }
-            for (const ObjectId& parent : link->parents) {
-                TRY(paint(parent, present));
-                TRY_ASSIGN(const CommitLink* const older, m_graph.commit(parent, m_stop));
-                m_sawWrongClock = m_sawWrongClock || older->time > link->time + kClockSlackSeconds;
+            for (const ObjectId& parent : link.parents) {
+                TRY_ASSIGN(const Index older, paint(parent, present));
+                m_sawWrongClock = m_sawWrongClock
+                                  || m_graph.at(older).time > link.time + kClockSlackSeconds;
             }
         }
         return ok();
     }
 
-    [[nodiscard]] bool isPainted(const ObjectId& id, Paint paint) const
+    /// REQUIRES: the commit was reached
+    Result<bool> isPainted(const ObjectId& id, Paint paint)
     {
-        return (m_paint.at(id) & paint) == paint;
+        TRY_ASSIGN(const Index commit, m_graph.find(id, m_stop));
+        return (m_nodes[commit].paint & paint) == paint;
     }
 
     [[nodiscard]] std::vector<ObjectId> commonTops() const
     {
         std::vector<ObjectId> tops;
-        for (const ObjectId& id : m_commonTops) {
+        for (const Index commit : m_commonTops) {
             // One that became stale after it was found lies below another.
-            if ((m_paint.at(id) & kStale) == 0
+            const ObjectId& id = m_graph.at(commit).id;
+            if ((m_nodes[commit].paint & kStale) == 0
                 && std::find(tops.begin(), tops.end(), id) == tops.end()) {
                 tops.push_back(id);
             }
@@ -108,13 +117,12 @@ public:
         return tops;
     }
 
-    Result<std::vector<CommitLink>> paintedOnly(Paint paint)
+    [[nodiscard]] std::vector<CommitLink> paintedOnly(Paint paint) const
     {
         std::vector<CommitLink> links;
-        for (const ObjectId& id : m_inOrder) {
-            if (m_paint[id] == paint) {
-                TRY_ASSIGN(const CommitLink* const link, m_graph.commit(id, m_stop));
-                links.push_back(*link);
+        for (const Index commit : m_inOrder) {
+            if (m_nodes[commit].paint == paint) {
+                links.push_back(m_graph.at(commit));
             }
         }
         if (m_graph.isTopological()) {
@@ -126,10 +134,17 @@ public:
     }
 
 private:
-    [[nodiscard]] std::int64_t rankOf(const CommitLink& link) const
+    struct Node
     {
-        return m_graph.isTopological() ? -static_cast<std::int64_t>(m_graph.positionOf(link.id))
-                                       : link.time;
+        Paint paint = 0;
+        bool isQueued = false;
+        bool isSeen = false;
+    };
+
+    [[nodiscard]] std::int64_t rankOf(Index commit) const
+    {
+        return m_graph.isTopological() ? -static_cast<std::int64_t>(commit)
+                                       : m_graph.at(commit).time;
     }
 
     /// Whether no commit can get more paint that matters, once only stale ones are left to look at.
@@ -146,17 +161,15 @@ private:
 
     CommitGraph& m_graph;
     const std::stop_token& m_stop;
-    std::unordered_map<ObjectId, Paint> m_paint;
-    std::unordered_map<ObjectId, bool> m_queued;
-    std::unordered_map<ObjectId, bool> m_seen;
+    std::vector<Node> m_nodes;  ///< By index in the graph.
     std::priority_queue<Queued> m_queue;
     std::uint64_t m_order = 0;
     std::uint64_t m_liveCount = 0;  ///< Queued commits that are not stale.
     std::size_t m_readOn = 0;       ///< Commits looked at after the last one that was not stale.
     bool m_sawWrongClock = false;
     std::int64_t m_oldestExclusive = std::numeric_limits<std::int64_t>::max() / 2;
-    std::vector<ObjectId> m_commonTops;
-    std::vector<ObjectId> m_inOrder;
+    std::vector<Index> m_commonTops;
+    std::vector<Index> m_inOrder;
 };
 
 /// Whether one of the others contains a candidate: painted again from it and from them, it is where
@@ -252,8 +265,8 @@ Result<Divergence> findDivergence(CommitGraph& graph,
         TRY_ASSIGN(divergence.bases, onlyBest(graph, divergence.bases, stop));
     }
     divergence.relation = relationOf(ours, theirs, divergence.bases);
-    TRY_ASSIGN(divergence.oursOnly, painter.paintedOnly(kOurs));
-    TRY_ASSIGN(divergence.theirsOnly, painter.paintedOnly(kTheirs));
+    divergence.oursOnly = painter.paintedOnly(kOurs);
+    divergence.theirsOnly = painter.paintedOnly(kTheirs);
     return divergence;
 }
 
@@ -276,8 +289,8 @@ Result<std::vector<ObjectId>> findBases(CommitGraph& graph,
     }
     std::vector<std::pair<std::int64_t, ObjectId>> byTime;
     for (const ObjectId& base : bases) {
-        TRY_ASSIGN(const CommitLink* const link, graph.commit(base, stop));
-        byTime.emplace_back(link->time, base);
+        TRY_ASSIGN(const Index commit, graph.find(base, stop));
+        byTime.emplace_back(graph.at(commit).time, base);
     }
     std::sort(byTime.begin(), byTime.end());
     std::transform(byTime.begin(), byTime.end(), bases.begin(), [](const auto& timed) {

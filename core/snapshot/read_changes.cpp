@@ -24,7 +24,10 @@ Result<BlobBytes> bytesOf(Snapshots& snapshots, const std::optional<FileVersion>
 }  // namespace
 
 Result<FileReading>
-readChange(Snapshots& snapshots, const FileChange& change, const std::stop_token& stop)
+readChange(Snapshots& snapshots,
+           const FileChange& change,
+           const std::stop_token& stop,
+           LineNumber around)
 {
     FileReading reading;
     reading.change = change;
@@ -40,7 +43,26 @@ readChange(Snapshots& snapshots, const FileChange& change, const std::stop_token
         reading.content = FileReading::Content::binary;
         return reading;
     }
-    TRY_ASSIGN(reading.text, changeBetween(Text(*before), Text(*after), 3, stop));
+    TRY_ASSIGN(reading.text, changeBetween(Text(*before), Text(*after), around, stop));
+    return reading;
+}
+
+Result<ResultReading> readDifference(Snapshots& snapshots,
+                                     const ObjectId& before,
+                                     const ObjectId& after,
+                                     LineNumber around,
+                                     const std::stop_token& stop)
+{
+    TRY_ASSIGN(const auto changes, treeDifference(snapshots, before, after));
+    ResultReading reading;
+    reading.fileCount = changes.size();
+    for (const FileChange& change : changes) {
+        if (reading.files.size() == kMostReadFiles) {
+            break;
+        }
+        TRY_ASSIGN(FileReading file, readChange(snapshots, change, stop, around));
+        reading.files.push_back(std::move(file));
+    }
     return reading;
 }
 
@@ -56,15 +78,10 @@ Result<CommitReading> readCommit(Place& place, const ObjectId& commit, const std
         TRY_ASSIGN(const auto parent, place.readCommits(parents));
         before = parent.front().tree;
     }
-    TRY_ASSIGN(const auto changes, treeDifference(place, before, reading.commit.tree));
-    reading.fileCount = changes.size();
-    for (const FileChange& change : changes) {
-        if (reading.files.size() == kMostReadFiles) {
-            break;
-        }
-        TRY_ASSIGN(FileReading file, readChange(place, change, stop));
-        reading.files.push_back(std::move(file));
-    }
+    TRY_ASSIGN(ResultReading changes,
+               readDifference(place, before, reading.commit.tree, 3, stop));
+    reading.files = std::move(changes.files);
+    reading.fileCount = changes.fileCount;
     return reading;
 }
 
@@ -81,16 +98,6 @@ readResult(Place& place, const ResultSnapshot& result, const std::stop_token& st
         edits.push_back({edit.path, version});
     }
     TRY_ASSIGN(const ObjectId tree, snapshots.holdEditedTree(result.from, edits));
-    TRY_ASSIGN(const auto changes, treeDifference(snapshots, result.from, tree));
-    ResultReading reading;
-    reading.fileCount = changes.size();
-    for (const FileChange& change : changes) {
-        if (reading.files.size() == kMostReadFiles) {
-            break;
-        }
-        TRY_ASSIGN(FileReading file, readChange(snapshots, change, stop));
-        reading.files.push_back(std::move(file));
-    }
-    return reading;
+    return readDifference(snapshots, result.from, tree, 3, stop);
 }
 }  // namespace rope

@@ -44,11 +44,21 @@ struct ResultReading
     std::vector<FileReading> files;  ///< By path; at most kMostReadFiles.
     std::size_t fileCount = 0;       ///< All of them.
 };
+/// Reads how two trees differ, with `around` unchanged lines about each stretch. Errors: as above.
+[[nodiscard]] Result<ResultReading> readDifference(Snapshots& snapshots,
+                                                   const ObjectId& before,
+                                                   const ObjectId& after,
+                                                   LineNumber around = 3,
+                                                   const std::stop_token& stop = {});
+
 /// Reads what a result changes. Nothing is written. Errors: as above.
 [[nodiscard]] Result<ResultReading>
 readResult(Place& place, const ResultSnapshot& result, const std::stop_token& stop = {});
 
 /// Reads what became of one file. Errors: as above.
 [[nodiscard]] Result<FileReading>
-readChange(Snapshots& snapshots, const FileChange& change, const std::stop_token& stop = {});
+readChange(Snapshots& snapshots,
+           const FileChange& change,
+           const std::stop_token& stop = {},
+           LineNumber around = 3);
 }  // namespace rope

@@ -78,7 +78,8 @@ public:
     /// result, runs the hooks, writes the commits, moves the line from where it was expected, and puts
     /// uncommitted work there. On a
     /// refusal or failure everything goes back. `progress` is told each step after it was noted.
-    /// Errors: `stale` (Reason::lineMoved, ::checkedOut, ::uncommitted, ::workChanged, ::inTheWay with paths as subject), `busy`,
+    /// Errors: `stale` (Reason::lineMoved, ::checkedOut, ::uncommitted, ::workChanged; ::inTheWay with
+    /// every such path as a line of the detail), `busy`,
     /// `refused` by a hook (::hookRefused, ::hookChangedResult) or by signing, `noIdentity`, `io`,
     /// `cancelled`; where it could not go back, Reason::notUndone, and recover() is needed.
     virtual Result<RecordOutcome> record(const RecordingPlan& plan,

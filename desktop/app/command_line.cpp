@@ -2,6 +2,7 @@
 // Tested by tst_command_line.cpp.
 #include "desktop/app/command_line.h"
 
+#include "desktop/app/collisions_command.h"
 #include "desktop/app/forecast_command.h"
 #include "desktop/app/join_command.h"
 #include "desktop/app/merge_file_command.h"
@@ -45,6 +46,8 @@ int runCommandLine(int argc, char** argv)
     app.set_version_flag("--version", "rope-splice 0.1.0");
     std::string path;
     std::string theme;
+    std::string demo;
+    app.add_option("--demo", demo, "the demo's folder: adds a menu to play the teammate");
     app.add_option("path", path, "the repository to open in the window");
     app.add_option("--theme", theme, "look of the window: light or dark; else the desktop's")
         ->check(CLI::IsMember({"light", "dark"}));
@@ -62,6 +65,15 @@ int runCommandLine(int argc, char** argv)
                           "run filters and merge programs that the repository itself names");
     forecastApp->add_flag(
         "--unrelated", forecast.joinsUnrelated, "join histories without a common commit");
+
+    CollisionsRequest collisions;
+    CLI::App* collisionsApp = app.add_subcommand(
+        "collisions", "what joining each branch with each other would give; touches nothing");
+    collisionsApp->add_option(
+        "--repo", collisions.folder, "the repository; else the current folder");
+    collisionsApp->add_flag("--json", collisions.asJson, "print JSON");
+    collisionsApp->add_option(
+        "branches", collisions.branches, "branches or commits; else all shared branches");
 
     JoinRequest join;
     CLI::App* joinApp = app.add_subcommand(
@@ -95,6 +107,9 @@ int runCommandLine(int argc, char** argv)
     if (*forecastApp) {
         return runForecast(forecast);
     }
+    if (*collisionsApp) {
+        return runCollisions(collisions);
+    }
     if (*joinApp) {
         return runJoin(join);
     }
@@ -104,6 +119,9 @@ int runCommandLine(int argc, char** argv)
     std::vector<std::string> arguments;
     if (!theme.empty()) {
         arguments.insert(arguments.end(), {"--theme", theme});
+    }
+    if (!demo.empty()) {
+        arguments.insert(arguments.end(), {"--demo", demo});
     }
     if (!path.empty()) {
         arguments.insert(arguments.end(), {"--", path});

@@ -2,6 +2,7 @@
 // Tested by tst_window.cpp.
 #include "desktop/app/notices.h"
 
+#include "core/text/text.h"
 #include "desktop/widgets/notice_bar.h"
 #include "desktop/wording/merge_words.h"
 
@@ -25,6 +26,7 @@ Notices::Notices(NoticeBar& bar, PlaceSession& place, SpliceSession& splice, QOb
     connect(&m_splice, &SpliceSession::fellBehind, this, &Notices::onFellBehind);
     connect(&m_splice, &SpliceSession::recordingFailed, this, &Notices::onRecordingFailed);
     connect(&m_splice, &SpliceSession::ended, this, &Notices::onEnded);
+    connect(&m_splice, &SpliceSession::keptBeside, this, &Notices::onKeptBeside);
     connect(&m_splice, &SpliceSession::ending, this, [this] {
         if (m_isOfSplice) {
             dismiss();
@@ -169,7 +171,29 @@ void Notices::onRecordingFailed(const Error& error)
     } else {
         m_bar.showError(error);
         m_isOfSplice = true;
+        if (error.reason == Reason::inTheWay && !error.detail.empty()) {
+            offerToKeepBeside(error);
+        }
     }
+}
+
+/// Files that are not tracked stand where the result has some: they can be kept under other names.
+void Notices::offerToKeepBeside(const Error& error)
+{
+    std::vector<RepoPath> paths;
+    for (const std::string_view line : splitLines(error.detail)) {
+        paths.emplace_back(line.substr(0, line.find('\n')));
+    }
+    m_bar.offerAction(tr("Keep it beside"), [this, paths] { m_splice.keepBeside(paths); });
+}
+
+void Notices::onKeptBeside(const std::vector<RepoPath>& names)
+{
+    QStringList list;
+    for (const RepoPath& name : names) {
+        list << shownPath(name);
+    }
+    sayOfSplice(tr("Kept as %1. Record again now.").arg(list.join(QStringLiteral(", "))));
 }
 
 void Notices::onEnded(Ended how)

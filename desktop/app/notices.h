@@ -35,6 +35,8 @@ private:
     void onStarted(const Started& started);
     void onFellBehind(const JournalEntry& entry, const QString& why);
     void onRecordingFailed(const Error& error);
+    void offerToKeepBeside(const Error& error);
+    void onKeptBeside(const std::vector<RepoPath>& names);
     void onEnded(Ended how);
     void tellOfRecovery(const Recovery& recovery);
     void tellOfCarriedOver(const CarriedOver& carried);

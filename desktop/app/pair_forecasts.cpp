@@ -82,7 +82,12 @@ std::vector<std::size_t> tellCached(ForecastCache* cache,
             left.push_back(i);
         }
     }
-    tell(std::move(known));
+    // So few at a time that taking them over is not felt.
+    constexpr std::size_t kAtOnce = 200;
+    for (std::size_t from = 0; from < known.size(); from += kAtOnce) {
+        const auto begin = known.begin() + static_cast<std::ptrdiff_t>(from);
+        tell({begin, begin + static_cast<std::ptrdiff_t>(std::min(kAtOnce, known.size() - from))});
+    }
     return left;
 }
 

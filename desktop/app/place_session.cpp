@@ -92,6 +92,7 @@ void PlaceSession::open(const QString& folder)
                     }
                     m_fetchStop.request_stop();
                     m_forecasts.supersede();
+                    m_isForecasting = false;
                     m_folder = folder;
                     m_address = address;
                     m_lookedAt.clear();
@@ -99,8 +100,10 @@ void PlaceSession::open(const QString& folder)
                     m_privateFolder = found->privateFolder;
                     takeFacts(*found);
                     emit opened(*found);
+                    m_pairs.stop();
+                    m_areBranchesWanted = true;
                     requestForecast(m_facts->proposedTheirs());
-                    forecastBranches();
+                    goOnWithBranches();
                 });
 }
 
@@ -150,11 +153,12 @@ void PlaceSession::look()
                     }
                     if (change.isStanding || change.isBranches) {
                         m_forecasts.supersede();
+                        m_isForecasting = false;
+                        m_pairs.stop();
+                        m_areBranchesWanted = true;
                     }
-                    emit factsChanged(change);
-                    if (change.isStanding || change.isBranches) {
-                        forecastBranches();
-                    }
+                    emit factsChanged(change);  // asks for the one that is looked at
+                    goOnWithBranches();
                 });
 }
 
@@ -171,6 +175,15 @@ void PlaceSession::setInto(const std::string& ref)
     if (ref != m_address.into) {
         m_address.into = ref;
         look();
+    }
+}
+
+/// Once the branch that is looked at has its forecast: it must not wait for the others.
+void PlaceSession::goOnWithBranches()
+{
+    if (m_areBranchesWanted && !m_isForecasting) {
+        m_areBranchesWanted = false;
+        forecastBranches();
     }
 }
 
@@ -255,6 +268,7 @@ void PlaceSession::requestForecast(const std::string& theirsRef)
     }
     m_lookedAt = theirsRef;
     m_forecasts.supersede();
+    m_isForecasting = true;
     PlaceAddress address = m_address;
     address.permissions.fetchesMissing = true;
     m_forecasts.run(
@@ -271,6 +285,8 @@ void PlaceSession::requestForecast(const std::string& theirsRef)
             return surveyForecast(address, ours, theirs, progress, stop);
         },
         [this, ref = theirsRef](const Result<std::shared_ptr<const SurveyForecast>>& forecast) {
+            m_isForecasting = false;
+            goOnWithBranches();
             if (forecast) {
                 emit forecastReady(ref, *forecast);
             } else if (forecast.error().code != ErrorCode::cancelled) {
@@ -290,8 +306,9 @@ void PlaceSession::allowPrograms(const std::vector<std::string>& commands)
     }
     allowed.removeDuplicates();
     settings.setValue(settingsKeyOf(m_folder), allowed);
+    m_areBranchesWanted = true;
     requestForecast(m_lookedAt);
-    forecastBranches();
+    goOnWithBranches();
     look();
 }
 

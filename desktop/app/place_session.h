@@ -74,6 +74,7 @@ signals:
 
 private:
     void takeFacts(const FoundPlace& found);
+    void goOnWithBranches();
     void forecastBranches();
     void takeBranchForecasts(const PairForecasts::Known& outcomes);
     [[nodiscard]] PlacePermissions storedPermissions(const QString& folder) const;
@@ -87,6 +88,8 @@ private:
     std::string m_lookedAt;                   ///< The branch that a person looks at.
     std::stop_source m_fetchStop;
     bool m_isFetching = false;
+    bool m_isForecasting = false;      ///< The branch that is looked at.
+    bool m_areBranchesWanted = false;  ///< All of them, as soon as that one is known.
     bool m_isLooking = false;
     bool m_looksAgain = false;
     bool m_isPaused = false;

@@ -3,6 +3,7 @@
 #include "desktop/app/place_tasks.h"
 
 #include "core/snapshot/equal_changes.h"
+#include "core/splice/own_files.h"
 #include "desktop/wording/merge_words.h"
 
 #include <QDateTime>
@@ -178,6 +179,12 @@ Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const PlaceAddress&
                                   stop)) {
         survey->equalInOurs = std::move(equal).value();
     }
+    const auto identity = place->identity();
+    if (identity && *identity && survey->forecast.divergence.relation == Relation::diverged) {
+        if (auto own = ownFiles(*place, survey->oursCommits, (*identity)->email, stop)) {
+            survey->ownFiles = std::move(own).value();
+        }
+    }
     TRY_ASSIGN(survey->programsLeftOut, place->programsLeftOut());
     return std::shared_ptr<const SurveyForecast>(std::move(survey));
 }
@@ -263,7 +270,7 @@ Result<Arrival> arrivalOn(Place& place, const Branch& now, const ObjectId& befor
     }
     TRY_ASSIGN(const Divergence moved, findDivergence(place, now.tip, before));
     arrival.commits = moved.oursOnly.size();
-    arrival.isRewritten = !moved.theirsOnly.empty();
+    arrival.gone = moved.theirsOnly.size();
     TRY_ASSIGN(const auto commits, readListed(place, moved.oursOnly));
     for (const Commit& commit : commits) {
         if (std::find(arrival.people.begin(), arrival.people.end(), commit.author.name)
@@ -287,6 +294,16 @@ Result<std::vector<Arrival>> arrivalsSince(Place& place, const std::vector<Branc
         if (branch.isShared && tip != branch.tip) {
             TRY_ASSIGN(Arrival arrival, arrivalOn(place, branch, tip));
             arrivals.push_back(std::move(arrival));
+        }
+    }
+    for (const Branch& branch : before) {
+        const bool isThere = std::any_of(
+            now.begin(), now.end(), [&](const Branch& other) { return other.ref == branch.ref; });
+        if (branch.isShared && !isThere) {
+            Arrival gone;
+            gone.branch = branch.name;
+            gone.isGone = true;
+            arrivals.push_back(std::move(gone));
         }
     }
     return arrivals;

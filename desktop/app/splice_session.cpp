@@ -794,7 +794,7 @@ void SpliceSession::goToLine(const std::string& ref)
                  });
 }
 
-void SpliceSession::commitFiles(const std::vector<RepoPath>& paths, const QString& message)
+void SpliceSession::commitFiles(const std::vector<ChosenFile>& files, const QString& message)
 {
     const auto facts = m_place.facts();
     if (!m_journal || !facts || m_splice || m_isStarting || m_isRecording) {
@@ -811,10 +811,10 @@ void SpliceSession::commitFiles(const std::vector<RepoPath>& paths, const QStrin
         entry,
         [address = m_place.address(),
          entry,
-         paths,
+         files,
          text = message.toStdString(),
          identity = m_newIdentity](const ProgressSink& progress, const std::stop_token& stop) {
-            return rope::commitFiles(address, entry, paths, text, identity, progress, stop);
+            return rope::commitFiles(address, entry, files, text, identity, progress, stop);
         });
 }
 
@@ -847,6 +847,41 @@ void SpliceSession::bringWorkBack(const std::string& id)
                           now->tip};
             entry.plan.kind = SpliceKind::bringBack;
             forecastAndBegin(entry, id);
+        });
+}
+
+void SpliceSession::readUncommitted()
+{
+    m_contents.supersede();
+    m_contents.run([address = m_place.address()](
+                       const std::stop_token& stop) { return uncommittedWork(address, stop); },
+                   [this](const Result<ResultReading>& uncommitted) {
+                       if (uncommitted) {
+                           emit uncommittedRead(*uncommitted);
+                       } else {
+                           report(uncommitted.error());
+                       }
+                   });
+}
+
+void SpliceSession::keepBeside(const std::vector<RepoPath>& paths)
+{
+    if (m_isRecording || m_isHeldElsewhere) {
+        return;
+    }
+    m_work.run(
+        [address = m_place.address(),
+         paths](const std::stop_token&) -> Result<std::vector<RepoPath>> {
+            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+            return place->keepBeside(paths);
+        },
+        [this](const Result<std::vector<RepoPath>>& names) {
+            if (names) {
+                emit keptBeside(*names);
+            } else {
+                report(names.error());
+            }
+            m_place.look();
         });
 }
 

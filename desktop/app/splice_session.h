@@ -45,8 +45,12 @@ public:
     /// Checks out another own branch, with uncommitted work carried across where it fits, and moves it
     /// forward to what it follows, if it can.
     void goToLine(const std::string& ref);
+    /// Moves files that stand in the way of what is to be recorded beside their places.
+    void keepBeside(const std::vector<RepoPath>& paths);
     /// Commits some of the uncommitted files.
-    void commitFiles(const std::vector<RepoPath>& paths, const QString& message);
+    void commitFiles(const std::vector<ChosenFile>& files, const QString& message);
+    /// Reads what is uncommitted, change by change.
+    void readUncommitted();
     /// Begins to bring back the work that a splice has set aside; what fits comes at once.
     void bringWorkBack(const std::string& id);
     /// Looks whether uncommitted work still is what was joined, and joins it again if it is not.
@@ -102,6 +106,8 @@ signals:
     /// Something was recorded that no splice was under way for: a fast-forward, a commit.
     void doneAtOnce(const rope::JournalEntry& entry, const rope::Recorded& recorded);
     /// The leg of carried work is about to be another one: whatever shows its files lets them go.
+    void uncommittedRead(const rope::ResultReading& uncommitted);
+    void keptBeside(const std::vector<rope::RepoPath>& names);
     void workAboutToChange();
     void workChanged();
     void failed(const rope::Error& error);

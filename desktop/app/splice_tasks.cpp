@@ -316,9 +316,38 @@ Result<Recorded> goToLine(const PlaceAddress& address,
                                                                 : Result(std::move(recorded));
 }
 
+Result<ResultReading> uncommittedWork(const PlaceAddress& address, const std::stop_token& stop)
+{
+    TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(const Standing standing, place->standing());
+    TRY_ASSIGN(const ObjectId work, place->saveWork(kWorkMessage));
+    if (work.isNull()) {
+        return ResultReading{};
+    }
+    TRY_ASSIGN(const ObjectId before, treeOf(*place, standing.tip));
+    TRY_ASSIGN(const ObjectId after, treeOf(*place, work));
+    return readDifference(*place, before, after, 0, stop);
+}
+
+namespace {
+/// What a commit makes of a file of which all or some changes were chosen.
+Result<ResultEdit> editOf(Place& place, const FileChange& change, const ChosenFile& file)
+{
+    if (!file.changes || !change.before || !change.after) {
+        return ResultEdit{change.path, change.after, nullptr};
+    }
+    const ObjectId ids[] = {change.before->id};
+    TRY_ASSIGN(const auto before, place.readBlobs(ids, kAnySize));
+    const auto bytes =
+        std::make_shared<const std::string>(withExcerpts(Text(*before.front()), *file.changes));
+    return ResultEdit{
+        change.path, FileVersion{change.after->kind, place.idOfBlob(*bytes)}, bytes};
+}
+}  // namespace
+
 Result<Recorded> commitFiles(const PlaceAddress& address,
                              JournalEntry entry,
-                             const std::vector<RepoPath>& paths,
+                             const std::vector<ChosenFile>& files,
                              const std::string& message,
                              const std::optional<Signature>& newIdentity,
                              const ProgressSink& progress,
@@ -338,8 +367,12 @@ Result<Recorded> commitFiles(const PlaceAddress& address,
     TRY_ASSIGN(const auto changes, treeDifference(*place, oursTree, workTree));
     ResultSnapshot chosen{oursTree, {}};
     for (const FileChange& change : changes) {
-        if (std::find(paths.begin(), paths.end(), change.path) != paths.end()) {
-            chosen.edits.push_back({change.path, change.after, nullptr});
+        const auto file = std::find_if(files.begin(), files.end(), [&](const ChosenFile& wanted) {
+            return wanted.path == change.path;
+        });
+        if (file != files.end()) {
+            TRY_ASSIGN(ResultEdit edit, editOf(*place, change, *file));
+            chosen.edits.push_back(std::move(edit));
         }
     }
     TRY_ASSIGN(const RecordingPlan plan,

@@ -3,6 +3,7 @@
 
 #include "core/splice/place_authors.h"
 #include "desktop/app/place_tasks.h"
+#include "desktop/survey/commit_first_dialog.h"
 #include "desktop/resolve/side_facts.h"
 
 namespace rope {
@@ -55,11 +56,15 @@ struct JoinedWork
                                         const ProgressSink& progress,
                                         const std::stop_token& stop);
 
-/// Commits some of the uncommitted files as they are, and leaves the others. `entry`: of kind
+/// What tracked files hold against the last commit, each change on its own.
+[[nodiscard]] Result<ResultReading> uncommittedWork(const PlaceAddress& address,
+                                                    const std::stop_token& stop);
+
+/// Commits some of the uncommitted files as they are, or some of their changes, and leaves the rest. `entry`: of kind
 /// ownCommit. Errors: those of recordAtOnce().
 [[nodiscard]] Result<Recorded> commitFiles(const PlaceAddress& address,
                                            JournalEntry entry,
-                                           const std::vector<RepoPath>& paths,
+                                           const std::vector<ChosenFile>& files,
                                            const std::string& message,
                                            const std::optional<Signature>& newIdentity,
                                            const ProgressSink& progress,

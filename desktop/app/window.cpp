@@ -200,6 +200,7 @@ void Window::connectSplice()
                 m_resolve->setFacts(file, facts.chunks, facts.whole, facts.versions);
             });
     connect(m_splice, &SpliceSession::recordingProgressed, this, &Window::onRecordingStep);
+    connect(m_splice, &SpliceSession::uncommittedRead, this, &Window::askWhatToCommit);
     connect(m_splice, &SpliceSession::contentsReady, m_record, &RecordStation::showContents);
     connect(m_record, &RecordStation::contentsRequested, m_splice, &SpliceSession::requestContents);
     connect(m_record, &RecordStation::nextRequested, this, &Window::joinNext);
@@ -394,7 +395,7 @@ void Window::startSplice(const StartChoice& choice)
 {
     const std::string theirs = m_survey->theirsRef();
     if (choice.work == WorkPlan::commitFirst) {
-        commitFirst();
+        m_splice->readUncommitted();
         return;
     }
     // Where nothing is uncommitted now something may be by then: it is carried across.
@@ -427,9 +428,9 @@ void Window::onWorkChanged()
     }
 }
 
-void Window::commitFirst()
+void Window::askWhatToCommit(const ResultReading& uncommitted)
 {
-    auto* dialog = new CommitFirstDialog(m_place->facts()->uncommitted, this);
+    auto* dialog = new CommitFirstDialog(uncommitted, this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &CommitFirstDialog::commitRequested, m_splice, &SpliceSession::commitFiles);
     dialog->open();

@@ -36,6 +36,8 @@ class Window final : public QMainWindow
 public:
     explicit Window(QWidget* parent = nullptr);
     void openRepository(const QString& folder);
+    /// Adds a menu in which one plays the teammate of the demo in that folder.
+    void addDemoMenu(const QString& folder);
 
 protected:
     void closeEvent(QCloseEvent* event) override;
@@ -65,7 +67,7 @@ private:
     void onRecordingStep(const QString& step);
     void onChanged();
     void startSplice(const StartChoice& choice);
-    void commitFirst();
+    void askWhatToCommit(const ResultReading& uncommitted);
     /// Goes to Survey with the next branch of the queue picked.
     void joinNext();
     void showQueue();

@@ -3,10 +3,13 @@
 #include "desktop/app/keys_dialog.h"
 #include "desktop/app/preferences.h"
 #include "desktop/app/window.h"
+#include "desktop/app/notices.h"
 #include "desktop/resolve/resolve_station.h"
+#include "desktop/wording/merge_words.h"
 
 #include <QApplication>
 #include <QMenuBar>
+#include <QProcess>
 
 namespace rope {
 QAction* Window::addAction(QMenu* menu,
@@ -73,6 +76,25 @@ void Window::addMenus()
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     addAction(help, tr("Keys"), "keysAction", QKeySequence(Qt::Key_F1), [this] { showOwnKeys(); });
     addAction(help, tr("About Rope Splice"), "aboutAction", {}, [this] { showAbout(this); });
+}
+
+/// The folder was named on the command line: nothing that lies beside a repository is run by itself.
+void Window::addDemoMenu(const QString& folder)
+{
+    QMenu* demo = menuBar()->addMenu(tr("&Demo"));
+    addAction(demo, tr("Let the teammate push"), "teammateAction", {}, [this, folder] {
+        auto* teammate = new QProcess(this);
+        teammate->setProcessChannelMode(QProcess::MergedChannels);
+        connect(teammate, &QProcess::finished, this, [this, teammate] {
+            m_notices->say(shownWords(teammate->readAll().toStdString()).trimmed());
+            teammate->deleteLater();
+        });
+        connect(teammate, &QProcess::errorOccurred, this, [this, teammate] {
+            m_notices->say(tr("The teammate could not be played: %1").arg(teammate->errorString()));
+            teammate->deleteLater();
+        });
+        teammate->start(folder + QStringLiteral("/teammate-push"), {});
+    });
 }
 
 /// This station's keys first, in reading order; then those that work everywhere.

@@ -18,6 +18,8 @@ int main(int argc, char** argv)
     commandLine.add_option("path", path, "the repository to open");
     commandLine.add_option("--theme", look, "light or dark; else the desktop's")
         ->check(CLI::IsMember({"light", "dark"}));
+    std::string demo;
+    commandLine.add_option("--demo", demo, "the demo's folder: adds a menu to play the teammate");
     CLI11_PARSE(commandLine, argc, argv);
 
     QApplication application(argc, argv);
@@ -30,6 +32,9 @@ int main(int argc, char** argv)
                                               : rope::Look::light;
     rope::applyLook(application, asked);
     rope::Window window;
+    if (!demo.empty()) {
+        window.addDemoMenu(QString::fromStdString(demo));
+    }
     window.show();
     if (!path.empty()) {
         window.openRepository(

@@ -50,16 +50,30 @@ public:
             paintForecast(*painter, option, row);
             break;
         default:
-            painter->setFont(codeFont());
-            painter->setPen(theme().ink);
-            painter->drawText(
-                rect.adjusted(10, 0, -4, 0),
-                Qt::AlignVCenter,
-                QFontMetrics(codeFont()).elidedText(row.path, Qt::ElideMiddle, rect.width() - 16));
+            paintPath(*painter, option, row);
         }
     }
 
 private:
+    static void
+    paintPath(QPainter& painter, const QStyleOptionViewItem& option, const OverlapRow& row)
+    {
+        QRect rect = option.rect.adjusted(10, 0, -6, 0);
+        if (row.isOwn) {
+            const QString mark = OverlapTable::tr("yours");
+            painter.setFont(option.font);
+            painter.setPen(theme().ours.ink);
+            painter.drawText(rect, Qt::AlignVCenter | Qt::AlignRight, mark);
+            rect.setRight(rect.right() - option.fontMetrics.horizontalAdvance(mark) - 6);
+        }
+        painter.setFont(codeFont());
+        painter.setPen(theme().ink);
+        painter.drawText(
+            rect,
+            Qt::AlignVCenter,
+            QFontMetrics(codeFont()).elidedText(row.path, Qt::ElideMiddle, rect.width()));
+    }
+
     /// By magnitude: of a few lines each shows, and of hundreds it still does not stop growing.
     static int barLength(int lines, int room)
     {
@@ -136,7 +150,8 @@ public:
         const OverlapRow& r = row(index.row());
         switch (index.column()) {
         case pathColumn:
-            return r.path;
+            return r.isOwn && role == Qt::AccessibleTextRole ? OverlapTable::tr("%1, yours").arg(r.path)
+                                                             : r.path;
         case oursColumn:
             return r.oursLines < 0
                        ? r.oursWord
@@ -200,11 +215,38 @@ void OverlapTable::resizeEvent(QResizeEvent* event)
 
 void OverlapTable::showRows(std::vector<OverlapRow> rows)
 {
+    m_all = std::move(rows);
+    arrange();
+}
+
+void OverlapTable::setFilter(const QString& text)
+{
+    m_filter = text;
+    arrange();
+}
+
+void OverlapTable::setOwnFirst(bool isFirst)
+{
+    m_isOwnFirst = isFirst;
+    arrange();
+}
+
+void OverlapTable::arrange()
+{
+    std::vector<OverlapRow> rows;
+    std::copy_if(m_all.begin(), m_all.end(), std::back_inserter(rows), [this](const auto& row) {
+        return m_filter.isEmpty() || row.path.contains(m_filter, Qt::CaseInsensitive)
+               || row.forecast.contains(m_filter, Qt::CaseInsensitive);
+    });
+    if (m_isOwnFirst) {
+        std::stable_partition(
+            rows.begin(), rows.end(), [](const OverlapRow& row) { return row.isOwn; });
+    }
     m_model->setRows(std::move(rows));
 }
 
 int OverlapTable::rowCount() const
 {
-    return m_model->rowCount({});
+    return static_cast<int>(m_all.size());
 }
 }  // namespace rope

@@ -20,14 +20,23 @@ signals:
 
 public:
     void showRows(std::vector<OverlapRow> rows);
+    /// All of them, hidden or not.
     [[nodiscard]] int rowCount() const;
+    /// Shows only files whose path or forecast holds the text.
+    void setFilter(const QString& text);
+    /// One's own files stand above the others, whatever is to be decided.
+    void setOwnFirst(bool isFirst);
 
 protected:
     /// Where it is narrow, bars go and the forecast stays.
     void resizeEvent(QResizeEvent* event) override;
 
 private:
+    void arrange();
     class Model;
     Model* m_model;
+    std::vector<OverlapRow> m_all;  ///< In the order of need.
+    QString m_filter;
+    bool m_isOwnFirst = false;
 };
 }  // namespace rope

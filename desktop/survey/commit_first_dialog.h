@@ -1,33 +1,50 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/system/history.h"
+#include "core/snapshot/read_changes.h"
 
 #include <QDialog>
 
-#include <vector>
+#include <optional>
 
 class QLabel;
-class QListWidget;
 class QPlainTextEdit;
 class QPushButton;
+class QTreeWidget;
+class QTreeWidgetItem;
 
 namespace rope {
-/// Asks which uncommitted files become a commit of one's own before the join, and with what message.
+class ChangeView;
+
+/// A file that is to be committed: whole, or some of its changes.
+struct ChosenFile
+{
+    RepoPath path;
+    std::optional<std::vector<Excerpt>> changes;  ///< In order; nothing: the file as it is.
+};
+
+/// Asks which uncommitted files, and which of their changes, become a commit of one's own before the
+/// join, and with what message.
 class CommitFirstDialog final : public QDialog
 {
     Q_OBJECT
 public:
-    CommitFirstDialog(const std::vector<UncommittedFile>& files, QWidget* parent);
+    /// `uncommitted`: what the files hold against the last commit, stretch by stretch.
+    CommitFirstDialog(const ResultReading& uncommitted, QWidget* parent);
 
 signals:
-    void commitRequested(const std::vector<rope::RepoPath>& paths, const QString& message);
+    void commitRequested(const std::vector<rope::ChosenFile>& files, const QString& message);
 
 private:
-    [[nodiscard]] std::vector<RepoPath> chosen() const;
+    void addFile(const FileReading& file);
+    [[nodiscard]] std::vector<ChosenFile> chosen() const;
+    [[nodiscard]] const FileReading& fileOf(const QTreeWidgetItem& item) const;
+    void showChange(QTreeWidgetItem* item);
     void showState();
     void commit();
-    QListWidget* m_files;
+    ResultReading m_uncommitted;
+    QTreeWidget* m_files;
+    ChangeView* m_change;
     QPlainTextEdit* m_message;
     QLabel* m_rest;
     QPushButton* m_commit;

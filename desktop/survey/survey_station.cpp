@@ -15,7 +15,9 @@
 #include "desktop/wording/obstacles.h"
 #include "desktop/wording/relative_time.h"
 
+#include <QCheckBox>
 #include <QHBoxLayout>
+#include <QLineEdit>
 #include <QStackedWidget>
 #include <QTabBar>
 #include <QVBoxLayout>
@@ -151,7 +153,27 @@ QWidget* SurveyStation::makeOverlapPage()
 {
     auto* page =
         new PaneSplitter(Qt::Vertical, {45, 55}, tr("Line between files and their changes"), this);
-    page->addWidget(m_overlap);
+    auto* files = new QWidget(page);
+    auto* column = new QVBoxLayout(files);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(10, 4, 10, 4);
+    head->setSpacing(10);
+    QLineEdit* filter = makeFilter(tr("Filter files"), "overlapFilter", files);
+    m_ownFirst = new QCheckBox(tr("Yours first"), files);
+    m_ownFirst->setObjectName(QStringLiteral("ownFilesFirst"));
+    m_ownFirst->setToolTip(
+        plainToolTip(tr("Files that commits of your own changed, told by your address.")));
+    m_ownFirst->setAccessibleDescription(
+        tr("Files that commits of your own changed, told by your address."));
+    head->addWidget(filter, 1);
+    head->addWidget(m_ownFirst);
+    column->addLayout(head);
+    column->addWidget(m_overlap, 1);
+    connect(filter, &QLineEdit::textChanged, m_overlap, &OverlapTable::setFilter);
+    connect(m_ownFirst, &QCheckBox::toggled, m_overlap, &OverlapTable::setOwnFirst);
+    page->addWidget(files);
     page->addWidget(m_changes);
     m_changes->hide();
     connect(m_overlap, &OverlapTable::filePicked, this, [this](std::size_t file) {
@@ -281,11 +303,10 @@ void SurveyStation::showForecast()
     }
     const Branch* theirs = m_facts->branch(m_theirsRef);
     const QString theirsName = theirs != nullptr ? shown(theirs->name) : QString();
-    m_chart->setModel(
-        chartModel(*m_forecast, shown(m_facts->into.name), theirsName, m_facts->readAt));
     m_changes->hide();
     m_changes->setNames(shown(m_facts->into.name), theirsName);
-    m_overlap->showRows(overlapRows(m_forecast->forecast));
+    m_overlap->showRows(overlapRows(*m_forecast));
+    m_ownFirst->setVisible(!m_forecast->ownFiles.empty());
     m_incoming->showCommits(m_forecast->theirsCommits, m_facts->readAt, m_forecast->equalInOurs);
     m_outgoing->showCommits(m_forecast->oursCommits, m_facts->readAt);
     m_tabs->setTabText(0,
@@ -353,6 +374,22 @@ void SurveyStation::showPlan()
         plan.startLabel = startLabel(*forecast);
     }
     m_plan->showPlan(plan);
+    showChart();
+}
+
+/// With what the method that is taken would make.
+void SurveyStation::showChart()
+{
+    const Branch* theirs = m_facts->branch(m_theirsRef);
+    if (!m_forecast) {
+        return;
+    }
+    m_chart->setModel(chartModel(*m_forecast,
+                                 shown(m_facts->into.name),
+                                 theirs != nullptr ? shown(theirs->name) : QString(),
+                                 m_facts->branches,
+                                 static_cast<SpliceKind>(std::max(m_plan->method(), 0)),
+                                 m_facts->readAt));
 }
 
 namespace {

@@ -9,6 +9,7 @@
 
 #include <QWidget>
 
+class QCheckBox;
 class QSplitter;
 class QTabBar;
 class QStackedWidget;
@@ -95,6 +96,7 @@ private:
     [[nodiscard]] QWidget* makeCommitPage(CommitTable* table, CommitReader* reader);
     void showPlan();
     void showForecast();
+    void showChart();
 
     [[nodiscard]] QWidget* makeOwnView();
     QTabBar* m_viewTabs;
@@ -105,6 +107,7 @@ private:
     QTabBar* m_tabs;
     QStackedWidget* m_tables;
     OverlapTable* m_overlap;
+    QCheckBox* m_ownFirst = nullptr;
     TwoChangesView* m_changes;
     CommitTable* m_incoming;
     CommitTable* m_outgoing;

@@ -47,7 +47,24 @@ ChartCommit chartCommit(const Commit& commit, std::int64_t now)
     return {shown(commit.id.brief()),
             shownSubject(commit),
             shown(commit.author.name),
-            relativeTime(commit.author.time, now)};
+            relativeTime(commit.author.time, now),
+            commit.parents.size() > 1,
+            {}};
+}
+
+/// Names of branches by where they stand, but for those that the chart's titles name.
+std::map<QString, QStringList> branchesByTip(const std::vector<Branch>& branches,
+                                             const QString& oursName,
+                                             const QString& theirsName)
+{
+    std::map<QString, QStringList> names;
+    for (const Branch& branch : branches) {
+        const QString name = shown(branch.name);
+        if (name != oursName && name != theirsName) {
+            names[shown(branch.tip.brief())] << name;
+        }
+    }
+    return names;
 }
 
 std::vector<ChartCommit> oldestFirst(const std::vector<Commit>& commits, std::int64_t now)
@@ -120,8 +137,9 @@ std::string SurveyFacts::proposedTheirs() const
     return own != nullptr ? own->upstreamRef : std::string();
 }
 
-std::vector<OverlapRow> overlapRows(const Forecast& forecast)
+std::vector<OverlapRow> overlapRows(const SurveyForecast& survey)
 {
+    const Forecast& forecast = survey.forecast;
     std::vector<OverlapRow> rows;
     for (std::size_t i = 0; i < forecast.join.files.size(); ++i) {
         const FileOutcome& file = forecast.join.files[i];
@@ -130,6 +148,7 @@ std::vector<OverlapRow> overlapRows(const Forecast& forecast)
         row.path = shownPath(file.path);
         row.forecast = forecastInWords(file);
         row.isOpen = file.needsDecision();
+        row.isOwn = survey.ownFiles.contains(file.oursPath);
         if (file.text) {
             row.oursLines = changedLines(*file.text, ChunkKind::ours, &Chunk::ours);
             row.theirsLines = changedLines(*file.text, ChunkKind::theirs, &Chunk::theirs);
@@ -140,8 +159,9 @@ std::vector<OverlapRow> overlapRows(const Forecast& forecast)
         }
         rows.push_back(std::move(row));
     }
-    std::stable_partition(
-        rows.begin(), rows.end(), [](const OverlapRow& row) { return row.isOpen; });
+    std::stable_sort(rows.begin(), rows.end(), [](const OverlapRow& a, const OverlapRow& b) {
+        return std::pair(a.isOpen, a.isOwn) > std::pair(b.isOpen, b.isOwn);
+    });
     return rows;
 }
 
@@ -159,6 +179,8 @@ std::size_t touchedFileCount(const Forecast& forecast)
 RopeChartModel chartModel(const SurveyForecast& survey,
                           const QString& oursName,
                           const QString& theirsName,
+                          const std::vector<Branch>& branches,
+                          SpliceKind method,
                           std::int64_t now)
 {
     const Forecast& forecast = survey.forecast;
@@ -169,6 +191,16 @@ RopeChartModel chartModel(const SurveyForecast& survey,
     }
     model.ours = oldestFirst(survey.oursCommits, now);
     model.theirs = oldestFirst(survey.theirsCommits, now);
+    model.oursCount = forecast.divergence.oursOnly.size();
+    model.theirsCount = forecast.divergence.theirsOnly.size();
+    const auto names = branchesByTip(branches, oursName, theirsName);
+    for (auto* strand : {&model.ours, &model.theirs}) {
+        for (ChartCommit& commit : *strand) {
+            if (const auto here = names.find(commit.id); here != names.end()) {
+                commit.branches = here->second;
+            }
+        }
+    }
     const auto title =
         [](const QString& side, const QString& branch, std::size_t commits, std::size_t people) {
             const QString count = countOf(commits, "commit", "commits");
@@ -182,7 +214,10 @@ RopeChartModel chartModel(const SurveyForecast& survey,
                               theirsName,
                               forecast.divergence.theirsOnly.size(),
                               peopleIn(survey.theirsCommits));
-    if (model.shape == RopeChartModel::Shape::diverged) {
+    const bool isForward = model.shape == RopeChartModel::Shape::fastForward;
+    if (isForward && method == SpliceKind::fastForward) {
+        model.movesTo = tr("%1 moves here").arg(oursName);
+    } else if (isForward || model.shape == RopeChartModel::Shape::diverged) {
         model.outcomeTitle = tr("merge commit");
     }
     return model;
@@ -272,14 +307,26 @@ QString arrivalsInWords(const std::vector<Arrival>& arrivals)
         const QString who =
             people.isEmpty() ? last : tr("%1 and %2").arg(people.join(QStringLiteral(", ")), last);
         const QString count = countOf(arrival.commits, "commit", "commits");
-        QString sentence = arrival.isNewBranch
-                               ? tr("%1 is new: %2").arg(shown(arrival.branch), count)
-                               : tr("%1: %2").arg(shown(arrival.branch), count);
+        const QString branch = shown(arrival.branch);
+        if (arrival.isGone) {
+            sentences << tr("%1 is gone: it was deleted there.").arg(branch);
+            continue;
+        }
+        QString sentence;
+        if (arrival.gone > 0) {
+            sentence = tr("%1 was rewritten: %2 that you had %3 gone from it")
+                           .arg(branch,
+                                countOf(arrival.gone, "commit", "commits"),
+                                arrival.gone == 1 ? tr("is") : tr("are"));
+            if (arrival.commits > 0) {
+                sentence += tr(", and it has %1").arg(countOf(arrival.commits, "new one", "new ones"));
+            }
+        } else {
+            sentence = arrival.isNewBranch ? tr("%1 is new: %2").arg(branch, count)
+                                           : tr("%1: %2").arg(branch, count);
+        }
         if (!who.isEmpty()) {
             sentence += tr(" by %1").arg(who);
-        }
-        if (arrival.isRewritten) {
-            sentence += tr(", and it was rewritten: commits that you had are gone from it");
         }
         sentences << sentence + QLatin1Char('.');
     }

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/forecast.h"
+#include "core/splice/splice.h"
 #include "desktop/widgets/rope_chart_layout.h"
 
 #include <QString>
@@ -9,6 +9,7 @@
 #include <map>
 #include <memory>
 #include <optional>
+#include <set>
 #include <vector>
 
 namespace rope {
@@ -57,6 +58,7 @@ struct SurveyForecast
     Forecast forecast;
     std::vector<Commit> oursCommits;  ///< Newest first, at most kMostListedCommits.
     std::vector<Commit> theirsCommits;
+    std::set<RepoPath> ownFiles;  ///< Those that the person's own commits of ours changed.
     std::vector<std::string> programsLeftOut;  ///< Of the repository's own configuration, not run.
     std::map<ObjectId, ObjectId>
         equalInOurs;  ///< Theirs' commits whose change ours has, and where.
@@ -74,12 +76,17 @@ struct OverlapRow
     QString theirsWord;
     QString forecast;
     bool isOpen = false;
+    bool isOwn = false;  ///< The person's own commits changed it.
 };
 
-[[nodiscard]] std::vector<OverlapRow> overlapRows(const Forecast& forecast);
+/// What is to be decided first, then what is one's own.
+[[nodiscard]] std::vector<OverlapRow> overlapRows(const SurveyForecast& survey);
+/// `branches`: whose names are told where they end on the strands; `method`: what will be made.
 [[nodiscard]] RopeChartModel chartModel(const SurveyForecast& survey,
                                         const QString& oursName,
                                         const QString& theirsName,
+                                        const std::vector<Branch>& branches,
+                                        SpliceKind method,
                                         std::int64_t now);
 /// How many files either side touched in all.
 [[nodiscard]] std::size_t touchedFileCount(const Forecast& forecast);
@@ -96,11 +103,12 @@ struct OverlapRow
 /// What came with a fetch on one branch.
 struct Arrival
 {
-    std::string branch;
+    std::string branch{};
     std::size_t commits = 0;
-    std::vector<std::string> people;  ///< Who made them, each once.
+    std::vector<std::string> people{};  ///< Who made them, each once.
     bool isNewBranch = false;
-    bool isRewritten = false;  ///< Commits that it had are gone from it.
+    bool isGone = false;  ///< It is not known any more.
+    std::size_t gone = 0;  ///< Commits that it had and has not any more: it was rewritten.
 };
 /// "origin/main: 3 commits by Priya and Jonas." Who sent what, in sentences.
 [[nodiscard]] QString arrivalsInWords(const std::vector<Arrival>& arrivals);

@@ -7,6 +7,7 @@
 
 #include <QHelpEvent>
 #include <QKeyEvent>
+#include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
 #include <QToolTip>
@@ -36,20 +37,47 @@ RopeChart::RopeChart(QWidget* parent)
 
 void RopeChart::setModel(RopeChartModel model)
 {
+    const bool isSame = m_model.ours.size() == model.ours.size()
+                        && m_model.theirs.size() == model.theirs.size()
+                        && m_model.oursTitle == model.oursTitle
+                        && m_model.theirsTitle == model.theirsTitle;
     m_model = std::move(model);
-    m_layout = layOutRopeChart(m_model, size());
-    m_focusedKnot = -1;
+    if (!isSame) {
+        m_shown = {};
+        m_focusedKnot = -1;
+    }
+    layOut();
     setAccessibleName(m_model.oursTitle + QStringLiteral("; ") + m_model.theirsTitle);
     update();
 }
 
+void RopeChart::layOut()
+{
+    m_layout = layOutRopeChart(m_model, size(), m_shown);
+    m_focusedKnot = std::min(m_focusedKnot, static_cast<int>(m_layout.knots.size()) - 1);
+}
+
 void RopeChart::resizeEvent(QResizeEvent*)
 {
-    m_layout = layOutRopeChart(m_model, size());
+    layOut();
+}
+
+void RopeChart::open(const ChartKnot& bundle)
+{
+    if (bundle.isListed) {
+        m_shown = windowAfterOpening(m_model, m_shown, bundle);
+        layOut();
+        update();
+    }
 }
 
 QString RopeChart::textOf(const ChartKnot& knot) const
 {
+    if (knot.bundled > 0) {
+        return knot.isListed
+                   ? tr("%1 commits that find no room. A click or Enter shows them.").arg(knot.bundled)
+                   : tr("%1 older commits, which are not listed here.").arg(knot.bundled);
+    }
     const ChartCommit* commit = nullptr;
     switch (knot.kind) {
     case ChartKnot::Kind::base:
@@ -64,8 +92,16 @@ QString RopeChart::textOf(const ChartKnot& knot) const
     case ChartKnot::Kind::outcome:
         return m_model.outcomeTitle;
     }
-    return QStringLiteral("%1 %2\n%3, %4")
-        .arg(commit->id, commit->subject, commit->author, commit->when);
+    QString text = QStringLiteral("%1 %2\n%3, %4")
+                       .arg(commit->id, commit->subject, commit->author, commit->when);
+    if (commit->isMerge) {
+        text += QLatin1Char('\n') + tr("joins something itself");
+    }
+    if (!commit->branches.isEmpty()) {
+        text += QLatin1Char('\n')
+                + tr("here stands %1").arg(commit->branches.join(QStringLiteral(", ")));
+    }
+    return text;
 }
 
 void RopeChart::paintStrands(QPainter& painter) const
@@ -102,19 +138,49 @@ void RopeChart::paintStrands(QPainter& painter) const
     }
 }
 
-void RopeChart::paintGaps(QPainter& painter) const
+/// Several commits as one: a sheaf across the rope, with their number.
+void RopeChart::paintBundle(QPainter& painter, const ChartKnot& knot, bool isFocused) const
 {
-    for (const RopeChartLayout::Gap& gap : m_layout.gaps) {
-        const QRectF hole(gap.centre.x() - 7, gap.centre.y() - kRopeWidth, 14, 2 * kRopeWidth);
-        painter.fillRect(hole, theme().paper);
-        painter.setPen(QPen(theme().muted, 2, Qt::DotLine));
-        painter.drawLine(QPointF(hole.left(), gap.centre.y()),
-                         QPointF(hole.right(), gap.centre.y()));
-        painter.setPen(theme().muted);
-        // Between the strands: outside stand their titles.
-        const bool isBelow = gap.centre.y() > m_layout.base.y();
-        const QRectF words(hole.left() - 10, isBelow ? hole.top() - 18 : hole.bottom(), 100, 18);
-        painter.drawText(words, Qt::AlignLeft | Qt::AlignVCenter, tr("%1 more").arg(gap.hidden));
+    const QString number = QString::number(knot.bundled);
+    const qreal half = std::max(11.0, painter.fontMetrics().horizontalAdvance(number) / 2.0 + 5);
+    const QRectF sheaf(knot.centre.x() - half, knot.centre.y() - 9, 2 * half, 18);
+    painter.setPen(
+        QPen(theme().ink, isFocused ? 3 : 1.4, knot.isListed ? Qt::SolidLine : Qt::DotLine));
+    painter.setBrush(theme().paper);
+    painter.drawRoundedRect(sheaf, 4, 4);
+    painter.setPen(theme().ink);
+    painter.drawText(sheaf, Qt::AlignCenter, number);
+}
+
+/// Names of other branches that end on the strands, between them: outside stand the titles.
+void RopeChart::paintBranches(QPainter& painter) const
+{
+    painter.setPen(theme().muted);
+    qreal oursFree = 0;
+    qreal theirsFree = 0;
+    for (const ChartKnot& knot : m_layout.knots) {
+        const bool isOurs = knot.kind == ChartKnot::Kind::ours;
+        if (knot.bundled > 0 || (!isOurs && knot.kind != ChartKnot::Kind::theirs)) {
+            continue;
+        }
+        const QStringList& names =
+            (isOurs ? m_model.ours : m_model.theirs)[knot.commit].branches;
+        qreal& free = isOurs ? oursFree : theirsFree;
+        if (names.isEmpty() || knot.centre.x() < free) {
+            continue;
+        }
+        const QString text =
+            names.size() == 1 ? names.front()
+                              : tr("%1 and %2 more").arg(names.front()).arg(names.size() - 1);
+        const int width = 150;
+        const int height = painter.fontMetrics().height();
+        const qreal top = isOurs ? knot.centre.y() + 11 : knot.centre.y() - 11 - height;
+        painter.drawLine(knot.centre + QPointF(0, isOurs ? kKnotRadius : -kKnotRadius),
+                         knot.centre + QPointF(0, isOurs ? 12 : -12));
+        const QString shown = painter.fontMetrics().elidedText(text, Qt::ElideMiddle, width);
+        painter.drawText(
+            QRectF(knot.centre.x() + 3, top, width, height), Qt::AlignLeft, shown);
+        free = knot.centre.x() + painter.fontMetrics().horizontalAdvance(shown) + 12;
     }
 }
 
@@ -145,6 +211,14 @@ void RopeChart::paintTitles(QPainter& painter) const
         painter.drawText(
             place, Qt::AlignRight, tr("base %1\n%2").arg(m_model.base->id, m_model.base->when));
     }
+    if (!m_model.movesTo.isEmpty()) {
+        painter.drawText(QRect(static_cast<int>(m_layout.strandEnd) + 14,
+                               static_cast<int>(m_layout.theirsY) - height / 2,
+                               this->width() - static_cast<int>(m_layout.strandEnd) - 14,
+                               2 * height),
+                         Qt::AlignLeft | Qt::TextWordWrap,
+                         m_model.movesTo);
+    }
     if (!m_model.outcomeTitle.isEmpty()) {
         // Below its knot, but never beyond the edge.
         const int words = painter.fontMetrics().horizontalAdvance(m_model.outcomeTitle) + 6;
@@ -163,11 +237,21 @@ void RopeChart::paintKnots(QPainter& painter) const
     for (std::size_t i = 0; i < m_layout.knots.size(); ++i) {
         const ChartKnot& knot = m_layout.knots[i];
         const bool isFocused = static_cast<int>(i) == m_focusedKnot;
+        if (knot.bundled > 0) {
+            paintBundle(painter, knot, isFocused);
+            continue;
+        }
         const Qt::PenStyle line =
             knot.kind == ChartKnot::Kind::outcome ? Qt::DotLine : Qt::SolidLine;
         painter.setPen(QPen(theme().ink, isFocused ? 3 : 1.8, line));
         painter.setBrush(theme().paper);
         painter.drawEllipse(knot.centre, kKnotRadius, kKnotRadius);
+        const bool isMerge = (knot.kind == ChartKnot::Kind::ours && m_model.ours[knot.commit].isMerge)
+                             || (knot.kind == ChartKnot::Kind::theirs
+                                 && m_model.theirs[knot.commit].isMerge);
+        if (isMerge) {
+            painter.drawEllipse(knot.centre, kKnotRadius / 2, kKnotRadius / 2);
+        }
     }
 }
 
@@ -177,8 +261,8 @@ void RopeChart::paintEvent(QPaintEvent*)
     painter.fillRect(rect(), theme().paper);
     painter.setRenderHint(QPainter::Antialiasing);
     paintStrands(painter);
-    paintGaps(painter);
     paintTitles(painter);
+    paintBranches(painter);
     paintKnots(painter);
 }
 
@@ -203,6 +287,12 @@ bool RopeChart::event(QEvent* event)
 void RopeChart::keyPressEvent(QKeyEvent* event)
 {
     const int count = static_cast<int>(m_layout.knots.size());
+    const bool opens = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;
+    if (opens && m_focusedKnot >= 0
+        && m_layout.knots[static_cast<std::size_t>(m_focusedKnot)].bundled > 0) {
+        open(m_layout.knots[static_cast<std::size_t>(m_focusedKnot)]);
+        return;
+    }
     const int step = event->key() == Qt::Key_Right ? 1 : event->key() == Qt::Key_Left ? -1 : 0;
     if (step == 0 || count == 0) {
         QWidget::keyPressEvent(event);
@@ -213,6 +303,15 @@ void RopeChart::keyPressEvent(QKeyEvent* event)
     setAccessibleDescription(textOf(knot));
     QToolTip::showText(mapToGlobal(knot.centre.toPoint()), plainToolTip(textOf(knot)), this);
     update();
+}
+
+void RopeChart::mousePressEvent(QMouseEvent* event)
+{
+    const auto knot = knotAt(m_layout, event->position());
+    if (knot && knot->bundled > 0) {
+        open(*knot);
+    }
+    QWidget::mousePressEvent(event);
 }
 
 void RopeChart::focusOutEvent(QFocusEvent* event)

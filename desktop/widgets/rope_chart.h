@@ -7,7 +7,8 @@
 
 namespace rope {
 /// The shape of a divergence as two strands of a rope: where they parted, what happened on each,
-/// and what joining would make. Looking at a knot, by pointer or arrow keys, tells its commit.
+/// and what joining would make. Looking at a knot, by pointer or arrow keys, tells its commit; a click
+/// or Enter opens a bundle.
 class RopeChart final : public QWidget
 {
     Q_OBJECT
@@ -22,16 +23,21 @@ protected:
     void resizeEvent(QResizeEvent* event) override;
     bool event(QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
     void focusOutEvent(QFocusEvent* event) override;
 
 private:
     [[nodiscard]] QString textOf(const ChartKnot& knot) const;
     void paintStrands(QPainter& painter) const;
-    void paintGaps(QPainter& painter) const;
     void paintTitles(QPainter& painter) const;
     void paintKnots(QPainter& painter) const;
+    void paintBundle(QPainter& painter, const ChartKnot& knot, bool isFocused) const;
+    void paintBranches(QPainter& painter) const;
+    void open(const ChartKnot& bundle);
+    void layOut();
 
     RopeChartModel m_model;
+    ChartWindow m_shown;
     RopeChartLayout m_layout;
     int m_focusedKnot = -1;
 };

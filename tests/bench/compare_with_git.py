@@ -7,11 +7,15 @@
 GENERATED is what ../shared/bench/gen_scale.py made: a-tree.git, b-file, c-criss.git, d-many.git.
 """
 import pathlib
+import shutil
 import subprocess
 import sys
 import time
 
+import make_large
+
 ROUNDS = 9
+SLOW_ROUNDS = 3
 
 
 def run(command):
@@ -20,14 +24,14 @@ def run(command):
     return time.monotonic() - start
 
 
-def best(ours, theirs):
+def best(ours, theirs, rounds):
     """The best time of each of two things to do, taken in turn so that noise meets both."""
-    times = [(ours(), theirs()) for _ in range(ROUNDS)]
+    times = [(ours(), theirs()) for _ in range(rounds)]
     return min(a for a, _ in times), min(b for _, b in times)
 
 
-def tell(what, ours, theirs, other="git"):
-    mine, reference = best(ours, theirs)
+def tell(what, ours, theirs, other="git", rounds=ROUNDS):
+    mine, reference = best(ours, theirs, rounds)
     print(f"{what}: {mine * 1000:.0f} ms, {other} {reference * 1000:.0f} ms, ratio {mine / reference:.2f}")
 
 
@@ -48,6 +52,19 @@ def main(program, folder):
          lambda: run([program, "forecast", "--repo", many, "main", *branches]),
          lambda: sum(run([program, "forecast", "--repo", many, "main", branch]) for branch in branches),
          "one process each")
+    forty = str(folder / "forty.git")
+    shutil.copytree(folder / "a-tree.git", forty)
+    make_large.parted(forty, 40, "theirs")
+    topics = [f"team/topic-{i:04d}" for i in range(40)]
+
+    def git_forty():
+        return sum(run(["git", "-C", forty, "merge-tree", "--write-tree", "ours", topic]) for topic in topics)
+    tell("forecasts of 40 branches, 50,000 files",
+         lambda: run([program, "forecast", "--repo", forty, "ours", *topics]),
+         git_forty, "git, 40 processes", SLOW_ROUNDS)
+    tell("who collides with whom, 780 pairs, 50,000 files",
+         lambda: run([program, "collisions", "--repo", forty, *topics]),
+         git_forty, "git, 40 processes", SLOW_ROUNDS)
 
 
 if __name__ == "__main__":

@@ -28,6 +28,7 @@ private slots:
     void farChanges_areTwo();
     void fromNothing_isAllNew();
     void readCommit_tellsEveryFile();
+    void withExcerpts_takesOnlyThose();
 };
 
 void TestExcerpts::equalTexts_haveNone()
@@ -96,6 +97,18 @@ void TestExcerpts::readCommit_tellsEveryFile()
     const auto root = readCommit(*place, *ObjectId::fromHex(first.toStdString()));
     QCOMPARE(root->fileCount, std::size_t{2});
     QVERIFY(!root->files[0].change.before);
+}
+
+void TestExcerpts::withExcerpts_takesOnlyThose()
+{
+    const std::string before = "a\nb\nc\nd\ne\n";
+    const std::string after = "new\na\nB\nc\ne\nend";
+    const auto change = changeBetween(Text(before), Text(after), 0);
+    QCOMPARE(change->excerpts.size(), std::size_t{4});
+    QCOMPARE(withExcerpts(Text(before), change->excerpts), after);
+    QCOMPARE(withExcerpts(Text(before), {}), before);
+    const std::vector<Excerpt> some{change->excerpts[1], change->excerpts[2]};
+    QCOMPARE(withExcerpts(Text(before), some), std::string("a\nB\nc\ne\n"));
 }
 
 QTEST_GUILESS_MAIN(TestExcerpts)

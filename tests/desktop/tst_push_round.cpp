@@ -19,6 +19,7 @@
 #include <QSettings>
 #include <QTabBar>
 #include <QTextEdit>
+#include <QTreeWidget>
 
 using namespace rope;
 using rope::test::SharedTeam;
@@ -215,6 +216,8 @@ private slots:
     void carryAcross_isThereAfterARestart();
     void setAside_isBroughtBack();
     void commitFirst_thenPlan();
+    void commitFirst_someChangesOfAFile();
+    void fileInTheWay_isKeptBeside();
     void fastForward_movesTheBranch();
     void fastForward_asAMergeCommit();
     void editedMeanwhile_isJoinedAgain();
@@ -708,9 +711,12 @@ void TestPushRound::commitFirst_thenPlan()
     round.choose("planWork1");
     QVERIFY(round.driver.startLabel().startsWith(QStringLiteral("Choose what")));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
-    auto& files = round.driver.find<QListWidget>("commitFirstFiles");
-    QCOMPARE(files.count(), 2);
-    files.item(1)->setCheckState(Qt::Unchecked);
+    QVERIFY(waitFor([&] {
+        return round.window.findChild<QTreeWidget*>(QStringLiteral("commitFirstFiles")) != nullptr;
+    }));
+    auto& files = round.driver.find<QTreeWidget>("commitFirstFiles");
+    QCOMPARE(files.topLevelItemCount(), 2);
+    files.topLevelItem(1)->setCheckState(0, Qt::Unchecked);
     QVERIFY(!round.driver.find<QPushButton>("commitFirstButton").isEnabled());
     round.driver.find<QPlainTextEdit>("commitFirstMessage")
         .setPlainText(QStringLiteral("More notes"));
@@ -720,6 +726,55 @@ void TestPushRound::commitFirst_thenPlan()
              QByteArray("More notes\n\nnotes.txt"));
     QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M plan.txt"));
     QVERIFY(team.yours().read("plan.txt").contains("five, mine"));
+}
+
+void TestPushRound::commitFirst_someChangesOfAFile()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("eight", "eight of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    team.yours().write(
+        "plan.txt",
+        team.yours().read("plan.txt").replace("five", "five, mine").replace("nine", "nine, mine"));
+    Round round(team);
+    QVERIFY(round.waitForPlan("joins"));
+    round.choose("planWork1");
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(waitFor([&] {
+        return round.window.findChild<QTreeWidget*>(QStringLiteral("commitFirstFiles")) != nullptr;
+    }));
+    auto& files = round.driver.find<QTreeWidget>("commitFirstFiles");
+    QCOMPARE(files.topLevelItem(0)->childCount(), 2);
+    QCOMPARE(files.topLevelItem(0)->child(1)->text(0), QStringLiteral("line 9: nine, mine"));
+    files.topLevelItem(0)->child(0)->setCheckState(0, Qt::Unchecked);
+    round.driver.find<QPlainTextEdit>("commitFirstMessage").setPlainText(QStringLiteral("Nine"));
+    round.driver.click("commitFirstButton");
+    QVERIFY(waitFor([&] { return round.driver.notice().startsWith(QStringLiteral("Committed")); }));
+    QVERIFY(team.yours().git("show HEAD:plan.txt").contains("five\nsix"));
+    QVERIFY(team.yours().git("show HEAD:plan.txt").contains("nine, mine"));
+    QVERIFY(team.yours().read("plan.txt").contains("five, mine"));
+    QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M plan.txt"));
+}
+
+void TestPushRound::fileInTheWay_isKeptBeside()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammate().write("added.txt", "of theirs\n");
+    team.teammateSends("eight", "eight of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    team.yours().write("added.txt", "nobody's\n");
+    Round round(team);
+    round.start("joins cleanly");
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(waitFor([&] { return round.driver.notice().contains(QStringLiteral("added.txt")); }));
+    round.driver.click("noticeActionButton");
+    QVERIFY(waitFor(
+        [&] { return round.driver.notice().contains(QStringLiteral("added.txt.mine")); }));
+    round.record();
+    QCOMPARE(team.yours().read("added.txt"), QByteArray("of theirs\n"));
+    QCOMPARE(team.yours().read("added.txt.mine"), QByteArray("nobody's\n"));
 }
 
 void TestPushRound::fastForward_movesTheBranch()

@@ -18,6 +18,8 @@
 #include <QSet>
 #include <QTest>
 
+#include <set>
+
 using namespace rope;
 
 namespace {
@@ -67,6 +69,7 @@ private slots:
     void worklistRows_filterAndJoined();
     void pictures_differencesAreCounted();
     void chartLayout_manyCommits_newestKeepKnots();
+    void chartLayout_bundles_openToTheLast();
     void chartLayout_point_findsItsKnot();
     void strip_marks_stayInside();
     void obstacles_eachHasASentence();
@@ -214,10 +217,14 @@ void TestWording::consequences_withWarning_leaveOutThePraise()
 
 void TestWording::overlapRows_openFirst_linesCounted()
 {
-    Forecast forecast;
-    forecast.join.files = {textOutcome("clean", "1\n2\n3\n", "X\n2\n3\n", "1\n2\nY\nZ\n"),
-                           textOutcome("open", "1\n", "2\n", "3\n")};
-    const auto rows = overlapRows(forecast);
+    SurveyForecast survey;
+    survey.forecast.join.files = {
+        textOutcome("clean", "1\n2\n3\n", "X\n2\n3\n", "1\n2\nY\nZ\n"),
+        textOutcome("open", "1\n", "2\n", "3\n")};
+    survey.forecast.join.files[0].oursPath = "clean";
+    survey.ownFiles = {"clean"};
+    const auto rows = overlapRows(survey);
+    QVERIFY(rows[1].isOwn && !rows[0].isOwn);
     QCOMPARE(rows[0].path, QStringLiteral("open"));
     QVERIFY(rows[0].isOpen);
     QCOMPARE(rows[0].forecast, QStringLiteral("1 region"));
@@ -273,14 +280,15 @@ void TestWording::chartLayout_manyCommits_newestKeepKnots()
     model.base = ChartCommit{};
     model.ours.resize(2);
     model.theirs.resize(500);
+    model.theirsCount = 4000;  // of which the newest are listed
     const RopeChartLayout layout = layOutRopeChart(model, {740, 210});
-    QCOMPARE(layout.gaps.size(), std::size_t{1});
     std::size_t theirs = 0;
+    std::size_t bundled = 0;
     for (const ChartKnot& knot : layout.knots) {
-        theirs += knot.kind == ChartKnot::Kind::theirs ? 1U : 0U;
-        QVERIFY(QLineF(knot.centre, layout.gaps.front().centre).length() > 12);
+        theirs += knot.kind == ChartKnot::Kind::theirs && knot.bundled == 0 ? 1U : 0U;
+        bundled += knot.bundled;
     }
-    QCOMPARE(layout.gaps.front().hidden + theirs, std::size_t{500});
+    QCOMPARE(bundled + theirs, std::size_t{4000});
     std::size_t newest = 0;
     for (std::size_t i = 0; i < layout.knots.size(); ++i) {
         const ChartKnot& knot = layout.knots[i];
@@ -292,6 +300,38 @@ void TestWording::chartLayout_manyCommits_newestKeepKnots()
         }
     }
     QCOMPARE(newest, std::size_t{499});
+}
+
+void TestWording::chartLayout_bundles_openToTheLast()
+{
+    RopeChartModel model;
+    model.base = ChartCommit{};
+    model.theirs.resize(100);
+    model.theirsCount = 130;
+    ChartWindow window;
+    std::set<std::size_t> seen;
+    for (int guard = 0; guard < 50; ++guard) {
+        const RopeChartLayout layout = layOutRopeChart(model, {740, 210}, window);
+        std::size_t all = 0;
+        const ChartKnot* older = nullptr;
+        for (const ChartKnot& knot : layout.knots) {
+            if (knot.kind != ChartKnot::Kind::theirs) {
+                continue;
+            }
+            all += std::max<std::size_t>(knot.bundled, 1);
+            if (knot.bundled == 0) {
+                seen.insert(knot.commit);
+            } else if (knot.centre.x() < 400) {
+                older = &knot;
+            }
+        }
+        QCOMPARE(all, std::size_t{130});  // whatever is shown, none is missing
+        if (older == nullptr || !older->isListed) {
+            break;
+        }
+        window = windowAfterOpening(model, window, *older);
+    }
+    QCOMPARE(seen.size(), std::size_t{100});
 }
 
 void TestWording::chartLayout_point_findsItsKnot()
@@ -383,10 +423,15 @@ void TestWording::arrivals_sayWhoSentWhat()
     QCOMPARE(arrivalsInWords({}), QStringLiteral("Nothing new arrived."));
     QCOMPARE(arrivalsInWords({{"origin/main", 1, {"Priya"}, false, false}}),
              QStringLiteral("origin/main: 1 commit by Priya."));
-    QCOMPARE(arrivalsInWords({{"origin/main", 3, {"Priya", "Jonas", "Isa"}, false, true}}),
-             QStringLiteral(
-                 "origin/main: 3 commits by Priya, Jonas and Isa, and it was rewritten: commits "
-                 "that you had are gone from it."));
+    Arrival rewritten{"origin/main", 3, {"Priya", "Jonas", "Isa"}};
+    rewritten.gone = 2;
+    QCOMPARE(arrivalsInWords({rewritten}),
+             QStringLiteral("origin/main was rewritten: 2 commits that you had are gone from it, and "
+                            "it has 3 new ones by Priya, Jonas and Isa."));
+    Arrival gone;
+    gone.branch = "origin/old";
+    gone.isGone = true;
+    QCOMPARE(arrivalsInWords({gone}), QStringLiteral("origin/old is gone: it was deleted there."));
     const Arrival arrival{"x", 1, {}, true, false};
     QVERIFY(arrivalsInWords({arrival, arrival, arrival, arrival, arrival})
                 .endsWith(QLatin1String("2 more branches changed.")));

@@ -7,7 +7,9 @@
 #include "tests/support/window_driver.h"
 
 #include <QDir>
+#include <QElapsedTimer>
 #include <QFileInfo>
+#include <QListView>
 #include <QListWidget>
 #include <QProcess>
 #include <QScreen>
@@ -34,12 +36,28 @@ public:
         QDir().mkpath(m_pictures);
     }
 
-    /// Only until a person could start: for measuring.
+    /// Only until a person could start, and through the list of branches: for measuring.
     void openOnly(const QString& repository)
     {
         m_window.show();
+        QElapsedTimer clock;
+        clock.start();
         m_window.openRepository(repository);
+        auto& list = m_driver.find<QListView>("branchList");
+        expect(m_driver.waitFor([&] { return list.model()->rowCount() > 0; }), "its branches");
+        const qint64 shown = clock.elapsed();
         expect(m_driver.waitFor([this] { return m_driver.canStart(); }), "a forecast");
+        say(QStringLiteral("%1 rows of branches after %2 ms, a forecast after %3 ms")
+                .arg(list.model()->rowCount())
+                .arg(shown)
+                .arg(clock.elapsed()));
+        for (int page = 0; page < 40; ++page) {
+            QTest::keyClick(&list, Qt::Key_PageDown);
+            QTest::qWait(10);
+        }
+        say(QStringLiteral("through the branches, while they are forecast"));
+        (void)m_driver.waitFor([this] { return everyBranchIsForecast(); }, 60'000);
+        say(QStringLiteral("all are forecast after %1 ms").arg(clock.elapsed()));
     }
 
     void play(const QString& repository)

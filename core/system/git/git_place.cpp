@@ -36,18 +36,16 @@ public:
 
     Result<std::optional<CommitLink>> next() override
     {
-        while (!m_process->canReadLine()) {
-            if (!m_process->waitForReadyRead(kAnswerMs) && !m_process->canReadLine()) {
-                m_process->waitForFinished(1000);
-                if (m_process->exitCode() != 0 || m_process->bytesAvailable() > 0) {
-                    return Error{ErrorCode::corrupt,
-                                 "rev-list",
-                                 m_process->readAllStandardError().toStdString()};
-                }
+        std::size_t end = m_read.find('\n', m_at);
+        while (end == std::string::npos) {
+            TRY_ASSIGN(const bool isMore, readMore());
+            if (!isMore) {
                 return std::optional<CommitLink>{};
             }
+            end = m_read.find('\n', m_at);
         }
-        auto link = parseCommitLink(withoutLineEnd(m_process->readLine().toStdString()));
+        auto link = parseCommitLink(std::string_view(m_read).substr(m_at, end - m_at));
+        m_at = end + 1;
         if (!link) {
             return Error{ErrorCode::corrupt, "rev-list", {}};
         }
@@ -57,7 +55,28 @@ public:
     [[nodiscard]] bool isTopological() const override { return m_isTopological; }
 
 private:
+    /// Reads what has come since; false at the end.
+    Result<bool> readMore()
+    {
+        m_read.erase(0, std::exchange(m_at, 0));
+        if (m_process->bytesAvailable() == 0 && !m_process->waitForReadyRead(kAnswerMs)
+            && m_process->bytesAvailable() == 0) {
+            m_process->waitForFinished(1000);
+            if (m_process->exitCode() != 0 || !m_read.empty()) {
+                return Error{ErrorCode::corrupt,
+                             "rev-list",
+                             m_process->readAllStandardError().toStdString()};
+            }
+            return false;
+        }
+        const QByteArray bytes = m_process->readAllStandardOutput();
+        m_read.append(bytes.constData(), static_cast<std::size_t>(bytes.size()));
+        return true;
+    }
+
     std::unique_ptr<QProcess> m_process;
+    std::string m_read;    ///< What came and was not given out yet, from m_at.
+    std::size_t m_at = 0;
     bool m_isTopological;
 };
 

@@ -184,7 +184,7 @@ Result<PathsBefore> WorkingTree::lookBefore(const std::vector<FileChange>& chang
     if (!inTheWay.empty()) {
         std::sort(inTheWay.begin(), inTheWay.end());
         inTheWay.erase(std::unique(inTheWay.begin(), inTheWay.end()), inTheWay.end());
-        return Error{ErrorCode::stale, listOf(inTheWay), {}, Reason::inTheWay};
+        return Error{ErrorCode::stale, listOf(inTheWay), inLines(inTheWay), Reason::inTheWay};
     }
     return before;
 }
