@@ -23,6 +23,8 @@ YOU = ("Maren Voss", "maren@slackwater.example")
 ISA = ("Isa Falk", "isa@slackwater.example")
 WERE = ("Were Otieno", "were@slackwater.example")
 TAO = ("Tao Lindqvist", "tao@slackwater.example")
+NOOR = ("Noor Adeyemi", "noor@slackwater.example")
+PILAR = ("Pilar Quist", "pilar@slackwater.example")
 DAY = 86_400
 START = 1_793_610_000  # 2 November 2026, 09:00 UTC
 
@@ -175,7 +177,7 @@ def ours_commits(repo):
 
 
 def side_branches(repo, base):
-    """Four more shared branches."""
+    """Eight more shared branches."""
     at = START + 2 * DAY
     repo.git("switch", "-q", "-c", "winter-fees", base)
     repo.edit("locks/fees.toml", ("[fee]\n", "[fee]\nminimum = 250\n"))
@@ -196,7 +198,39 @@ def side_branches(repo, base):
         lines.append(f"- day {day}: {80 + (day * 37) % 120} m dredged\n")
         repo.write("docs/dredging.md", "# Dredging log\n\n" + "".join(lines))
         repo.commit(f"Dredging log, day {day}", WERE, at + day * 900)
-    repo.git("push", "-q", "origin", "winter-fees", "booking-api", "lamp-signals", "dredging")
+    more_people(repo, base)
+    repo.git("push", "-q", "origin", "winter-fees", "booking-api", "lamp-signals", "dredging",
+             "boat-sizes", "regatta-week", "gauge-alerts", "keeper-login")
+
+
+def more_people(repo, base):
+    """Branches of others, which meet one another and yours here and there."""
+    at = START - 2 * DAY
+    repo.git("switch", "-q", "-c", "boat-sizes", base)
+    repo.edit("locks/model.py", ("    def __init__(self, lock, start, minutes):\n        self.lock = lock\n",
+                                 "    def __init__(self, lock, start, minutes, boat_size=None):\n"
+                                 "        self.boat_size = boat_size\n        self.lock = lock\n"))
+    repo.edit("locks/passage.py", ("            slots.append(Slot(lock, start, 20))", "            slots.append(Slot(lock, start, lock.cycle, boat_size))"),
+              ("def free_slots(day, lock):", "def free_slots(day, lock, boat_size=None):"),
+              ("    if boat.draught > lock.sill_depth:", "    if boat.draught + boat.size.margin > lock.sill_depth:"))
+    repo.edit("db/schema.sql", ("  boat_name text not null,\n", "  boat_name text not null,\n  boat_size text not null,\n"))
+    repo.edit("locks/fees.toml", ("per_metre = 55", "per_metre = 60"))
+    repo.commit("Slots by the size of the boat", ISA, at)
+
+    repo.git("switch", "-q", "-c", "regatta-week", base)
+    repo.edit("timetable/timetable.toml", ("revision = 41", "revision = 45"), ('"15:40"', '"18:10"'))
+    repo.edit("locks/fees.toml", ("discount = 15", "discount = 5"), ("per_metre = 55", "per_metre = 70"))
+    repo.commit("Longer hours in the week of the regatta", NOOR, at + 3_600)
+
+    repo.git("switch", "-q", "-c", "gauge-alerts", base)
+    repo.edit("gauge/gauge.cpp", ("constexpr int kSamples = 8;", "constexpr int kSamples = 32;"))
+    repo.write("docs/alerts.md", "# Alerts\n\nWho is called when the gauge falls silent.\n")
+    repo.commit("Call somebody when the gauge is silent", TAO, at + 7_200)
+
+    repo.git("switch", "-q", "-c", "keeper-login", base)
+    repo.edit("locks/passage.py", ("    slot.reserve(boat)\n", "    slot.reserve(boat, keeper=current_keeper())\n"))
+    repo.write("locks/keepers.py", '"""Who may open a lock."""\n\n\ndef current_keeper():\n    return "nobody"\n')
+    repo.commit("Keepers sign in", PILAR, at + 10_800)
 
 
 def build(folder, has_uncommitted):

@@ -4,8 +4,8 @@
 #include "core/base/result.h"
 #include "core/text/text.h"
 
-#include <stop_token>
 #include <span>
+#include <stop_token>
 #include <string>
 #include <vector>
 

@@ -89,8 +89,8 @@ public:
             }
             for (const ObjectId& parent : link.parents) {
                 TRY_ASSIGN(const Index older, paint(parent, present));
-                m_sawWrongClock = m_sawWrongClock
-                                  || m_graph.at(older).time > link.time + kClockSlackSeconds;
+                m_sawWrongClock =
+                    m_sawWrongClock || m_graph.at(older).time > link.time + kClockSlackSeconds;
             }
         }
         return ok();

@@ -23,11 +23,10 @@ Result<BlobBytes> bytesOf(Snapshots& snapshots, const std::optional<FileVersion>
 }
 }  // namespace
 
-Result<FileReading>
-readChange(Snapshots& snapshots,
-           const FileChange& change,
-           const std::stop_token& stop,
-           LineNumber around)
+Result<FileReading> readChange(Snapshots& snapshots,
+                               const FileChange& change,
+                               const std::stop_token& stop,
+                               LineNumber around)
 {
     FileReading reading;
     reading.change = change;
@@ -78,8 +77,7 @@ Result<CommitReading> readCommit(Place& place, const ObjectId& commit, const std
         TRY_ASSIGN(const auto parent, place.readCommits(parents));
         before = parent.front().tree;
     }
-    TRY_ASSIGN(ResultReading changes,
-               readDifference(place, before, reading.commit.tree, 3, stop));
+    TRY_ASSIGN(ResultReading changes, readDifference(place, before, reading.commit.tree, 3, stop));
     reading.files = std::move(changes.files);
     reading.fileCount = changes.fileCount;
     return reading;

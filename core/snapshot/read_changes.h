@@ -56,9 +56,8 @@ struct ResultReading
 readResult(Place& place, const ResultSnapshot& result, const std::stop_token& stop = {});
 
 /// Reads what became of one file. Errors: as above.
-[[nodiscard]] Result<FileReading>
-readChange(Snapshots& snapshots,
-           const FileChange& change,
-           const std::stop_token& stop = {},
-           LineNumber around = 3);
+[[nodiscard]] Result<FileReading> readChange(Snapshots& snapshots,
+                                             const FileChange& change,
+                                             const std::stop_token& stop = {},
+                                             LineNumber around = 3);
 }  // namespace rope

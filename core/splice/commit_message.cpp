@@ -65,9 +65,9 @@ std::vector<DecidedRegion> decidedRegions(const SpliceFile& file, const SplicePl
     for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
         const auto count = static_cast<LineNumber>(splitLines(file.text->text(slot)).size());
         if (file.text->isRegion(slot) && file.text->state(slot).isDecided) {
-            regions.push_back({std::to_string(line)
-                                   + (count > 1 ? "-" + std::to_string(line + count - 1) : ""),
-                               choiceInWords(file.text->state(slot).choice, plan)});
+            regions.push_back(
+                {std::to_string(line) + (count > 1 ? "-" + std::to_string(line + count - 1) : ""),
+                 choiceInWords(file.text->state(slot).choice, plan)});
         }
         line += count;
     }
@@ -153,8 +153,8 @@ std::string proposedMessage(const Splice& splice, const MessageParts& parts)
         message += message.back() == '\n' ? "" : "\n";
     }
     if (parts.signedOffBy) {
-        message += "\nSigned-off-by: " + parts.signedOffBy->name + " <" + parts.signedOffBy->email
-                   + ">\n";
+        message +=
+            "\nSigned-off-by: " + parts.signedOffBy->name + " <" + parts.signedOffBy->email + ">\n";
     }
     return message;
 }

@@ -40,9 +40,8 @@ RecordingPlan planUpon(const SplicePlan& plan)
 }
 }  // namespace
 
-Result<RecordingPlan> recordingPlanOf(const Splice& splice,
-                                      const std::string& message,
-                                      const std::string& commentStart)
+Result<RecordingPlan>
+recordingPlanOf(const Splice& splice, const std::string& message, const std::string& commentStart)
 {
     TRY(checkMarkers(splice));
     const SplicePlan& plan = splice.plan();

@@ -55,8 +55,8 @@ struct RecordOutcome
 /// What is set up here about commit messages.
 struct MessageConventions
 {
-    std::string beginning;          ///< Text that a message is begun with; bytes.
-    std::size_t mostListed = 0;     ///< Subjects of joined commits that a merge's message lists.
+    std::string beginning;           ///< Text that a message is begun with; bytes.
+    std::size_t mostListed = 0;      ///< Subjects of joined commits that a merge's message lists.
     std::string commentStart = "#";  ///< Lines that begin so are for the writer alone.
 };
 

@@ -67,12 +67,11 @@ private:
 };
 
 /// Tells what is on disk already, and returns the places of the other pairs.
-std::vector<std::size_t> tellCached(ForecastCache* cache,
-                                    const std::vector<CommitPair>& pairs,
-                                    const TellKnown& tell)
+std::vector<std::size_t>
+tellCached(ForecastCache* cache, const std::vector<CommitPair>& pairs, const TellKnown& tell)
 {
-    const auto found = cache != nullptr ? cache->find(pairs)
-                                        : Result(std::vector<PairOutcome>(pairs.size()));
+    const auto found =
+        cache != nullptr ? cache->find(pairs) : Result(std::vector<PairOutcome>(pairs.size()));
     PairForecasts::Known known;
     std::vector<std::size_t> left;
     for (std::size_t i = 0; i < pairs.size(); ++i) {
@@ -137,12 +136,14 @@ void PairForecasts::start(const PlaceAddress& address, std::vector<CommitPair> p
             },
             Qt::QueuedConnection);
     };
-    m_work.run([address, pairs = std::move(pairs), tell](
-                   const std::stop_token& stop) { return forecastPairs(address, pairs, tell, stop); },
-               [this](const Status& status) {
-                   m_isWorking = false;
-                   emit done(status);
-               });
+    m_work.run(
+        [address, pairs = std::move(pairs), tell](const std::stop_token& stop) {
+            return forecastPairs(address, pairs, tell, stop);
+        },
+        [this](const Status& status) {
+            m_isWorking = false;
+            emit done(status);
+        });
 }
 
 void PairForecasts::stop()

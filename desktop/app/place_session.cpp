@@ -36,9 +36,9 @@ bool sameFiles(const std::vector<UncommittedFile>& a, const std::vector<Uncommit
 FactsChange changeBetween(const SurveyFacts& before, const SurveyFacts& now)
 {
     FactsChange change;
-    change.isStanding =
-        before.standing.ref != now.standing.ref || before.standing.tip != now.standing.tip
-        || before.into.ref != now.into.ref || before.into.tip != now.into.tip;
+    change.isStanding = before.standing.ref != now.standing.ref
+                        || before.standing.tip != now.standing.tip
+                        || before.into.ref != now.into.ref || before.into.tip != now.into.tip;
     change.isBranches = !sameBranches(before.branches, now.branches);
     change.isOther = !sameFiles(before.uncommitted, now.uncommitted)
                      || before.unfinished != now.unfinished || before.lastAsked != now.lastAsked

@@ -15,7 +15,7 @@ struct PlaceAddress
 {
     std::string folder;
     PlacePermissions permissions;
-    Asking asking{};  ///< How remotes' questions reach the person.
+    Asking asking{};     ///< How remotes' questions reach the person.
     std::string into{};  ///< Full name of the branch to join into; empty: the one checked out.
 };
 

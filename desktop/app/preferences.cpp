@@ -23,11 +23,11 @@ struct Choice
 };
 
 constexpr std::array kChoices{
-    Choice{"fetchesAtOpening",
-           &Preferences::fetchesAtOpening,
-           QT_TRANSLATE_NOOP("Preferences", "Fetch when a repository is opened"),
-           QT_TRANSLATE_NOOP("Preferences",
-                             "Off: nothing is asked of any remote before you fetch.")},
+    Choice{
+        "fetchesAtOpening",
+        &Preferences::fetchesAtOpening,
+        QT_TRANSLATE_NOOP("Preferences", "Fetch when a repository is opened"),
+        QT_TRANSLATE_NOOP("Preferences", "Off: nothing is asked of any remote before you fetch.")},
     Choice{"looksBeforeRecording",
            &Preferences::looksBeforeRecording,
            QT_TRANSLATE_NOOP("Preferences", "Look at every result before it is recorded"),
@@ -72,7 +72,9 @@ void Preferences::store() const
 
 void showPreferences(QWidget* parent, const std::function<void()>& changed)
 {
-    const auto tr = [](const char* text) { return QCoreApplication::translate("Preferences", text); };
+    const auto tr = [](const char* text) {
+        return QCoreApplication::translate("Preferences", text);
+    };
     auto* dialog = new QDialog(parent);
     dialog->setObjectName(QStringLiteral("preferencesDialog"));
     dialog->setAttribute(Qt::WA_DeleteOnClose);

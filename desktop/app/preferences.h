@@ -9,9 +9,9 @@ namespace rope {
 /// What a person prefers, kept in their settings. Interface thread.
 struct Preferences
 {
-    bool fetchesAtOpening = false;      ///< Remotes are asked when a repository is opened.
-    bool looksBeforeRecording = true;   ///< A join without questions waits at Record.
-    bool signsOff = false;              ///< Proposed messages end in a Signed-off-by line.
+    bool fetchesAtOpening = false;         ///< Remotes are asked when a repository is opened.
+    bool looksBeforeRecording = true;      ///< A join without questions waits at Record.
+    bool signsOff = false;                 ///< Proposed messages end in a Signed-off-by line.
     bool scrollsEvidenceSideways = false;  ///< Long lines of the sides scroll instead of wrapping.
 
     [[nodiscard]] static Preferences read();

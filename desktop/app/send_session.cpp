@@ -108,8 +108,8 @@ void SendSession::onAnswer(const Result<Proof>& answer, const SendFacts& facts)
 
 void SendSession::lookAfterPush(const SendFacts& facts)
 {
-    m_pushes.run([address = m_place.address(), facts](
-                     const std::stop_token& stop) { return afterPush(address, facts, stop); },
+    m_pushes.run([address = m_place.address(),
+                  facts](const std::stop_token& stop) { return afterPush(address, facts, stop); },
                  [this](const AfterPush& after) { emit afterPushKnown(after); });
 }
 

@@ -276,7 +276,8 @@ std::optional<MergedBranch> mergedBranch(Place& place,
 }
 }  // namespace
 
-AfterPush afterPush(const PlaceAddress& address, const SendFacts& facts, const std::stop_token& stop)
+AfterPush
+afterPush(const PlaceAddress& address, const SendFacts& facts, const std::stop_token& stop)
 {
     AfterPush after;
     const auto place = openPlace(address.folder, address.permissions);

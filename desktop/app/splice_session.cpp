@@ -132,7 +132,8 @@ QString SpliceSession::whyBehind(const JournalEntry& entry) const
     }
     const bool staysElsewhere = entry.plan.workChoice == WorkChoice::filesStay;
     if (staysElsewhere && facts.standing.ref == entry.plan.oursRef) {
-        return tr("%1 is checked out now; this splice was to leave the files as they are.").arg(ours);
+        return tr("%1 is checked out now; this splice was to leave the files as they are.")
+            .arg(ours);
     }
     if (!staysElsewhere && facts.standing.ref != entry.plan.oursRef) {
         return tr("You are on %1 now; this splice joins into %2.")
@@ -175,8 +176,8 @@ std::optional<JournalEntry> SpliceSession::earlierOf(const std::string& theirsRe
         return std::nullopt;
     }
     for (const JournalEntry& entry : *earlier) {
-        if (entry.plan.oursRef == m_place.facts()->into.ref
-            && entry.plan.theirsName == theirs->name && entry.begunBy == BegunBy::window) {
+        if (entry.plan.oursRef == m_place.facts()->into.ref && entry.plan.theirsName == theirs->name
+            && entry.begunBy == BegunBy::window) {
             const auto decisions = m_journal->decisions(entry.plan.id);
             return decisions && !decisions->empty() ? std::optional(entry) : std::nullopt;
         }

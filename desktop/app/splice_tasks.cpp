@@ -127,8 +127,7 @@ Status prepareSplice(const PlaceAddress& address, const SplicePlan& plan)
     if (plan.workChoice == WorkChoice::filesStay) {
         TRY_ASSIGN(const ObjectId tip, place->resolveCommit(plan.oursRef));
         if (standing.ref == plan.oursRef || tip != plan.expected()) {
-            return Error{
-                ErrorCode::stale, plan.oursName, "now at " + tip.hex(), Reason::lineMoved};
+            return Error{ErrorCode::stale, plan.oursName, "now at " + tip.hex(), Reason::lineMoved};
         }
         return keepAlive(*place, plan);
     }
@@ -247,8 +246,10 @@ bool looksAfterWork(const SplicePlan& plan)
 
 /// What the files hold after they went over to a tree, with uncommitted work carried across; nothing:
 /// that tree. Errors: `stale` with Reason::workClashes.
-Result<std::optional<ResultSnapshot>>
-carriedOnto(Place& place, const SplicePlan& plan, const ObjectId& commit, const std::stop_token& stop)
+Result<std::optional<ResultSnapshot>> carriedOnto(Place& place,
+                                                  const SplicePlan& plan,
+                                                  const ObjectId& commit,
+                                                  const std::stop_token& stop)
 {
     if (plan.workChoice != WorkChoice::carry || plan.work.isNull()) {
         return std::optional<ResultSnapshot>{};
@@ -340,8 +341,7 @@ Result<ResultEdit> editOf(Place& place, const FileChange& change, const ChosenFi
     TRY_ASSIGN(const auto before, place.readBlobs(ids, kAnySize));
     const auto bytes =
         std::make_shared<const std::string>(withExcerpts(Text(*before.front()), *file.changes));
-    return ResultEdit{
-        change.path, FileVersion{change.after->kind, place.idOfBlob(*bytes)}, bytes};
+    return ResultEdit{change.path, FileVersion{change.after->kind, place.idOfBlob(*bytes)}, bytes};
 }
 }  // namespace
 

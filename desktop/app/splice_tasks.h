@@ -3,8 +3,8 @@
 
 #include "core/splice/place_authors.h"
 #include "desktop/app/place_tasks.h"
-#include "desktop/survey/commit_first_dialog.h"
 #include "desktop/resolve/side_facts.h"
+#include "desktop/survey/commit_first_dialog.h"
 
 namespace rope {
 // What the splice session runs beside the interface. As place_tasks.h.

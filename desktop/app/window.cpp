@@ -113,6 +113,7 @@ Window::Window(QWidget* parent)
     const QSettings settings;
     restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
     m_resolve->setShares(settings.value(QStringLiteral("window/resolveShares")).toMap());
+    m_resolve->setSideways(Preferences::read().scrollsEvidenceSideways);
     m_recent->show();
     fillRecentMenu();
     enableActions();
@@ -652,18 +653,18 @@ void Window::showFactsOfCourse()
     if (splice != nullptr && m_station != Station::survey && m_station != Station::push) {
         const auto& base = splice->forecast().base;
         const bool keepsFiles = splice->plan().workChoice == WorkChoice::filesStay;
-        m_course->setFacts(tr("%1: joining %2 into %3 by merge commit")
-                               .arg(facts->repositoryName,
-                                    shown(splice->plan().theirsName),
-                                    shown(splice->plan().oursName)),
-                           m_splice->isRecording()
-                               ? keepsFiles
-                                     ? tr("recording: the branch is being changed")
-                                     : tr("recording: your branch and working tree are being changed")
-                           : base ? tr("base %1, %2 · nothing in your working tree has changed yet")
-                                        .arg(shown(base->id.brief()),
-                                             relativeTime(base->author.time, facts->readAt))
-                                  : QString());
+        m_course->setFacts(
+            tr("%1: joining %2 into %3 by merge commit")
+                .arg(facts->repositoryName,
+                     shown(splice->plan().theirsName),
+                     shown(splice->plan().oursName)),
+            m_splice->isRecording()
+                ? keepsFiles ? tr("recording: the branch is being changed")
+                             : tr("recording: your branch and working tree are being changed")
+            : base
+                ? tr("base %1, %2 · nothing in your working tree has changed yet")
+                      .arg(shown(base->id.brief()), relativeTime(base->author.time, facts->readAt))
+                : QString());
         return;
     }
     const QString name =

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/app/about_dialog.h"
 #include "desktop/app/keys_dialog.h"
+#include "desktop/app/notices.h"
 #include "desktop/app/preferences.h"
 #include "desktop/app/window.h"
-#include "desktop/app/notices.h"
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/wording/merge_words.h"
 
@@ -42,7 +42,10 @@ void Window::addMenus()
         }
     });
     addAction(repository, tr("Preferences…"), "preferencesAction", tr("Ctrl+,"), [this] {
-        showPreferences(this, [this] { setMessageParts(); });
+        showPreferences(this, [this] {
+            setMessageParts();
+            m_resolve->setSideways(Preferences::read().scrollsEvidenceSideways);
+        });
     });
     addAction(repository, tr("Quit"), "quitAction", QKeySequence::Quit, [this] { close(); });
 

@@ -20,6 +20,7 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <utility>
 
 namespace rope {
 PushStation::PushStation(QWidget* parent)
@@ -104,8 +105,7 @@ QWidget* PushStation::makeAfter(QWidget* parent)
         });
         return button;
     };
-    m_remove =
-        add("removeBranchButton", [this] { emit removeRequested(*m_afterPush.merged); });
+    m_remove = add("removeBranchButton", [this] { emit removeRequested(*m_afterPush.merged); });
     m_removeOwn =
         add("removeOwnBranchButton", [this] { emit removeOwnRequested(*m_afterPush.ownMerged); });
     m_goToMain =
@@ -222,6 +222,11 @@ void PushStation::showFacts(const SendFacts& facts)
                                 + rows * rowHeight + rowHeight / 2);
     showLogbook();
     updateButtons();
+    const ObjectId actsOn = std::exchange(m_actsOn, {});
+    if (!actsOn.isNull() && actsOn == facts.tip) {
+        act();
+        return;
+    }
     // What had the focus was switched off while it was looked at.
     const QWidget* focus = QApplication::focusWidget();
     if (m_refusal && isVisible()
@@ -276,9 +281,8 @@ void PushStation::updateButtons()
     m_replace->setEnabled(!m_isBusy && !m_isLooking);
     if (isRewritten) {
         m_replaceWords->setText(replacedInWords(*m_facts));
-        m_replace->setText(
-            tr("Send it in the place of %1")
-                .arg(countOf(m_facts->lackingCount, "commit", "commits")));
+        m_replace->setText(tr("Send it in the place of %1")
+                               .arg(countOf(m_facts->lackingCount, "commit", "commits")));
     }
     m_stop->setVisible(m_isBusy);
     for (QPushButton* button : {m_inPlace, m_onTop, m_notNow}) {
@@ -296,6 +300,7 @@ void PushStation::setBusy(const QString& text)
 
 void PushStation::forgetAnswer()
 {
+    m_actsOn = {};
     m_refusal.reset();
     m_afterPush = {};
     m_hasArrived = false;
@@ -446,7 +451,11 @@ void PushStation::showOwnBranchRemoved(const Branch& branch)
 
 void PushStation::act()
 {
-    if (m_isBusy || m_isLooking) {
+    if (m_isBusy) {
+        return;
+    }
+    if (m_isLooking) {
+        m_actsOn = m_facts ? m_facts->tip : ObjectId{};  // as soon as it is known to be as it was
         return;
     }
     if (m_refusal && (m_refusal->inPlace || m_refusal->onTop)) {

@@ -94,5 +94,6 @@ private:
     bool m_isBusy = false;
     bool m_hasArrived = false;
     bool m_isLooking = false;
+    ObjectId m_actsOn{};  ///< The tip that was asked to be sent while it was looked at; null: none.
 };
 }  // namespace rope

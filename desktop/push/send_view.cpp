@@ -142,13 +142,14 @@ QString replacedInWords(const SendFacts& facts)
     for (const auto& [name, count] : byPerson) {
         people << tr("%1 by %2").arg(countOf(count, "commit", "commits"), shown(name));
     }
-    return tr("Your branch was rewritten since it was sent. Sent in the place of what %1 has, these "
+    return tr("Your branch was rewritten since it was sent. Sent in the place of what %1 has, "
+              "these "
               "go from there: %2 (%3%4). Nothing is sent if it has moved on meanwhile.")
         .arg(shown(facts.targetName()),
              people.join(QStringLiteral(", ")),
              subjects.join(QStringLiteral(", ")),
              facts.lackingCount > static_cast<std::size_t>(subjects.size()) ? tr(" and more")
-                                                                           : QString());
+                                                                            : QString());
 }
 
 QString logbookLine(const JournalEntry& entry)

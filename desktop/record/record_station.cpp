@@ -111,8 +111,8 @@ QWidget* RecordStation::makeMessageSide()
     column->addWidget(m_messageTitle);
     m_change = new ChangeView(Strand::theirs, "recordedChange", this);
     m_change->hide();
-    auto* panes = new PaneSplitter(
-        Qt::Vertical, {40, 60}, tr("Line between message and changes"), side);
+    auto* panes =
+        new PaneSplitter(Qt::Vertical, {40, 60}, tr("Line between message and changes"), side);
     panes->addWidget(m_message);
     panes->addWidget(m_change);
     column->addWidget(panes, 1);
@@ -139,6 +139,7 @@ QWidget* RecordStation::makeContentsSide()
     m_decisions->setAccessibleName(tr("What was decided"));
     layOnPanel(*m_decisions);
     m_decisions->setWordWrap(true);
+    m_decisions->setSpacing(1);
     m_decisions->setSelectionMode(QAbstractItemView::NoSelection);
     m_decisions->setFocusPolicy(Qt::TabFocus);
 
@@ -147,6 +148,7 @@ QWidget* RecordStation::makeContentsSide()
     layOnPanel(*m_files);
     m_files->setFont(codeFont());
     m_files->setTextElideMode(Qt::ElideMiddle);
+    m_files->setSpacing(1);
     connect(m_files, &QListWidget::currentRowChanged, this, &RecordStation::showFile);
 
     auto* side = new QWidget(this);
@@ -328,16 +330,15 @@ QString RecordStation::contentsInWords() const
     }
     const Forecast& forecast = m_splice->forecast();
     QString text =
-        tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 from "
-           "%7, %8 decided by you. %9; nothing is sent.")
+        tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 "
+           "decided by you. %7; nothing is sent.")
             .arg(shown(plan.oursName),
                  shown(forecast.ours.id.brief()),
                  shownSubject(forecast.ours),
                  shown(forecast.theirs.id.brief()),
                  shownSubject(forecast.theirs))
-            .arg(countOf(forecast.join.theirsChanges.size(), "changed file", "changed files"),
-                 shown(plan.theirsName))
-            .arg(m_splice->decidedCount())
+            .arg(m_splice->decidedCount() == 0 ? tr("Nothing had to be")
+                                               : QString::number(m_splice->decidedCount()))
             .arg(keepsFiles() ? tr("Your files stay as they are, on the branch where you are")
                               : tr("The working tree follows"));
     if (!plan.replaced.isNull()) {
@@ -430,9 +431,8 @@ void RecordStation::showObstacle()
     m_obstacle->setVisible(!words.isEmpty());
     const std::string& start = m_parts.conventions.commentStart;
     const QString text = QLatin1Char('\n') + message();
-    m_comments->setVisible(
-        !start.empty() && !isBringBack()
-        && text.contains(QLatin1Char('\n') + QString::fromStdString(start)));
+    m_comments->setVisible(!start.empty() && !isBringBack()
+                           && text.contains(QLatin1Char('\n') + QString::fromStdString(start)));
     m_comments->setText(tr("Lines that begin with %1 are left out.").arg(shown(start)));
     m_work->setText(workInWords());
     m_work->setVisible(!m_work->text().isEmpty());

@@ -8,6 +8,7 @@
 #include "desktop/resolve/lines_view.h"
 #include "desktop/resolve/question_panel.h"
 #include "desktop/resolve/result_view.h"
+#include "desktop/resolve/side_cards.h"
 #include "desktop/resolve/together_panel.h"
 #include "desktop/resolve/versions_view.h"
 #include "desktop/resolve/worklist.h"
@@ -225,6 +226,13 @@ QVariantMap ResolveStation::shares() const
 {
     return {{QStringLiteral("panes"), m_splitter->shares()},
             {QStringLiteral("evidence"), m_evidence->splitter()->shares()}};
+}
+
+void ResolveStation::setSideways(bool isSideways)
+{
+    for (SideCards* cards : findChildren<SideCards*>()) {
+        cards->setSideways(isSideways);
+    }
 }
 
 void ResolveStation::setShares(const QVariantMap& shares)

@@ -78,6 +78,8 @@ public:
     /// Where the drag lines are, to be kept; what does not fit is ignored.
     [[nodiscard]] QVariantMap shares() const;
     void setShares(const QVariantMap& shares);
+    /// Whether long lines of the sides scroll instead of wrapping.
+    void setSideways(bool isSideways);
 
 signals:
     /// Nothing is open any more, and the person wants to go on.

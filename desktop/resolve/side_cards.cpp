@@ -4,6 +4,7 @@
 
 #include "desktop/widgets/evidence_card.h"
 
+#include <QScrollBar>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -68,6 +69,14 @@ SideCards::SideCards(QWidget* parent, const QString& prefix)
     setFrameShape(QFrame::NoFrame);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setFocusPolicy(Qt::NoFocus);
+    for (EvidenceCard* card : {m_theirs, m_base, m_ours}) {
+        connect(
+            card->text().horizontalScrollBar(), &QScrollBar::valueChanged, this, [this](int to) {
+                for (EvidenceCard* other : {m_theirs, m_base, m_ours}) {
+                    other->text().horizontalScrollBar()->setValue(to);
+                }
+            });
+    }
     setFocusProxy(&m_theirs->text());
     connect(m_base, &EvidenceCard::foldRequested, this, [this] {
         m_isBaseUnfolded = !m_isBaseUnfolded;
@@ -181,5 +190,12 @@ void SideCards::showBase()
                                       : tr("only what differs"));
     m_base->text().setVisible(m_against == Against::base || lines > 0);
     m_base->text().showBase(m_texts.base, m_reading.base, isFolded);
+}
+
+void SideCards::setSideways(bool isSideways)
+{
+    for (EvidenceCard* card : {m_theirs, m_base, m_ours}) {
+        card->text().setSideways(isSideways);
+    }
 }
 }  // namespace rope

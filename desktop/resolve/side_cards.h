@@ -39,6 +39,8 @@ public:
     enum class When { now, next };  ///< At once, or with the next showPlace().
     void setAgainst(Against against, When when = When::now);
     void setBlanksShown(bool areShown);
+    /// Whether long lines scroll sideways, all cards together, instead of wrapping.
+    void setSideways(bool isSideways);
 
 private:
     void showSides();

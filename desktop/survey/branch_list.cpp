@@ -80,7 +80,7 @@ BranchList::BranchList(QWidget* parent)
     : QWidget(parent)
     , m_subtitle(makeLabel(tr("forecast of joining each into"), TextRole::muted, this))
     , m_age(makeLabel({}, TextRole::muted, this))
-    , m_into(new QComboBox(this))
+    , m_into(new ChoiceBox(this))
     , m_filter(makeFilter(tr("Filter branches"), "branchFilter", this))
     , m_list(new QListView(this))
     , m_model(new QStandardItemModel(this))
@@ -259,7 +259,7 @@ void BranchList::setQueue(const std::vector<std::string>& refs)
     for (std::size_t i = 0; i < refs.size(); ++i) {
         if (const auto row = m_rows.constFind(QByteArray::fromStdString(refs[i]));
             row != m_rows.constEnd()) {
-            m_model->item(*row)->setData(tr("later, %1.").arg(i + 1), queueRole);
+            m_model->item(*row)->setData(tr("later: %1").arg(i + 1), queueRole);
         }
     }
 }

@@ -150,8 +150,9 @@ public:
         const OverlapRow& r = row(index.row());
         switch (index.column()) {
         case pathColumn:
-            return r.isOwn && role == Qt::AccessibleTextRole ? OverlapTable::tr("%1, yours").arg(r.path)
-                                                             : r.path;
+            return r.isOwn && role == Qt::AccessibleTextRole
+                       ? OverlapTable::tr("%1, yours").arg(r.path)
+                       : r.path;
         case oursColumn:
             return r.oursLines < 0
                        ? r.oursWord

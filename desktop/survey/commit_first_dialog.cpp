@@ -88,8 +88,7 @@ CommitFirstDialog::CommitFirstDialog(const ResultReading& uncommitted, QWidget* 
 void CommitFirstDialog::addFile(const FileReading& file)
 {
     auto* item = new QTreeWidgetItem(
-        m_files,
-        {QStringLiteral("%1  %2").arg(shownPath(file.change.path), changeInShort(file))});
+        m_files, {QStringLiteral("%1  %2").arg(shownPath(file.change.path), changeInShort(file))});
     item->setToolTip(0, plainToolTip(shownPath(file.change.path)));
     item->setFlags(item->flags() | Qt::ItemIsUserCheckable | Qt::ItemIsAutoTristate);
     item->setCheckState(0, Qt::Checked);
@@ -138,8 +137,7 @@ std::vector<ChosenFile> CommitFirstDialog::chosen() const
             ChosenFile part{file.change.path, std::vector<Excerpt>{}};
             for (int child = 0; child < item->childCount(); ++child) {
                 if (item->child(child)->checkState(0) == Qt::Checked) {
-                    part.changes->push_back(
-                        file.text.excerpts[static_cast<std::size_t>(child)]);
+                    part.changes->push_back(file.text.excerpts[static_cast<std::size_t>(child)]);
                 }
             }
             files.push_back(std::move(part));
@@ -156,13 +154,12 @@ void CommitFirstDialog::showState()
         parts += file.changes ? 1U : 0U;
     }
     const std::size_t rest = m_uncommitted.fileCount - files.size() + parts;
-    m_rest->setText(rest == 0
-                        ? tr("Nothing stays uncommitted.")
-                        : tr("%1 stay uncommitted, or some changes of them, as they are.")
-                              .arg(countOf(rest, "file", "files")));
-    m_commit->setText(parts == 0 ? tr("Commit %1").arg(countOf(files.size(), "file", "files"))
-                                 : tr("Commit %1, some in part")
-                                       .arg(countOf(files.size(), "file", "files")));
+    m_rest->setText(rest == 0 ? tr("Nothing stays uncommitted.")
+                              : tr("%1 stay uncommitted, or some changes of them, as they are.")
+                                    .arg(countOf(rest, "file", "files")));
+    m_commit->setText(
+        parts == 0 ? tr("Commit %1").arg(countOf(files.size(), "file", "files"))
+                   : tr("Commit %1, some in part").arg(countOf(files.size(), "file", "files")));
     m_commit->setEnabled(!files.empty() && !m_message->toPlainText().trimmed().isEmpty());
 }
 

@@ -41,11 +41,11 @@ public:
         QString workHeading;                ///< "2 uncommitted files"; empty if there are none.
         std::vector<PlanOption> workPlans;  ///< Ids: WorkPlan.
         QString obstacle;                   ///< Why it cannot start; empty if it can.
-        bool isGoodNews = false;  ///< Then the obstacle is none: there is nothing left to do.
-        QString startLabel;       ///< "Start: 7 to decide"
-        QString otherWay;         ///< What joining the other way round would be.
+        bool isGoodNews = false;        ///< Then the obstacle is none: there is nothing left to do.
+        QString startLabel;             ///< "Start: 7 to decide"
+        QString otherWay;               ///< What joining the other way round would be.
         std::vector<PutAwayRow> queue;  ///< Branches to be joined later, by ref.
-        QString remark;           ///< Something to know, e.g. that there are several bases.
+        QString remark;                 ///< Something to know, e.g. that there are several bases.
         std::vector<PutAwayRow> putAway;
         std::vector<PutAwayRow> setAside;  ///< Work that waits to be brought back.
     };

@@ -22,6 +22,8 @@
 #include <QTabBar>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace rope {
 SurveyStation::SurveyStation(QWidget* parent)
     : QWidget(parent)
@@ -160,6 +162,10 @@ QWidget* SurveyStation::makeOverlapPage()
     auto* head = new QHBoxLayout;
     head->setContentsMargins(10, 4, 10, 4);
     head->setSpacing(10);
+    m_noOverlap = makeLabel(tr("No file was changed on both sides."), TextRole::muted, files);
+    m_noOverlap->setObjectName(QStringLiteral("noOverlap"));
+    m_noOverlap->setContentsMargins(12, 10, 12, 10);
+    m_noOverlap->hide();
     QLineEdit* filter = makeFilter(tr("Filter files"), "overlapFilter", files);
     m_ownFirst = new QCheckBox(tr("Yours first"), files);
     m_ownFirst->setObjectName(QStringLiteral("ownFilesFirst"));
@@ -170,6 +176,7 @@ QWidget* SurveyStation::makeOverlapPage()
     head->addWidget(filter, 1);
     head->addWidget(m_ownFirst);
     column->addLayout(head);
+    column->addWidget(m_noOverlap);
     column->addWidget(m_overlap, 1);
     connect(filter, &QLineEdit::textChanged, m_overlap, &OverlapTable::setFilter);
     connect(m_ownFirst, &QCheckBox::toggled, m_overlap, &OverlapTable::setOwnFirst);
@@ -305,8 +312,12 @@ void SurveyStation::showForecast()
     const QString theirsName = theirs != nullptr ? shown(theirs->name) : QString();
     m_changes->hide();
     m_changes->setNames(shown(m_facts->into.name), theirsName);
-    m_overlap->showRows(overlapRows(*m_forecast));
-    m_ownFirst->setVisible(!m_forecast->ownFiles.empty());
+    auto rows = overlapRows(*m_forecast);
+    m_ownFirst->setVisible(
+        std::any_of(rows.begin(), rows.end(), [](const OverlapRow& row) { return row.isOwn; }));
+    m_noOverlap->setVisible(rows.empty());
+    m_overlap->setVisible(!rows.empty());
+    m_overlap->showRows(std::move(rows));
     m_incoming->showCommits(m_forecast->theirsCommits, m_facts->readAt, m_forecast->equalInOurs);
     m_outgoing->showCommits(m_forecast->oursCommits, m_facts->readAt);
     m_tabs->setTabText(0,
@@ -328,7 +339,8 @@ void SurveyStation::showPlan()
     plan.ours = shown(m_facts->into.name);
     for (const std::string& ref : m_queue) {
         const Branch* later = m_facts->branch(ref);
-        plan.queue.push_back({ref, later == nullptr ? tr("a branch that is gone") : shown(later->name)});
+        plan.queue.push_back(
+            {ref, later == nullptr ? tr("a branch that is gone") : shown(later->name)});
     }
     plan.theirs = theirs != nullptr ? shown(theirs->name) : QString();
     plan.startLabel = tr("Start");
@@ -466,9 +478,9 @@ void SurveyStation::addRemarks(const Forecast& forecast, PlanPanel::Plan& plan)
     }
     if (forecast.divergence.bases.size() > 1) {
         add(tr("The histories criss-cross: there are %1 best common ancestors. They "
-                         "were joined to one base first; where they clash, the base shows both "
-                         "between markers.")
-                          .arg(forecast.divergence.bases.size()));
+               "were joined to one base first; where they clash, the base shows both "
+               "between markers.")
+                .arg(forecast.divergence.bases.size()));
     }
 }
 

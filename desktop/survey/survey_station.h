@@ -10,6 +10,7 @@
 #include <QWidget>
 
 class QCheckBox;
+class QLabel;
 class QSplitter;
 class QTabBar;
 class QStackedWidget;
@@ -108,6 +109,7 @@ private:
     QStackedWidget* m_tables;
     OverlapTable* m_overlap;
     QCheckBox* m_ownFirst = nullptr;
+    QLabel* m_noOverlap = nullptr;
     TwoChangesView* m_changes;
     CommitTable* m_incoming;
     CommitTable* m_outgoing;

@@ -159,6 +159,12 @@ std::vector<OverlapRow> overlapRows(const SurveyForecast& survey)
         }
         rows.push_back(std::move(row));
     }
+    // Where all are one's own a mark tells nothing.
+    if (std::all_of(rows.begin(), rows.end(), [](const OverlapRow& row) { return row.isOwn; })) {
+        for (OverlapRow& row : rows) {
+            row.isOwn = false;
+        }
+    }
     std::stable_sort(rows.begin(), rows.end(), [](const OverlapRow& a, const OverlapRow& b) {
         return std::pair(a.isOpen, a.isOwn) > std::pair(b.isOpen, b.isOwn);
     });
@@ -319,7 +325,8 @@ QString arrivalsInWords(const std::vector<Arrival>& arrivals)
                                 countOf(arrival.gone, "commit", "commits"),
                                 arrival.gone == 1 ? tr("is") : tr("are"));
             if (arrival.commits > 0) {
-                sentence += tr(", and it has %1").arg(countOf(arrival.commits, "new one", "new ones"));
+                sentence +=
+                    tr(", and it has %1").arg(countOf(arrival.commits, "new one", "new ones"));
             }
         } else {
             sentence = arrival.isNewBranch ? tr("%1 is new: %2").arg(branch, count)

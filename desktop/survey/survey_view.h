@@ -107,7 +107,7 @@ struct Arrival
     std::size_t commits = 0;
     std::vector<std::string> people{};  ///< Who made them, each once.
     bool isNewBranch = false;
-    bool isGone = false;  ///< It is not known any more.
+    bool isGone = false;   ///< It is not known any more.
     std::size_t gone = 0;  ///< Commits that it had and has not any more: it was rewritten.
 };
 /// "origin/main: 3 commits by Priya and Jonas." Who sent what, in sentences.

@@ -7,6 +7,7 @@
 #include <QKeyEvent>
 #include <QLineEdit>
 #include <QListView>
+#include <QPainter>
 #include <QResizeEvent>
 #include <QVBoxLayout>
 
@@ -118,6 +119,17 @@ makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget
         break;
     }
     return button;
+}
+
+void ChoiceBox::paintEvent(QPaintEvent* event)
+{
+    QComboBox::paintEvent(event);
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QPen(isEnabled() ? theme().ink : theme().muted, 1.6));
+    const QPointF foot(width() - 14, height() / 2.0 + 2.5);
+    painter.drawLine(foot, foot + QPointF(-4, -5));
+    painter.drawLine(foot, foot + QPointF(4, -5));
 }
 
 void setButtonRole(QPushButton* button, ButtonRole role)

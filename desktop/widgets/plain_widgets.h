@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
 
@@ -44,6 +45,17 @@ enum class ButtonRole {
 };
 [[nodiscard]] QPushButton*
 makeButton(const QString& text, const char* objectName, ButtonRole role, QWidget* parent);
+
+/// A field that shows one of several, with a sign that there are others.
+class ChoiceBox final : public QComboBox
+{
+    Q_OBJECT
+public:
+    using QComboBox::QComboBox;
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+};
 
 /// Makes it the station's main action, or a plain one again.
 void setButtonRole(QPushButton* button, ButtonRole role);

@@ -37,10 +37,9 @@ RopeChart::RopeChart(QWidget* parent)
 
 void RopeChart::setModel(RopeChartModel model)
 {
-    const bool isSame = m_model.ours.size() == model.ours.size()
-                        && m_model.theirs.size() == model.theirs.size()
-                        && m_model.oursTitle == model.oursTitle
-                        && m_model.theirsTitle == model.theirsTitle;
+    const bool isSame =
+        m_model.ours.size() == model.ours.size() && m_model.theirs.size() == model.theirs.size()
+        && m_model.oursTitle == model.oursTitle && m_model.theirsTitle == model.theirsTitle;
     m_model = std::move(model);
     if (!isSame) {
         m_shown = {};
@@ -74,9 +73,9 @@ void RopeChart::open(const ChartKnot& bundle)
 QString RopeChart::textOf(const ChartKnot& knot) const
 {
     if (knot.bundled > 0) {
-        return knot.isListed
-                   ? tr("%1 commits that find no room. A click or Enter shows them.").arg(knot.bundled)
-                   : tr("%1 older commits, which are not listed here.").arg(knot.bundled);
+        return knot.isListed ? tr("%1 commits that find no room. A click or Enter shows them.")
+                                   .arg(knot.bundled)
+                             : tr("%1 older commits, which are not listed here.").arg(knot.bundled);
     }
     const ChartCommit* commit = nullptr;
     switch (knot.kind) {
@@ -163,23 +162,21 @@ void RopeChart::paintBranches(QPainter& painter) const
         if (knot.bundled > 0 || (!isOurs && knot.kind != ChartKnot::Kind::theirs)) {
             continue;
         }
-        const QStringList& names =
-            (isOurs ? m_model.ours : m_model.theirs)[knot.commit].branches;
+        const QStringList& names = (isOurs ? m_model.ours : m_model.theirs)[knot.commit].branches;
         qreal& free = isOurs ? oursFree : theirsFree;
         if (names.isEmpty() || knot.centre.x() < free) {
             continue;
         }
-        const QString text =
-            names.size() == 1 ? names.front()
-                              : tr("%1 and %2 more").arg(names.front()).arg(names.size() - 1);
+        const QString text = names.size() == 1
+                                 ? names.front()
+                                 : tr("%1 and %2 more").arg(names.front()).arg(names.size() - 1);
         const int width = 150;
         const int height = painter.fontMetrics().height();
         const qreal top = isOurs ? knot.centre.y() + 11 : knot.centre.y() - 11 - height;
         painter.drawLine(knot.centre + QPointF(0, isOurs ? kKnotRadius : -kKnotRadius),
                          knot.centre + QPointF(0, isOurs ? 12 : -12));
         const QString shown = painter.fontMetrics().elidedText(text, Qt::ElideMiddle, width);
-        painter.drawText(
-            QRectF(knot.centre.x() + 3, top, width, height), Qt::AlignLeft, shown);
+        painter.drawText(QRectF(knot.centre.x() + 3, top, width, height), Qt::AlignLeft, shown);
         free = knot.centre.x() + painter.fontMetrics().horizontalAdvance(shown) + 12;
     }
 }
@@ -246,9 +243,9 @@ void RopeChart::paintKnots(QPainter& painter) const
         painter.setPen(QPen(theme().ink, isFocused ? 3 : 1.8, line));
         painter.setBrush(theme().paper);
         painter.drawEllipse(knot.centre, kKnotRadius, kKnotRadius);
-        const bool isMerge = (knot.kind == ChartKnot::Kind::ours && m_model.ours[knot.commit].isMerge)
-                             || (knot.kind == ChartKnot::Kind::theirs
-                                 && m_model.theirs[knot.commit].isMerge);
+        const bool isMerge =
+            (knot.kind == ChartKnot::Kind::ours && m_model.ours[knot.commit].isMerge)
+            || (knot.kind == ChartKnot::Kind::theirs && m_model.theirs[knot.commit].isMerge);
         if (isMerge) {
             painter.drawEllipse(knot.centre, kKnotRadius / 2, kKnotRadius / 2);
         }

@@ -17,7 +17,7 @@ struct ChartCommit
     QString subject;
     QString author;
     QString when;
-    bool isMerge = false;   ///< It has joined something itself.
+    bool isMerge = false;    ///< It has joined something itself.
     QStringList branches{};  ///< Other branches that end here.
 };
 
@@ -34,7 +34,7 @@ struct RopeChartModel
     QString oursTitle;
     QString theirsTitle;
     QString outcomeTitle;  ///< What would be made: "merge commit"; empty for nothing.
-    QString movesTo;       ///< Where ours would go without a commit: "main moves here"; empty: nowhere.
+    QString movesTo;  ///< Where ours would go without a commit: "main moves here"; empty: nowhere.
 };
 
 /// A knot placed on the chart, or a bundle: several commits that found no room, as one.
@@ -44,8 +44,8 @@ struct ChartKnot
     Kind kind = Kind::base;
     std::size_t commit = 0;  ///< Index into the model's strand; of a bundle its newest one.
     QPointF centre;
-    std::size_t bundled = 0;   ///< How many commits it stands for; 0: it is a commit.
-    bool isListed = true;      ///< Of a bundle: whether it can be opened.
+    std::size_t bundled = 0;  ///< How many commits it stands for; 0: it is a commit.
+    bool isListed = true;     ///< Of a bundle: whether it can be opened.
 };
 
 /// Which commits of the strands find room; older and newer ones are bundled.
@@ -73,9 +73,8 @@ struct RopeChartLayout
 layOutRopeChart(const RopeChartModel& model, QSizeF size, ChartWindow window = {});
 
 /// The window after a bundle of the layout was opened: it begins with that bundle's newest commit.
-[[nodiscard]] ChartWindow windowAfterOpening(const RopeChartModel& model,
-                                             ChartWindow window,
-                                             const ChartKnot& bundle);
+[[nodiscard]] ChartWindow
+windowAfterOpening(const RopeChartModel& model, ChartWindow window, const ChartKnot& bundle);
 
 /// The knot at a point, or nothing.
 [[nodiscard]] std::optional<ChartKnot> knotAt(const RopeChartLayout& layout, QPointF point);

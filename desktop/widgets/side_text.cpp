@@ -94,6 +94,13 @@ SideText::SideText(Strand side, QWidget* parent)
     viewport()->setMouseTracking(true);
 }
 
+void SideText::setSideways(bool isSideways)
+{
+    setLineWrapMode(isSideways ? QTextEdit::NoWrap : QTextEdit::WidgetWidth);
+    setHorizontalScrollBarPolicy(isSideways ? Qt::ScrollBarAsNeeded : Qt::ScrollBarAlwaysOff);
+    updateGeometry();
+}
+
 int SideText::rowHeight() const
 {
     return QFontMetrics(font()).lineSpacing();
@@ -469,7 +476,11 @@ QMimeData* SideText::createMimeDataFromSelection() const
 QSize SideText::sizeHint() const
 {
     const int height = static_cast<int>(document()->size().height());
-    return {240, std::clamp(height, rowHeight(), kMostHintLines * rowHeight()) + 2};
+    const bool isBarred =
+        lineWrapMode() == QTextEdit::NoWrap && document()->size().width() > viewport()->width();
+    return {240,
+            std::clamp(height, rowHeight(), kMostHintLines * rowHeight()) + 2
+                + (isBarred ? horizontalScrollBar()->sizeHint().height() : 0)};
 }
 
 QSize SideText::minimumSizeHint() const
@@ -679,7 +690,8 @@ void SideText::paintRows(QPainter& painter, const std::vector<Row>& rows, int to
             const int hidden = hiddenWidth(row.text);
             painter.save();
             painter.setClipRect(rect.adjusted(kTextLeft, 0, 0, 0));
-            paintGone(painter, rect.adjusted(kTextLeft - hidden, 0, 0, 0), row.text, room + hidden);
+            const int left = hidden + horizontalScrollBar()->value();
+            paintGone(painter, rect.adjusted(kTextLeft - left, 0, 0, 0), row.text, room + left);
             painter.restore();
             painter.setPen(QPen(theme().muted, 1, Qt::DashLine));
             painter.drawLine(0, rect.top(), 0, rect.bottom());
@@ -723,7 +735,7 @@ void SideText::paintRemark(QPainter& painter, const QTextBlock& block, const Lin
     constexpr int kSwatchStep = 13;
     const int swatches = static_cast<int>(line.remarkStrands.size()) * kSwatchStep;
     const int used = kTextLeft + static_cast<int>(block.layout()->lineAt(0).naturalTextWidth())
-                     - hiddenWidth(block.text()) + 12;
+                     - hiddenWidth(block.text()) - horizontalScrollBar()->value() + 12;
     const int room = rect.width() - used - swatches - 8;
     // Where there is no room for words, the patterns alone still say who.
     const QString shownText =

@@ -40,6 +40,8 @@ public:
     /// What is painted beside the text, in words, one line for each: for tests and screen readers.
     [[nodiscard]] QStringList remarks() const;
 
+    /// Whether long lines scroll sideways instead of wrapping.
+    void setSideways(bool isSideways);
     [[nodiscard]] QSize sizeHint() const override;
     [[nodiscard]] QSize minimumSizeHint() const override;
 

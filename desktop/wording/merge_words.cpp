@@ -477,9 +477,8 @@ QString forecastInWords(const ForecastCounts& counts)
     case Relation::diverged:
         break;
     }
-    return counts.openFiles == 0
-               ? tr("%1 in · joins cleanly").arg(counts.incoming)
-               : tr("%1 in · %2").arg(counts.incoming).arg(openInWords(counts));
+    return counts.openFiles == 0 ? tr("%1 in · joins cleanly").arg(counts.incoming)
+                                 : tr("%1 in · %2").arg(counts.incoming).arg(openInWords(counts));
 }
 
 ForecastCounts countsOf(const PairOutcome& outcome)
@@ -521,15 +520,15 @@ QString otherWayInWords(const PairOutcome& outcome, const QString& first, const 
         return tr("The other way round, %1 into %2 is a fast-forward: %3.")
             .arg(first, second, commits);
     case Relation::theirsAhead:
-        return tr("The other way round there is nothing to do: %2 has all of %1.").arg(first, second);
+        return tr("The other way round there is nothing to do: %2 has all of %1.")
+            .arg(first, second);
     case Relation::diverged:
         break;
     }
-    return outcome.open == 0
-               ? tr("The other way round, %1 into %2 joins cleanly too: %3.")
-                     .arg(first, second, commits)
-               : tr("The other way round, %1 into %2 meets the same: %3.")
-                     .arg(first, second, openInWords(countsOf(outcome)));
+    return outcome.open == 0 ? tr("The other way round, %1 into %2 joins cleanly too: %3.")
+                                   .arg(first, second, commits)
+                             : tr("The other way round, %1 into %2 meets the same: %3.")
+                                   .arg(first, second, openInWords(countsOf(outcome)));
 }
 
 QString nameClashInWords(const NameClash& clash)

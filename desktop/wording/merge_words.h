@@ -2,8 +2,8 @@
 #pragma once
 
 #include "core/merge/candidates.h"
-#include "core/splice/collisions.h"
 #include "core/splice/carry_over.h"
+#include "core/splice/collisions.h"
 #include "core/splice/splice.h"
 
 #include <QString>

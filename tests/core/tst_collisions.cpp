@@ -40,8 +40,9 @@ void TestCollisions::collide_tellsWhatGitWould()
     const auto outcome = [&](const char* first, const char* second) {
         const CommitPair pair{*place->resolveCommit(first), *place->resolveCommit(second)};
         PairOutcome found;
-        const auto done = collideAll(
-            *place, std::vector{pair}, [&](std::size_t, const PairOutcome& known) { found = known; });
+        const auto done = collideAll(*place,
+                                     std::vector{pair},
+                                     [&](std::size_t, const PairOutcome& known) { found = known; });
         return done ? found : PairOutcome{};
     };
     const PairOutcome meets = outcome("ours", "theirs");
@@ -64,16 +65,13 @@ void TestCollisions::manyPairs_areAsEachAlone()
 {
     ScratchRepository scratch;
     test::makeDiverged(scratch);
-    QStringList names{
-        QStringLiteral("ours"), QStringLiteral("theirs"), QStringLiteral("main")};
+    QStringList names{QStringLiteral("ours"), QStringLiteral("theirs"), QStringLiteral("main")};
     for (int i = 0; i < 6; ++i) {
         const QString name = QStringLiteral("topic%1").arg(i);
-        scratch.git({QStringLiteral("switch"),
-                     QStringLiteral("-q"),
-                     QStringLiteral("-c"),
-                     name,
-                     names[i]});
-        scratch.write(i % 2 == 0 ? "plan.txt" : "other.txt", QByteArray("by topic ") + char('0' + i) + "\n");
+        scratch.git(
+            {QStringLiteral("switch"), QStringLiteral("-q"), QStringLiteral("-c"), name, names[i]});
+        scratch.write(i % 2 == 0 ? "plan.txt" : "other.txt",
+                      QByteArray("by topic ") + char('0' + i) + "\n");
         scratch.commit("a topic");
         if (i == 4) {
             scratch.git("merge -q -s ours topic1 -m crossed");
@@ -89,13 +87,13 @@ void TestCollisions::manyPairs_areAsEachAlone()
         }
     }
     std::vector<PairOutcome> together(pairs.size());
-    QVERIFY(collideAll(*place, pairs, [&](std::size_t i, const PairOutcome& outcome) {
-        together[i] = outcome;
-    }));
+    QVERIFY(collideAll(
+        *place, pairs, [&](std::size_t i, const PairOutcome& outcome) { together[i] = outcome; }));
     for (std::size_t i = 0; i < pairs.size(); ++i) {
         const auto alone = forecastJoin(*place, pairs[i].first, pairs[i].second);
         QVERIFY(alone);
-        QCOMPARE(static_cast<int>(together[i].relation), static_cast<int>(alone->divergence.relation));
+        QCOMPARE(static_cast<int>(together[i].relation),
+                 static_cast<int>(alone->divergence.relation));
         QCOMPARE(together[i].open, alone->openCount());
         QCOMPARE(together[i].firstCommits, alone->divergence.oursOnly.size());
         QCOMPARE(together[i].secondCommits, alone->divergence.theirsOnly.size());

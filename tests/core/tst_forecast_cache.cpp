@@ -10,7 +10,8 @@ using namespace rope;
 namespace {
 ObjectId idOf(int number)
 {
-    return *ObjectId::fromHex(QStringLiteral("%1").arg(number, 40, 16, QLatin1Char('0')).toStdString());
+    return *ObjectId::fromHex(
+        QStringLiteral("%1").arg(number, 40, 16, QLatin1Char('0')).toStdString());
 }
 
 PairOutcome someOutcome(std::size_t open)
@@ -34,7 +35,10 @@ private slots:
     void size_isBounded();
 
 private:
-    [[nodiscard]] std::string file() const { return m_folder.filePath(QStringLiteral("cache/f.sqlite")).toStdString(); }
+    [[nodiscard]] std::string file() const
+    {
+        return m_folder.filePath(QStringLiteral("cache/f.sqlite")).toStdString();
+    }
     QTemporaryDir m_folder;
 };
 
@@ -83,7 +87,9 @@ void TestForecastCache::damagedFile_isReplaced()
 void TestForecastCache::size_isBounded()
 {
     const auto cache =
-        std::move(ForecastCache::open(m_folder.filePath(QStringLiteral("full.sqlite")).toStdString(), "r")).value();
+        std::move(ForecastCache::open(
+                      m_folder.filePath(QStringLiteral("full.sqlite")).toStdString(), "r"))
+            .value();
     std::vector<std::pair<CommitPair, PairOutcome>> many;
     std::vector<CommitPair> pairs;
     for (int i = 0; i < ForecastCache::kMostPairs + 50; ++i) {

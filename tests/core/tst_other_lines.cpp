@@ -64,9 +64,10 @@ struct Bench
         entry.plan.workChoice = WorkChoice::filesStay;
         entry.startedAt = QDateTime::currentSecsSinceEpoch();
         (void)journal->begin(entry);
-        Splice splice(entry.plan,
-                      std::make_shared<const Forecast>(std::move(
-                          forecastJoin(*place, entry.plan.ours, entry.plan.theirs)).value()));
+        Splice splice(
+            entry.plan,
+            std::make_shared<const Forecast>(
+                std::move(forecastJoin(*place, entry.plan.ours, entry.plan.theirs)).value()));
         for (std::size_t file = 0; file < splice.files().size(); ++file) {
             splice.decideAllOpen(file, FileChoice::theirs);
         }
@@ -154,8 +155,7 @@ void TestOtherLines::joinElsewhere_leavesFilesAndIndexAlone()
     const auto recorded = bench.joinElsewhere();
     QVERIFY(recorded);
     QCOMPARE(scratch.git("rev-list --parents -n 1 ours").count(' '), qsizetype{2});
-    QCOMPARE(scratch.git("show ours:plan.txt"),
-             scratch.git("show theirs:plan.txt"));
+    QCOMPARE(scratch.git("show ours:plan.txt"), scratch.git("show theirs:plan.txt"));
     QCOMPARE(scratch.git("status --porcelain"), status);
     QCOMPARE(scratch.git("rev-parse HEAD"), head);
     QCOMPARE(scratch.read("mine.txt"), QByteArray("of elsewhere, edited\n"));
@@ -167,7 +167,10 @@ void TestOtherLines::joinElsewhere_intoWhatIsCheckedOut_isRefused()
     ScratchRepository scratch;
     makeElsewhere(scratch);
     const QString tree = scratch.filePath("beside");
-    scratch.git({QStringLiteral("worktree"), QStringLiteral("add"), QStringLiteral("-q"), tree,
+    scratch.git({QStringLiteral("worktree"),
+                 QStringLiteral("add"),
+                 QStringLiteral("-q"),
+                 tree,
                  QStringLiteral("ours")});
     Bench bench(scratch.path());
     const QByteArray before = scratch.git("rev-parse ours");
@@ -221,12 +224,16 @@ void TestOtherLines::goToLine_thatMoved_isRefused()
     scratch.git("stash -q");
     Bench bench(scratch.path());
     const QByteArray before = scratch.fingerprint();
-    SplicePlan plan{kId, "refs/heads/elsewhere", "elsewhere", "ours",
-                    *bench.place->resolveCommit("elsewhere"), *bench.place->resolveCommit("main")};
+    SplicePlan plan{kId,
+                    "refs/heads/elsewhere",
+                    "elsewhere",
+                    "ours",
+                    *bench.place->resolveCommit("elsewhere"),
+                    *bench.place->resolveCommit("main")};
     bench.entry.plan = plan;
     bench.entry.plan.kind = SpliceKind::switchLine;
-    const auto gone = recordAtOnce(*bench.place, *bench.journal, bench.entry, {},
-                                   switchPlan(plan, "refs/heads/ours", {}));
+    const auto gone = recordAtOnce(
+        *bench.place, *bench.journal, bench.entry, {}, switchPlan(plan, "refs/heads/ours", {}));
     QVERIFY(!gone);
     QCOMPARE(gone.error().reason, Reason::lineMoved);
     QCOMPARE(scratch.fingerprint(), before);
@@ -263,11 +270,11 @@ void TestOtherLines::removeOwnLine_onlyWhereExpected()
                  .error()
                  .reason,
              Reason::lineMoved);
-    QCOMPARE(bench.place
-                 ->removeOwnLine("refs/heads/elsewhere", *bench.place->resolveCommit("elsewhere"))
-                 .error()
-                 .reason,
-             Reason::checkedOut);
+    QCOMPARE(
+        bench.place->removeOwnLine("refs/heads/elsewhere", *bench.place->resolveCommit("elsewhere"))
+            .error()
+            .reason,
+        Reason::checkedOut);
     QVERIFY(bench.place->removeOwnLine("refs/heads/theirs", tip));
     QVERIFY(scratch.git("for-each-ref refs/heads/theirs").isEmpty());
     QVERIFY(!scratch.read(".git/config").contains("branch \"theirs\""));

@@ -51,6 +51,7 @@ private slots:
     void forecast_errors_exitTwo_data();
     void forecast_errors_exitTwo();
     void forecast_severalBranches_oneAnswerEach();
+    void collisions_eachPairOnce();
     void forecast_unrelated_onlyWhenAsked();
     void join_clean_isRecorded();
     void join_toDecide_changesNothing();
@@ -230,6 +231,34 @@ void TestCommandLine::forecast_severalBranches_oneAnswerEach()
         relations << QJsonDocument::fromJson(line).object()[QLatin1String("relation")].toString();
     }
     QCOMPARE(relations.join(QLatin1Char(' ')), QStringLiteral("ours-ahead diverged same"));
+}
+
+void TestCommandLine::collisions_eachPairOnce()
+{
+    ScratchRepository scratch;
+    rope::test::makeDiverged(scratch);
+    const Ran ran = run(words("collisions --json main ours theirs"), scratch.folder());
+    QCOMPARE(ran.exitCode, 1);
+    const QJsonArray pairs = QJsonDocument::fromJson(ran.out).array();
+    QCOMPARE(pairs.size(), 3);
+    int open = 0;
+    for (const auto pair : pairs) {
+        const QJsonObject object = pair.toObject();
+        open += object[QLatin1String("open")].toInt();
+        if (object[QLatin1String("first")].toString() == QLatin1String("main")) {
+            QCOMPARE(object[QLatin1String("relation")].toString(), QStringLiteral("theirs-ahead"));
+        }
+    }
+    QCOMPARE(open, 1);
+    for (const char* name : {"ours", "theirs"}) {
+        scratch.git({QStringLiteral("update-ref"),
+                     QStringLiteral("refs/remotes/origin/") + QLatin1String(name),
+                     QLatin1String(name)});
+    }
+    const Ran shared = run(words("collisions"), scratch.folder());
+    QCOMPARE(shared.out.count('\n'), qsizetype{1});  // the shared ones alone
+    QVERIFY(shared.out.contains("1 region in 1 file"));
+    QCOMPARE(run(words("collisions nobody main"), scratch.folder()).exitCode, 2);
 }
 
 void TestCommandLine::forecast_unrelated_onlyWhenAsked()

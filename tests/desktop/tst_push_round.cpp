@@ -77,8 +77,8 @@ struct Round
     /// Takes the first candidate for all that is open.
     void decideAll()
     {
-        for (int guard = 0;
-             guard < 20 && driver.isAt("resolveKnot") && !driver.status().startsWith(QLatin1String("Nothing is open"));
+        for (int guard = 0; guard < 20 && driver.isAt("resolveKnot")
+                            && !driver.status().startsWith(QLatin1String("Nothing is open"));
              ++guard) {
             driver.press(Qt::Key_1, Qt::AltModifier);
             driver.press(Qt::Key_J, Qt::ControlModifier);
@@ -107,9 +107,8 @@ struct Round
         QVERIFY(index >= 0);
         into.setCurrentIndex(index);
         emit into.activated(index);
-        QVERIFY(waitFor([this, branch] {
-            return driver.text("planWhat").endsWith(QLatin1String(branch));
-        }));
+        QVERIFY(waitFor(
+            [this, branch] { return driver.text("planWhat").endsWith(QLatin1String(branch)); }));
     }
     /// Takes the candidate of that name for the place at hand.
     void take(const char* label)
@@ -210,6 +209,9 @@ private slots:
     void otherBranch_isJoinedInto_filesStay();
     void otherBranch_isMovedForward_filesStay();
     void queue_leadsOn();
+    void hostileRemote_isShownAsPlainText();
+    void deletedAndRewritten_areTold();
+    void looksBeforeRecording_off_recordsAtOnce();
     void nothingToSend_saysSo();
     void carryAcross_staysUncommitted();
     void carryAcross_clashIsAGroupOfItsOwn();
@@ -432,8 +434,9 @@ void TestPushRound::afterPush_ownBranchGoes_andMainIsGoneTo()
     Round round(team);
     round.pick("origin/winter-fees");
     QVERIFY(round.waitForPlan("joins cleanly"));
-    QVERIFY2(round.driver.text("planOtherWay").contains(QStringLiteral("joins cleanly too: 1 commit")),
-             qPrintable(round.driver.text("planOtherWay")));
+    QVERIFY2(
+        round.driver.text("planOtherWay").contains(QStringLiteral("joins cleanly too: 1 commit")),
+        qPrintable(round.driver.text("planOtherWay")));
     round.start("joins cleanly");
     round.record();
     round.goToPush();
@@ -452,9 +455,8 @@ void TestPushRound::afterPush_ownBranchGoes_andMainIsGoneTo()
                && team.yours().git("rev-parse main") == team.yours().git("rev-parse origin/main")
                && round.driver.isAt("surveyKnot");
     }));
-    QVERIFY(waitFor([&] {
-        return team.yours().git("status --porcelain") == " M plan.txt\n?? untracked.txt";
-    }));
+    QVERIFY(waitFor(
+        [&] { return team.yours().git("status --porcelain") == " M plan.txt\n?? untracked.txt"; }));
     QVERIFY(team.yours().read("plan.txt").contains("two of theirs"));
     QVERIFY(team.yours().read("plan.txt").contains("nine, edited"));
 }
@@ -471,7 +473,8 @@ void TestPushRound::rewrittenBranch_isSentInPlace_withALease()
     QVERIFY2(words.contains(QStringLiteral("1 commit by Maren Voss"))
                  && words.contains(QStringLiteral("“Winter fees”")),
              qPrintable(words));
-    QVERIFY(waitFor([&] { return round.driver.find<QPushButton>("sendInPlaceButton").isEnabled(); }));
+    QVERIFY(
+        waitFor([&] { return round.driver.find<QPushButton>("sendInPlaceButton").isEnabled(); }));
     round.driver.click("sendInPlaceButton");
     QVERIFY(waitFor([&] { return round.answer().contains(QStringLiteral("as you have")); }));
     QCOMPARE(team.shared("rev-parse winter-fees"), team.yours().git("rev-parse HEAD"));
@@ -491,10 +494,12 @@ void TestPushRound::rewrittenBranch_movedOnMeanwhile_isNotReplaced()
     const QByteArray theirs = team.shared("rev-parse winter-fees");
     Round round(team);
     round.goToPush();
-    QVERIFY(waitFor([&] { return round.driver.find<QPushButton>("sendInPlaceButton").isEnabled(); }));
+    QVERIFY(
+        waitFor([&] { return round.driver.find<QPushButton>("sendInPlaceButton").isEnabled(); }));
     round.driver.click("sendInPlaceButton");
     QVERIFY(waitFor([&] { return round.driver.find<QWidget>("pushAnswer").isVisible(); }));
-    QVERIFY2(round.answer().startsWith(QStringLiteral("origin refused")), qPrintable(round.answer()));
+    QVERIFY2(round.answer().startsWith(QStringLiteral("origin refused")),
+             qPrintable(round.answer()));
     QCOMPARE(team.shared("rev-parse winter-fees"), theirs);
 }
 
@@ -514,7 +519,8 @@ void TestPushRound::otherBranch_isJoinedInto_filesStay()
     const QByteArray status = team.yours().git("status --porcelain");
     round.start("joins cleanly");
     round.record();
-    QCOMPARE(team.yours().git("rev-parse winter-fees^2"), team.yours().git("rev-parse origin/main"));
+    QCOMPARE(team.yours().git("rev-parse winter-fees^2"),
+             team.yours().git("rev-parse origin/main"));
     QCOMPARE(team.yours().git("rev-parse --abbrev-ref HEAD"), QByteArray("elsewhere"));
     QCOMPARE(team.yours().git("status --porcelain"), status);
     // What is sent is that branch.
@@ -568,6 +574,79 @@ void TestPushRound::queue_leadsOn()
     round.record();
     QVERIFY(!next.isVisible());
     QCOMPARE(team.yours().git("rev-list --count --merges HEAD"), QByteArray("2"));
+}
+
+void TestPushRound::hostileRemote_isShownAsPlainText()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    const auto& them = team.teammate();
+    them.git("config user.name <img/src=x>\u202egro\u0007");
+    them.write("a<b>&'\"\u202etxt", "new\n");
+    them.write("--help", "an option\n");
+    them.commit("<h1>Subject</h1> \u001b[31mred\n\n<script>x</script>");
+    them.git("push -q");
+    for (const char* name : {"<b>bold</b>", "-upload-pack=x", "Topic", "topic", "a/../b"}) {
+        // Through plumbing: git's own commands refuse some of them, a hostile server does not.
+        them.git({QStringLiteral("push"),
+                  QStringLiteral("-q"),
+                  QStringLiteral("origin"),
+                  QStringLiteral("HEAD:refs/heads/") + QLatin1String(name)});
+    }
+    Round round(team);
+    round.fetch();
+    QVERIFY(!round.driver.notice().contains(QChar(0x202e)));
+    QVERIFY(!round.driver.notice().contains(QChar(7)));
+    round.start("joins cleanly");
+    round.record();
+    for (const QLabel* label : round.window.findChildren<QLabel*>()) {
+        QVERIFY2(label->textFormat() == Qt::PlainText || label->text().isEmpty()
+                     || !Qt::mightBeRichText(label->text()),
+                 qPrintable(label->objectName() + label->text()));
+        QVERIFY2(!label->text().contains(QChar(0x202e)) && !label->text().contains(QChar(27)),
+                 qPrintable(label->text()));
+    }
+    QCOMPARE(team.yours().read("--help"), QByteArray("an option\n"));
+    round.goToPush();
+    round.push();
+    QVERIFY(round.answer().contains(QStringLiteral("as you have")));
+}
+
+void TestPushRound::deletedAndRewritten_areTold()
+{
+    const SharedTeam team;
+    parkOnMain(team);
+    team.yours().git("config fetch.prune true");
+    team.teammateSends("two", "two of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    team.teammate().git("commit -q --amend -m Said-otherwise");
+    team.teammate().git("push -q --force");
+    team.teammate().git("push -q origin :winter-fees");
+    Round round(team);
+    round.fetch();
+    QVERIFY(waitFor([&] { return !round.driver.notice().isEmpty(); }));
+    const QString told = round.driver.notice();
+    QVERIFY2(told.contains(QStringLiteral("origin/main was rewritten: 1 commit that you had is gone"
+                                          " from it, and it has 1 new one by Were Otieno.")),
+             qPrintable(told));
+    QVERIFY2(told.contains(QStringLiteral("origin/winter-fees is gone")), qPrintable(told));
+}
+
+void TestPushRound::looksBeforeRecording_off_recordsAtOnce()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("eight", "eight of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    QSettings().setValue(QStringLiteral("preferences/looksBeforeRecording"), false);
+    QSettings().setValue(QStringLiteral("preferences/signsOff"), true);
+    Round round(team);
+    QVERIFY(round.waitForPlan("joins cleanly"));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(waitFor(
+        [&] { return round.driver.text("recordedTitle").startsWith(QLatin1String("Recorded")); }));
+    QSettings().remove(QStringLiteral("preferences"));
+    QVERIFY(team.yours().git("log -1 --format=%B").contains("Signed-off-by: Maren Voss"));
 }
 
 void TestPushRound::mergedBranch_canBeRemoved()
@@ -770,8 +849,8 @@ void TestPushRound::fileInTheWay_isKeptBeside()
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(waitFor([&] { return round.driver.notice().contains(QStringLiteral("added.txt")); }));
     round.driver.click("noticeActionButton");
-    QVERIFY(waitFor(
-        [&] { return round.driver.notice().contains(QStringLiteral("added.txt.mine")); }));
+    QVERIFY(
+        waitFor([&] { return round.driver.notice().contains(QStringLiteral("added.txt.mine")); }));
     round.record();
     QCOMPARE(team.yours().read("added.txt"), QByteArray("of theirs\n"));
     QCOMPARE(team.yours().read("added.txt.mine"), QByteArray("nobody's\n"));

@@ -6,6 +6,7 @@
 #include <QClipboard>
 #include <QDrag>
 #include <QMimeData>
+#include <QScrollBar>
 #include <QTest>
 #include <QTextBlock>
 #include <QTimer>
@@ -53,6 +54,7 @@ private slots:
     void emptySide_showsWhatIsGone();
     void outcome_hasThePatternOfEachLine();
     void wrappedLines_goOnBelowTheirIndent();
+    void sideways_scrollsInsteadOfWrapping();
     void goneWords_areToldWhole();
     void missingLineEnd_isSaid();
 };
@@ -253,6 +255,25 @@ void TestSideText::wrappedLines_goOnBelowTheirIndent()
     QTextCursor cursor(block);
     cursor.movePosition(QTextCursor::EndOfBlock);
     QVERIFY(shown.text.cursorRect(cursor).right() <= shown.text.viewport()->width());
+}
+
+void TestSideText::sideways_scrollsInsteadOfWrapping()
+{
+    const std::string line = std::string(400, 'x') + " end\n";
+    Shown shown("short\n", line);
+    const int wrapped = shown.text.sizeHint().height();
+    shown.text.setSideways(true);
+    QApplication::processEvents();
+    QVERIFY(shown.text.sizeHint().height() < wrapped);
+    auto* bar = shown.text.horizontalScrollBar();
+    QVERIFY(bar->maximum() > 0);
+    bar->setValue(bar->maximum());
+    shown.text.selectAll();
+    QCOMPARE(shown.copied(), line);
+    shown.text.setSideways(false);
+    QApplication::processEvents();
+    QCOMPARE(shown.text.sizeHint().height(), wrapped);
+    QCOMPARE(bar->maximum(), 0);
 }
 
 void TestSideText::goneWords_areToldWhole()

@@ -218,9 +218,8 @@ void TestWording::consequences_withWarning_leaveOutThePraise()
 void TestWording::overlapRows_openFirst_linesCounted()
 {
     SurveyForecast survey;
-    survey.forecast.join.files = {
-        textOutcome("clean", "1\n2\n3\n", "X\n2\n3\n", "1\n2\nY\nZ\n"),
-        textOutcome("open", "1\n", "2\n", "3\n")};
+    survey.forecast.join.files = {textOutcome("clean", "1\n2\n3\n", "X\n2\n3\n", "1\n2\nY\nZ\n"),
+                                  textOutcome("open", "1\n", "2\n", "3\n")};
     survey.forecast.join.files[0].oursPath = "clean";
     survey.ownFiles = {"clean"};
     const auto rows = overlapRows(survey);
@@ -425,9 +424,10 @@ void TestWording::arrivals_sayWhoSentWhat()
              QStringLiteral("origin/main: 1 commit by Priya."));
     Arrival rewritten{"origin/main", 3, {"Priya", "Jonas", "Isa"}};
     rewritten.gone = 2;
-    QCOMPARE(arrivalsInWords({rewritten}),
-             QStringLiteral("origin/main was rewritten: 2 commits that you had are gone from it, and "
-                            "it has 3 new ones by Priya, Jonas and Isa."));
+    QCOMPARE(
+        arrivalsInWords({rewritten}),
+        QStringLiteral("origin/main was rewritten: 2 commits that you had are gone from it, and "
+                       "it has 3 new ones by Priya, Jonas and Isa."));
     Arrival gone;
     gone.branch = "origin/old";
     gone.isGone = true;

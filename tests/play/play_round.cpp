@@ -86,7 +86,7 @@ public:
         decideEverything();
         lookAtAJoinedLine();
         goToRecord();
-        picture("record");
+        lookAtARecordedFile();
         record();
         picture("recorded");
         goToPush();
@@ -96,9 +96,8 @@ public:
         picture("refused");
         say(QStringLiteral("Ctrl+Enter joins it: the second round"));
         m_driver.press(Qt::Key_Return, Qt::ControlModifier);
-        expect(m_driver.waitFor([this] {
-            return m_driver.isAt("resolveKnot") || m_driver.isAt("recordKnot");
-        }),
+        expect(m_driver.waitFor(
+                   [this] { return m_driver.isAt("resolveKnot") || m_driver.isAt("recordKnot"); }),
                "the second round to start");
         decideEverything();
         goToRecord();
@@ -181,6 +180,18 @@ private:
                    && m_driver.find<QPushButton>("recordButton").isEnabled();
         }),
                "the record station");
+    }
+
+    void lookAtARecordedFile()
+    {
+        auto& files = m_driver.find<QListWidget>("recordedFiles");
+        expect(m_driver.waitFor([&] { return files.count() > 0; }), "what will be recorded");
+        say(QStringLiteral("what the commit makes of %1")
+                .arg(files.item(files.count() / 2)->text()));
+        files.setCurrentRow(files.count() / 2);
+        picture("record");
+        files.setCurrentRow(-1);
+        m_driver.find<QWidget>("messageEdit").setFocus();
     }
 
     void record()

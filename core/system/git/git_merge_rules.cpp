@@ -143,11 +143,10 @@ Result<std::string> GitPlace::rulesStamp()
 {
     const std::string config = qEnvironmentVariable("XDG_CONFIG_HOME").toStdString();
     const LocalPrograms::Value* const own = m_programs.value("core.attributesfile");
-    std::vector<std::string> files{m_commonFolder + "/info/attributes",
-                                   (config.empty() ? QDir::homePath().toStdString() + "/.config"
-                                                   : config)
-                                       + "/git/attributes",
-                                   "/etc/gitattributes"};
+    std::vector<std::string> files{
+        m_commonFolder + "/info/attributes",
+        (config.empty() ? QDir::homePath().toStdString() + "/.config" : config) + "/git/attributes",
+        "/etc/gitattributes"};
     if (own != nullptr) {
         files.push_back(own->value);
     }
@@ -156,7 +155,8 @@ Result<std::string> GitPlace::rulesStamp()
                    m_git.output({"ls-files", "-z", "--", ":(glob)**/.gitattributes"}));
         files.push_back(m_git.folder() + "/.gitattributes");
         for (std::size_t from = 0; from < listed.size(); from = listed.find('\0', from) + 1) {
-            files.push_back(m_git.folder() + "/" + listed.substr(from, listed.find('\0', from) - from));
+            files.push_back(m_git.folder() + "/"
+                            + listed.substr(from, listed.find('\0', from) - from));
         }
     }
     std::string all = m_programs.inOneText();

@@ -75,7 +75,7 @@ private:
     }
 
     std::unique_ptr<QProcess> m_process;
-    std::string m_read;    ///< What came and was not given out yet, from m_at.
+    std::string m_read;  ///< What came and was not given out yet, from m_at.
     std::size_t m_at = 0;
     bool m_isTopological;
 };

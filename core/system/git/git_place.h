@@ -146,9 +146,9 @@ private:
     std::set<std::string> m_leftOut;  ///< Commands that were not run.
     ObjectReader m_reader;
     std::unordered_map<ObjectId, TreeEntries>
-        m_trees;  ///< Read before; emptied when it grows large.
+        m_trees;                                      ///< Read before; emptied when it grows large.
     std::unordered_map<ObjectId, BlobBytes> m_blobs;  ///< As m_trees, of small ones.
     std::size_t m_keptBytes = 0;                      ///< Of m_blobs.
-    std::unique_ptr<QProcess> m_treeWriter;  ///< `mktree --batch`, started at first use.
+    std::unique_ptr<QProcess> m_treeWriter;           ///< `mktree --batch`, started at first use.
 };
 }  // namespace rope

@@ -482,10 +482,10 @@ private:
     {
         // A moment ago it was looked at; the files hold what it stood at then.
         TRY(m_place.checkLine(m_plan.nextLine, m_plan.target));
-        TRY_ASSIGN(const GitOutput switched,
-                   m_place.git().run({"symbolic-ref", "-m", m_plan.reason, "HEAD", m_plan.nextLine}));
-        return switched.exitCode == 0 ? ok()
-                                      : Status(writingError(m_plan.lineName, switched.err));
+        TRY_ASSIGN(
+            const GitOutput switched,
+            m_place.git().run({"symbolic-ref", "-m", m_plan.reason, "HEAD", m_plan.nextLine}));
+        return switched.exitCode == 0 ? ok() : Status(writingError(m_plan.lineName, switched.err));
     }
 
     /// Everything back to where the branch stands, and the error that led here.
@@ -743,10 +743,8 @@ Status GitPlace::removeOwnLine(const std::string& line, const ObjectId& expected
     constexpr std::string_view kBranches = "refs/heads/";
     if (line.starts_with(kBranches)) {
         // What was set up for it means nothing any more; where nothing was, this does nothing.
-        (void)m_git.run({"config",
-                         "--local",
-                         "--remove-section",
-                         "branch." + line.substr(kBranches.size())});
+        (void)m_git.run(
+            {"config", "--local", "--remove-section", "branch." + line.substr(kBranches.size())});
     }
     return ok();
 }

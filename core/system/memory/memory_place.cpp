@@ -336,9 +336,8 @@ Result<RecordOutcome> MemoryPlace::record(const RecordingPlan& plan,
                                           const std::stop_token& /*stop*/)
 {
     TRY_ASSIGN(const Standing now, standing());
-    const bool isWhereExpected = plan.keepsFiles
-                                     ? m_state.lines[plan.line] == plan.expected
-                                     : now.ref == plan.line && now.tip == plan.expected;
+    const bool isWhereExpected = plan.keepsFiles ? m_state.lines[plan.line] == plan.expected
+                                                 : now.ref == plan.line && now.tip == plan.expected;
     if (!isWhereExpected) {
         return Error{ErrorCode::stale, plan.lineName, {}, Reason::lineMoved};
     }
