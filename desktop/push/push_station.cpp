@@ -96,6 +96,7 @@ QWidget* PushStation::makeAfter(QWidget* parent)
 {
     auto* buttons = new QWidget(parent);
     auto* row = new FlowLayout(buttons, 8);
+    row->setContentsMargins(0, 0, 0, 0);
     const auto add = [&](const char* name, auto act) {
         QPushButton* button = makeButton({}, name, ButtonRole::plain, buttons);
         row->addWidget(button);

@@ -271,21 +271,29 @@ void RecordStation::setMessageParts(MessageParts parts)
 
 void RecordStation::showContents(const ResultReading& contents)
 {
+    const int row = m_files->currentRow();
+    const RepoPath opened = row >= 0 && static_cast<std::size_t>(row) < m_contents.files.size()
+                                ? m_contents.files[static_cast<std::size_t>(row)].change.path
+                                : RepoPath();
     m_contents = contents;
     m_files->clear();
-    m_change->hide();
     m_filesTitle->setText(contents.fileCount == 0
                               ? tr("Files")
                               : countOf(contents.fileCount, "file changes", "files change"));
+    int again = -1;
     for (const FileReading& file : m_contents.files) {
         auto* item = new QListWidgetItem(
             QStringLiteral("%1  %2").arg(shownPath(file.change.path), changeInShort(file)),
             m_files);
         item->setToolTip(plainToolTip(shownPath(file.change.path)));
+        again = !opened.empty() && file.change.path == opened ? m_files->count() - 1 : again;
     }
     if (contents.fileCount > contents.files.size()) {
         m_files->addItem(tr("and %1 more").arg(contents.fileCount - contents.files.size()));
     }
+    // What was read goes on being shown when something is looked at again.
+    m_files->setCurrentRow(again);
+    showFile(again);
 }
 
 /// What the commit makes of a file on ours, below the message.
