@@ -109,6 +109,7 @@ int runCollisions(const CollisionsRequest& request)
     }
     const auto order = pairsInOrder(tips->size(), tips->size());
     std::vector<CommitPair> pairs;
+    pairs.reserve(order.size());
     for (const BranchPair& pair : order) {
         pairs.push_back({(*tips)[pair.first].tip, (*tips)[pair.second].tip});
     }

@@ -37,6 +37,64 @@ int startWindow(const std::vector<std::string>& arguments)
                  kWindowProgram);
     return kExitError;
 }
+
+CLI::App* addForecast(CLI::App& app, ForecastRequest& request)
+{
+    CLI::App* command =
+        app.add_subcommand("forecast", "what joining THEIRS into OURS would give; touches nothing");
+    command->add_option("--repo", request.folder, "the repository; else the current folder");
+    command->add_flag("--json", request.asJson, "print JSON");
+    command->add_flag("--write-tree", request.writesTree, "write the joined tree when clean");
+    command->add_option("ours", request.ours, "branch or commit")->required();
+    command->add_option("theirs", request.theirs, "branches or commits")->required();
+    command->add_flag("--allow-programs",
+                      request.allowsPrograms,
+                      "run filters and merge programs that the repository itself names");
+    command->add_flag(
+        "--unrelated", request.joinsUnrelated, "join histories without a common commit");
+    return command;
+}
+
+CLI::App* addCollisions(CLI::App& app, CollisionsRequest& request)
+{
+    CLI::App* command = app.add_subcommand(
+        "collisions", "what joining each branch with each other would give; touches nothing");
+    command->add_option("--repo", request.folder, "the repository; else the current folder");
+    command->add_flag("--json", request.asJson, "print JSON");
+    command->add_option(
+        "branches", request.branches, "branches or commits; else all shared branches");
+    return command;
+}
+
+CLI::App* addJoin(CLI::App& app, JoinRequest& request)
+{
+    CLI::App* command = app.add_subcommand(
+        "join", "join THEIRS into the current branch and record it, if nothing must be decided");
+    command->add_option("--repo", request.folder, "the repository; else the current folder");
+    command->add_option("-m", request.message, "the commit message; else a proposed one");
+    command->add_flag("--commit",
+                      request.commitsFastForward,
+                      "record a commit even where the branch could just move on");
+    command->add_flag("--allow-programs",
+                      request.allowsPrograms,
+                      "run merge programs that the repository itself names");
+    command->add_flag(
+        "--unrelated", request.joinsUnrelated, "join histories without a common commit");
+    command->add_option("theirs", request.theirs, "branch or commit")->required();
+    return command;
+}
+
+CLI::App* addMergeFile(CLI::App& app, MergeFileRequest& request)
+{
+    CLI::App* command = app.add_subcommand(
+        "merge-file", "join three files; prints the result, with markers where needed");
+    command->add_flag("--json", request.asJson, "print JSON with regions and candidates");
+    command->add_option("-o", request.output, "write the result to this file instead");
+    command->add_option("base", request.base)->required();
+    command->add_option("ours", request.ours)->required();
+    command->add_option("theirs", request.theirs)->required();
+    return command;
+}
 }  // namespace
 
 int runCommandLine(int argc, char** argv)
@@ -53,50 +111,13 @@ int runCommandLine(int argc, char** argv)
         ->check(CLI::IsMember({"light", "dark"}));
 
     ForecastRequest forecast;
-    CLI::App* forecastApp =
-        app.add_subcommand("forecast", "what joining THEIRS into OURS would give; touches nothing");
-    forecastApp->add_option("--repo", forecast.folder, "the repository; else the current folder");
-    forecastApp->add_flag("--json", forecast.asJson, "print JSON");
-    forecastApp->add_flag("--write-tree", forecast.writesTree, "write the joined tree when clean");
-    forecastApp->add_option("ours", forecast.ours, "branch or commit")->required();
-    forecastApp->add_option("theirs", forecast.theirs, "branches or commits")->required();
-    forecastApp->add_flag("--allow-programs",
-                          forecast.allowsPrograms,
-                          "run filters and merge programs that the repository itself names");
-    forecastApp->add_flag(
-        "--unrelated", forecast.joinsUnrelated, "join histories without a common commit");
-
+    const CLI::App* forecastApp = addForecast(app, forecast);
     CollisionsRequest collisions;
-    CLI::App* collisionsApp = app.add_subcommand(
-        "collisions", "what joining each branch with each other would give; touches nothing");
-    collisionsApp->add_option(
-        "--repo", collisions.folder, "the repository; else the current folder");
-    collisionsApp->add_flag("--json", collisions.asJson, "print JSON");
-    collisionsApp->add_option(
-        "branches", collisions.branches, "branches or commits; else all shared branches");
-
+    const CLI::App* collisionsApp = addCollisions(app, collisions);
     JoinRequest join;
-    CLI::App* joinApp = app.add_subcommand(
-        "join", "join THEIRS into the current branch and record it, if nothing must be decided");
-    joinApp->add_option("--repo", join.folder, "the repository; else the current folder");
-    joinApp->add_option("-m", join.message, "the commit message; else a proposed one");
-    joinApp->add_flag("--commit",
-                      join.commitsFastForward,
-                      "record a commit even where the branch could just move on");
-    joinApp->add_flag("--allow-programs",
-                      join.allowsPrograms,
-                      "run merge programs that the repository itself names");
-    joinApp->add_flag("--unrelated", join.joinsUnrelated, "join histories without a common commit");
-    joinApp->add_option("theirs", join.theirs, "branch or commit")->required();
-
+    const CLI::App* joinApp = addJoin(app, join);
     MergeFileRequest mergeFile;
-    CLI::App* mergeFileApp = app.add_subcommand(
-        "merge-file", "join three files; prints the result, with markers where needed");
-    mergeFileApp->add_flag("--json", mergeFile.asJson, "print JSON with regions and candidates");
-    mergeFileApp->add_option("-o", mergeFile.output, "write the result to this file instead");
-    mergeFileApp->add_option("base", mergeFile.base)->required();
-    mergeFileApp->add_option("ours", mergeFile.ours)->required();
-    mergeFileApp->add_option("theirs", mergeFile.theirs)->required();
+    const CLI::App* mergeFileApp = addMergeFile(app, mergeFile);
 
     try {
         app.parse(argc, argv);

@@ -101,11 +101,12 @@ Status forecastPairs(const PlaceAddress& address,
     ForecastCache* const kept = cache ? cache->get() : nullptr;
     const auto left = tellCached(kept, pairs, tell);
     std::vector<CommitPair> unknown;
+    unknown.reserve(left.size());
     for (const std::size_t i : left) {
         unknown.push_back(pairs[i]);
     }
     Teller teller(kept, pairs, tell);
-    const Status status = collideAll(
+    Status status = collideAll(
         *place,
         unknown,
         [&](std::size_t i, const PairOutcome& outcome) { teller.add(left[i], outcome); },
