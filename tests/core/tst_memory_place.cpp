@@ -44,6 +44,25 @@ struct Bench
         before = place.state();
     }
 
+    /// The same splice where another line is checked out: the files have nothing to do with it.
+    void joinElsewhere()
+    {
+        place.checkOut("refs/heads/theirs");
+        before = place.state();
+        plan.keepsFiles = true;
+    }
+    /// In place of the splice: theirs is checked out.
+    void goToTheirs()
+    {
+        SplicePlan other = {"one",
+                            "refs/heads/ours",
+                            "ours",
+                            "theirs",
+                            before.lines.at("refs/heads/ours"),
+                            before.lines.at("refs/heads/theirs")};
+        plan = switchPlan(other, "refs/heads/theirs", {});
+    }
+
     /// Whether the place is as it was, or holds the whole recording.
     [[nodiscard]] bool isBeforeOrAfter() const
     {
@@ -51,7 +70,15 @@ struct Bench
         if (now.looksLike(before)) {
             return true;
         }
+        if (!plan.nextLine.empty()) {
+            return now.lines == before.lines && now.checkedOut == plan.nextLine
+                   && now.workingTree == now.commits.at(now.lines.at(plan.nextLine)).tree;
+        }
         const Commit& tip = now.commits.at(now.lines.at("refs/heads/ours"));
+        if (plan.keepsFiles) {
+            return tip.parents.size() == 2 && now.workingTree == before.workingTree
+                   && now.checkedOut == before.checkedOut;
+        }
         return tip.parents.size() == 2 && now.workingTree == tip.tree
                && now.lines.at("refs/heads/theirs") == before.lines.at("refs/heads/theirs");
     }
@@ -66,6 +93,8 @@ private slots:
     void record_failingAnywhere_goesBackOrIsDone();
     void crash_anywhere_isRecovered();
     void record_movedLine_touchesNothing();
+    void otherLines_failingOrCrashingAnywhere_data();
+    void otherLines_failingOrCrashingAnywhere();
 };
 
 void TestMemoryPlace::record_makesTheCommit()
@@ -130,6 +159,40 @@ void TestMemoryPlace::record_movedLine_touchesNothing()
     const auto recorded = recordSplice(bench.place, *bench.journal, "one", bench.plan);
     QCOMPARE(recorded.error().reason, Reason::lineMoved);
     QVERIFY(bench.place.touched().empty());
+}
+
+void TestMemoryPlace::otherLines_failingOrCrashingAnywhere_data()
+{
+    QTest::addColumn<bool>("goes");
+    QTest::addColumn<bool>("crashes");
+    QTest::newRow("joined into, failing") << false << false;
+    QTest::newRow("joined into, crashing") << false << true;
+    QTest::newRow("gone to, failing") << true << false;
+    QTest::newRow("gone to, crashing") << true << true;
+}
+
+void TestMemoryPlace::otherLines_failingOrCrashingAnywhere()
+{
+    QFETCH(const bool, goes);
+    QFETCH(const bool, crashes);
+    std::size_t failures = 0;
+    for (std::size_t call = 1;; ++call) {
+        Bench bench;
+        goes ? bench.goToTheirs() : bench.joinElsewhere();
+        crashes ? bench.place.crashAt(call) : bench.place.failAt(call);
+        const auto recorded = recordSplice(bench.place, *bench.journal, "one", bench.plan);
+        if (recorded) {
+            QVERIFY(bench.isBeforeOrAfter() && !bench.place.state().looksLike(bench.before));
+            break;
+        }
+        ++failures;
+        bench.place.crashAt(0);
+        bench.place.failAt(0);
+        QVERIFY(recoverRecording(bench.place, *bench.journal));
+        QVERIFY(bench.isBeforeOrAfter());
+        QVERIFY(bench.journal->splices(SpliceState::recording)->empty());
+    }
+    QCOMPARE(failures, std::size_t{2});
 }
 
 QTEST_GUILESS_MAIN(TestMemoryPlace)

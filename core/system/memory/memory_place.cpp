@@ -367,7 +367,9 @@ Result<RecordOutcome> MemoryPlace::record(const RecordingPlan& plan,
             TRY_ASSIGN(after, storeTree(*plan.workAfter));
         }
         TRY(note(noteOf("files", before, commit, line, after)));
-        TRY(bringFiles(last));
+        if (!plan.keepsFiles) {
+            TRY(bringFiles(last));
+        }
         TRY(note(noteOf("commits", before, commit, line, after)));
         for (const PlannedCommit& planned : plan.commits) {
             TRY(touch("commit"));
@@ -399,7 +401,7 @@ Result<RecordOutcome> MemoryPlace::record(const RecordingPlan& plan,
         return RecordOutcome{commit, {}};
     }
     Error error = steps.error();
-    if (const auto back = bringFiles(before); !back) {
+    if (const auto back = plan.keepsFiles ? ok() : bringFiles(before); !back) {
         error.reason = Reason::notUndone;
     }
     return error;
