@@ -30,6 +30,7 @@ CollisionSession::CollisionSession(PlaceSession& place, QObject* parent)
     : QObject(parent)
     , m_place(place)
     , m_reads(1, this)
+    , m_readings(1, this)
     , m_pairs(this)
 {
     connect(&m_place, &PlaceSession::opened, this, [this] {
@@ -111,6 +112,28 @@ void CollisionSession::tellProgress()
                                           : tr("%1 with %2")
                                                 .arg(shortName(m_model.branches[next->first]),
                                                      shortName(m_model.branches[next->second])));
+}
+
+void CollisionSession::read(BranchPair pair, const RepoPath& path)
+{
+    m_readings.supersede();
+    const CommitPair commits{m_model.branches[pair.first].tip.id,
+                             m_model.branches[pair.second].tip.id};
+    m_readings.run(
+        [address = m_place.address(), commits, path](
+            const std::stop_token& stop) -> Result<PairReading> {
+            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+            place->setMissingBytes({true, {}, stop});
+            return readPair(*place, commits, path, stop);
+        },
+        [this, pair](const Result<PairReading>& reading) {
+            if (reading) {
+                emit pairRead(pair, *reading);
+            } else if (reading.error().code != ErrorCode::cancelled) {
+                logError(reading.error());
+                emit m_place.failed(reading.error());
+            }
+        });
 }
 
 void CollisionSession::stop()

@@ -15,8 +15,11 @@ public:
     /// Begins, or goes on, with the branches as they stand now. Nothing is asked of any remote.
     void start();
     void stop();
+    /// Reads what a pair made of a file; the last one asked for is answered.
+    void read(BranchPair pair, const RepoPath& path);
 
 signals:
+    void pairRead(rope::BranchPair pair, const rope::PairReading& reading);
     void changed(const rope::CollisionModel& model);
     /// `now`: what is being worked out, in words; empty: nothing.
     void progressed(std::size_t known, std::size_t all, const QString& now);
@@ -31,6 +34,7 @@ private:
     std::vector<BranchPair> m_order;  ///< In which pairs are worked out.
     bool m_isReading = false;         ///< Which branches there are.
     BackgroundRunner m_reads;
+    BackgroundRunner m_readings;  ///< Superseded by each next one.
     PairForecasts m_pairs;
 };
 }  // namespace rope

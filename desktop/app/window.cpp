@@ -171,6 +171,8 @@ void Window::connectPlace()
         collisions->showModel(model);
         showStatus();
     });
+    connect(collisions, &CollisionView::readingRequested, m_collisions, &CollisionSession::read);
+    connect(m_collisions, &CollisionSession::pairRead, collisions, &CollisionView::showReading);
     connect(m_collisions, &CollisionSession::progressed, collisions, &CollisionView::showProgress);
     connect(m_survey, &SurveyStation::readingRequested, m_place, &PlaceSession::requestReading);
     connect(m_survey, &SurveyStation::changesRequested, m_place, &PlaceSession::requestChanges);
@@ -691,6 +693,7 @@ void Window::showStatus()
     } else if (m_station == Station::survey && m_survey->showsCollisions()) {
         hints = {{tr("Arrows"), tr("next pair")},
                  {tr("Ctrl+J"), tr("next pair that collides")},
+                 {tr("Enter"), tr("read the regions")},
                  {tr("Ctrl+C"), tr("copy a note")},
                  {tr("F1"), tr("all keys")}};
         status = m_survey->status();

@@ -118,6 +118,7 @@ void Window::showOwnKeys()
                      {tr("Left, Right"), tr("from knot to knot, in the chart")},
                      {tr("Arrows"), tr("another pair, in who collides with whom")},
                      {tr("Ctrl+J, Ctrl+K"), tr("the next, previous pair that collides")},
+                     {tr("Enter, Escape"), tr("read the regions of the pair, and back")},
                      {tr("Ctrl+C"), tr("copy a note for both, there")}};
     } else if (m_station == Station::resolve) {
         here.title = tr("Resolve");

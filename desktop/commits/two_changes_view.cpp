@@ -38,14 +38,26 @@ TwoChangesView::TwoChangesView(QWidget* parent)
 
 void TwoChangesView::setNames(const QString& ours, const QString& theirs)
 {
+    m_isPair = false;
     m_oursName = ours;
     m_theirsName = theirs;
 }
 
+void TwoChangesView::setPairNames(const QString& first, const QString& second)
+{
+    setNames(first, second);
+    m_isPair = true;
+}
+
 void TwoChangesView::showChanges(const FileReading& ours, const FileReading& theirs)
 {
-    m_oursTitle->setText(tr("ours · %1 · %2").arg(m_oursName, changeInShort(ours)));
-    m_theirsTitle->setText(tr("theirs · %1 · %2").arg(m_theirsName, changeInShort(theirs)));
+    const auto title = [this](const QString& side, const QString& name, const FileReading& file) {
+        const QString change = changeInShort(file);
+        return m_isPair ? QStringLiteral("%1 · %2").arg(name, change)
+                        : QStringLiteral("%1 · %2 · %3").arg(side, name, change);
+    };
+    m_oursTitle->setText(title(tr("ours"), m_oursName, ours));
+    m_theirsTitle->setText(title(tr("theirs"), m_theirsName, theirs));
     m_ours->showFile(ours);
     m_theirs->showFile(theirs);
 }

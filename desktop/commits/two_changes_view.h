@@ -16,6 +16,8 @@ public:
     explicit TwoChangesView(QWidget* parent);
     void showChanges(const FileReading& ours, const FileReading& theirs);
     void setNames(const QString& ours, const QString& theirs);
+    /// As setNames(), where neither is ours.
+    void setPairNames(const QString& first, const QString& second);
     void clear();
 
 private:
@@ -23,6 +25,7 @@ private:
     QLabel* m_theirsTitle;
     ChangeView* m_ours;
     ChangeView* m_theirs;
+    bool m_isPair = false;
     QString m_oursName;
     QString m_theirsName;
 };

@@ -135,6 +135,21 @@ QString collisionsInWords(const CollisionModel& model)
         .arg(countOf(colliding.size(), "pair", "pairs"), countOf(open, "place", "places"));
 }
 
+QString sinceInWords(const CollisionModel& model, BranchPair pair, const PairReading& reading)
+{
+    const Commit* since = reading.since();
+    if (since == nullptr) {
+        return {};
+    }
+    const bool isFirst = reading.firstCommit && since == &*reading.firstCommit;
+    return tr("Since %1, when %2 “%3” by %4 came on %5.")
+        .arg(relativeTime(since->committer.time, model.readAt),
+             shown(since->id.brief()),
+             shownSubject(*since),
+             shown(since->author.name),
+             shortName(model.branches[isFirst ? pair.first : pair.second]));
+}
+
 QString noteForBoth(const CollisionModel& model, BranchPair pair)
 {
     QString note = pairInWords(model, pair) + QLatin1Char('\n');

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/splice/collisions.h"
+#include "core/splice/pair_reading.h"
 
 #include <QString>
 
@@ -34,6 +35,9 @@ struct CollisionModel
 [[nodiscard]] QString pairInWords(const CollisionModel& model, BranchPair pair);
 /// "11 pairs will meet, in 41 regions"
 [[nodiscard]] QString collisionsInWords(const CollisionModel& model);
+/// "Since 4 Nov, when Tao Lindqvist's b1c2d3e “Bookings” came on booking-api." Empty where that is not known.
+[[nodiscard]] QString
+sinceInWords(const CollisionModel& model, BranchPair pair, const PairReading& reading);
 /// Plain text for both people: the sentence, the files, the two commits.
 [[nodiscard]] QString noteForBoth(const CollisionModel& model, BranchPair pair);
 }  // namespace rope

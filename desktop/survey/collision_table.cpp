@@ -260,6 +260,12 @@ void CollisionTable::keyPressEvent(QKeyEvent* event)
     case Qt::Key_Right:
         move(0, 1);
         break;
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+        if (m_current) {
+            emit opened(*m_current);
+        }
+        break;
     default:
         QWidget::keyPressEvent(event);
     }
@@ -271,6 +277,13 @@ void CollisionTable::mousePressEvent(QMouseEvent* event)
         setCurrent(*pair);
     }
     QWidget::mousePressEvent(event);
+}
+
+void CollisionTable::mouseDoubleClickEvent(QMouseEvent* event)
+{
+    if (const auto pair = pairAt(event->position().toPoint())) {
+        emit opened(*pair);
+    }
 }
 
 bool CollisionTable::event(QEvent* event)

@@ -20,11 +20,14 @@ public:
 
 signals:
     void picked(rope::BranchPair pair);
+    /// The pair is to be read.
+    void opened(rope::BranchPair pair);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
     bool event(QEvent* event) override;
 
 private:

@@ -2,6 +2,7 @@
 // Tested by tst_collision_view.cpp.
 #include "desktop/survey/collision_view.h"
 
+#include "desktop/commits/two_changes_view.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/ruled_table.h"
 #include "desktop/widgets/theme.h"
@@ -39,7 +40,9 @@ CollisionView::CollisionView(QWidget* parent)
     , m_pairTitle(makeLabel({}, TextRole::heading, this))
     , m_people(makeLabel({}, TextRole::muted, this))
     , m_sentence(makeLabel({}, TextRole::normal, this))
+    , m_since(makeLabel({}, TextRole::muted, this))
     , m_files(new QListWidget(this))
+    , m_read(makeButton(tr("Read the regions"), "readPairButton", ButtonRole::plain, this))
     , m_copy(makeButton(tr("Copy a note for both"), "copyNoteButton", ButtonRole::primary, this))
 {
     m_summary->setObjectName(QStringLiteral("collisionSummary"));
@@ -55,7 +58,17 @@ CollisionView::CollisionView(QWidget* parent)
     row->addWidget(makeLeft(), 1);
     row->addWidget(makeRule(Qt::Vertical, this));
     row->addWidget(makeRight());
+    m_since->setObjectName(QStringLiteral("pairSince"));
     connect(m_table, &CollisionTable::picked, this, &CollisionView::showPair);
+    connect(m_table, &CollisionTable::opened, this, &CollisionView::read);
+    connect(m_read, &QPushButton::clicked, this, &CollisionView::read);
+    connect(m_list, &QListWidget::itemActivated, this, &CollisionView::read);
+    connect(m_files, &QListWidget::itemActivated, this, &CollisionView::read);
+    connect(m_files, &QListWidget::currentRowChanged, this, [this](int file) {
+        if (file >= 0 && m_pages->currentWidget() == m_readingPage) {
+            read();
+        }
+    });
     connect(m_filter, &QLineEdit::textChanged, this, &CollisionView::fillList);
     connect(m_list, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
         if (item != nullptr) {
@@ -122,6 +135,8 @@ QWidget* CollisionView::makeLeft()
     listColumn->addWidget(m_list, 1);
     m_pages->addWidget(m_scroll);
     m_pages->addWidget(listPage);
+    m_readingPage = makeReadingPage();
+    m_pages->addWidget(m_readingPage);
     connect(table, &QPushButton::clicked, this, [this] { m_pages->setCurrentIndex(0); });
     connect(list, &QPushButton::clicked, this, [this] {
         m_pages->setCurrentIndex(1);
@@ -142,6 +157,66 @@ QWidget* CollisionView::makeLeft()
     return left;
 }
 
+/// What both made of a file of the pair, in place of the table.
+QWidget* CollisionView::makeReadingPage()
+{
+    auto* page = new QWidget(this);
+    m_readingTitle = makeLabel({}, TextRole::heading, page);
+    m_readingTitle->setObjectName(QStringLiteral("pairReadingTitle"));
+    auto* back = makeButton(tr("Back to the pairs"), "leaveReadingButton", ButtonRole::plain, page);
+    connect(back, &QPushButton::clicked, this, &CollisionView::leaveReading);
+    auto* leave = new QShortcut(QKeySequence(Qt::Key_Escape), page);
+    leave->setContext(Qt::WidgetWithChildrenShortcut);
+    connect(leave, &QShortcut::activated, this, &CollisionView::leaveReading);
+    m_changes = new TwoChangesView(page);
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(18, 6, 14, 6);
+    head->addWidget(m_readingTitle, 1);
+    head->addWidget(back);
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addLayout(head);
+    column->addWidget(makeRule(Qt::Horizontal, page));
+    column->addWidget(m_changes, 1);
+    return page;
+}
+
+/// The file that is picked in the pair's list, else the first: what does not fit comes first.
+void CollisionView::read()
+{
+    const auto pair = m_table->current();
+    if (!pair || m_model.outcome(*pair).files.empty()) {
+        return;
+    }
+    const auto& files = m_model.outcome(*pair).files;
+    const int row = std::max(0, m_files->currentRow());
+    emit readingRequested(*pair, files[static_cast<std::size_t>(row)].path);
+}
+
+void CollisionView::showReading(BranchPair pair, const PairReading& reading)
+{
+    if (!m_table->current() || !(*m_table->current() == pair)) {
+        return;  // another one is looked at meanwhile
+    }
+    m_changes->setPairNames(shortName(m_model.branches[pair.first]),
+                            shortName(m_model.branches[pair.second]));
+    m_changes->showChanges(reading.first, reading.second);
+    m_readingTitle->setText(tr("%1, as both have it").arg(shownPath(reading.path)));
+    m_since->setText(sinceInWords(m_model, pair, reading));
+    m_since->setVisible(!m_since->text().isEmpty());
+    if (m_pages->currentWidget() != m_readingPage) {
+        m_pages->setCurrentWidget(m_readingPage);
+        m_files->setFocus();
+    }
+}
+
+void CollisionView::leaveReading()
+{
+    m_pages->setCurrentIndex(0);
+    m_table->setFocus();
+}
+
 QWidget* CollisionView::makeRight()
 {
     auto* right = new QWidget(this);
@@ -149,14 +224,15 @@ QWidget* CollisionView::makeRight()
     layOnPanel(*m_files);
     m_files->setFont(codeFont());
     m_files->setSpacing(2);
-    m_files->setSelectionMode(QAbstractItemView::NoSelection);
     auto* column = new QVBoxLayout(right);
     column->setContentsMargins(14, 12, 14, 12);
     column->setSpacing(8);
     column->addWidget(m_pairTitle);
     column->addWidget(m_people);
     column->addWidget(m_sentence);
+    column->addWidget(m_since);
     column->addWidget(m_files, 1);
+    column->addWidget(m_read, 0, Qt::AlignLeft);
     column->addWidget(makeLabel(tr("The note holds the sentence, the files and the two commits, as "
                                    "text to send to both. Nothing is sent from here."),
                                 TextRole::muted,
@@ -213,6 +289,14 @@ void CollisionView::showPair(BranchPair pair)
     const CollisionBranch& first = m_model.branches[pair.first];
     const CollisionBranch& second = m_model.branches[pair.second];
     const PairOutcome& outcome = m_model.outcome(pair);
+    const bool isAsBefore = m_shownPair && *m_shownPair == pair;
+    m_shownPair = pair;
+    if (!isAsBefore) {
+        m_since->hide();
+        if (m_pages->currentWidget() == m_readingPage) {
+            m_pages->setCurrentIndex(0);
+        }
+    }
     m_pairTitle->setText(tr("%1 and %2").arg(shortName(first), shortName(second)));
     const auto person = [this](const CollisionBranch& branch, std::size_t commits) {
         return tr("%1 on %2 · %3 of its own, last %4")
@@ -224,6 +308,8 @@ void CollisionView::showPair(BranchPair pair)
     m_people->setText(person(first, outcome.firstCommits) + QLatin1Char('\n')
                       + person(second, outcome.secondCommits));
     m_sentence->setText(pairInWords(m_model, pair));
+    const int picked = isAsBefore ? m_files->currentRow() : -1;
+    const QSignalBlocker blocker(m_files);
     m_files->clear();
     for (const PairFile& file : outcome.files) {
         auto* item = new QListWidgetItem(
@@ -234,7 +320,9 @@ void CollisionView::showPair(BranchPair pair)
             m_files);
         item->setForeground(file.isOpen() ? theme().openInk : theme().muted);
     }
+    m_files->setCurrentRow(picked);
     m_files->setVisible(!outcome.files.empty());
+    m_read->setVisible(!outcome.files.empty());
     m_copy->setEnabled(outcome.kind != PairOutcome::Kind::notYet);
     const QSize cell(120, 80);
     m_scroll->ensureVisible(m_table->width() * static_cast<int>(pair.first)

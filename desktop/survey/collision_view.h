@@ -12,6 +12,8 @@ class QScrollArea;
 class QStackedWidget;
 
 namespace rope {
+class TwoChangesView;
+
 /// Who collides with whom: all shared branches, each joined with each in memory, as a table or a list
 /// of sentences; beside it the pair at hand.
 class CollisionView final : public QWidget
@@ -25,17 +27,24 @@ public:
     /// To the next or previous pair that collides.
     void step(int by);
     void copyNote();
+    /// Shows what the pair at hand made of a file.
+    void showReading(BranchPair pair, const PairReading& reading);
     [[nodiscard]] QString status() const;
 
 signals:
     void startRequested();
     void stopRequested();
+    /// What a pair made of a file is to be read; see showReading().
+    void readingRequested(rope::BranchPair pair, const rope::RepoPath& path);
 
 private:
     [[nodiscard]] QWidget* makeLeft();
     [[nodiscard]] QWidget* makeRight();
     void showPair(BranchPair pair);
     void fillList();
+    [[nodiscard]] QWidget* makeReadingPage();
+    void read();
+    void leaveReading();
     CollisionModel m_model;
     CollisionTable* m_table;
     QScrollArea* m_scroll;
@@ -48,8 +57,14 @@ private:
     QLabel* m_pairTitle;
     QLabel* m_people;
     QLabel* m_sentence;
+    QLabel* m_since;
     QListWidget* m_files;
+    QPushButton* m_read;
     QPushButton* m_copy;
+    TwoChangesView* m_changes = nullptr;
+    QLabel* m_readingTitle = nullptr;
+    QWidget* m_readingPage = nullptr;
+    std::optional<BranchPair> m_shownPair;
     bool m_isWorking = false;
 };
 }  // namespace rope

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/splice/collisions.h"
+#include "core/splice/pair_reading.h"
 #include "core/system/git/git_place.h"
 #include "tests/support/scratch_repository.h"
 
@@ -15,6 +16,7 @@ private slots:
     void pairs_ownFirst_eachOnce();
     void collide_tellsWhatGitWould();
     void manyPairs_areAsEachAlone();
+    void readPair_saysWhatBothMade_andSinceWhen();
     void branches_mainThenOwnThenNewest();
 };
 
@@ -98,6 +100,24 @@ void TestCollisions::manyPairs_areAsEachAlone()
         QCOMPARE(together[i].firstCommits, alone->divergence.oursOnly.size());
         QCOMPARE(together[i].secondCommits, alone->divergence.theirsOnly.size());
     }
+}
+
+void TestCollisions::readPair_saysWhatBothMade_andSinceWhen()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    const auto place = std::move(GitPlace::open(scratch.path())).value();
+    const CommitPair pair{*place->resolveCommit("ours"), *place->resolveCommit("theirs")};
+    const auto reading = readPair(*place, pair, "plan.txt");
+    QVERIFY(reading);
+    QVERIFY(!reading->first.text.excerpts.empty() && !reading->second.text.excerpts.empty());
+    QVERIFY(reading->firstCommit && reading->secondCommit);
+    const Commit* since = reading->since();
+    QVERIFY(since != nullptr);
+    QVERIFY(
+        since->committer.time
+        == std::max(reading->firstCommit->committer.time, reading->secondCommit->committer.time));
+    QVERIFY(!readPair(*place, pair, "nowhere.txt"));
 }
 
 void TestCollisions::branches_mainThenOwnThenNewest()

@@ -58,6 +58,7 @@ private slots:
     void view_startsWithTheWorstPair();
     void arrows_goFromPairToPair();
     void keys_goToWhatCollides();
+    void enter_readsTheRegions_escapeLeaves();
     void list_isFiltered();
     void note_isPlainText();
     void sixtyBranches_areShown();
@@ -169,6 +170,37 @@ void TestCollisionView::progress_inWords()
     QVERIFY(words->text().startsWith(QStringLiteral("4 of 6 pairs known. Now main with odd.")));
     view.showProgress(6, 6, {});
     QCOMPARE(words->text(), QStringLiteral("All 6 pairs are known."));
+}
+
+void TestCollisionView::enter_readsTheRegions_escapeLeaves()
+{
+    CollisionView view(nullptr);
+    view.resize(1000, 700);
+    view.showModel(model());
+    view.show();
+    std::vector<std::string> asked;
+    connect(&view, &CollisionView::readingRequested, this, [&](BranchPair, const RepoPath& path) {
+        asked.push_back(path);
+    });
+    auto* table = view.findChild<CollisionTable*>();
+    QTest::keyClick(table, Qt::Key_Return);
+    QCOMPARE(asked, std::vector<std::string>{"locks/model.py"});  // what does not fit comes first
+    PairReading reading;
+    reading.path = "locks/model.py";
+    reading.first.change.path = reading.second.change.path = reading.path;
+    reading.secondCommit = branch("keeper-login", "Pilar Quist", 'c').tip;
+    view.showReading({1, 2}, reading);
+    const auto* since = view.findChild<QLabel*>(QStringLiteral("pairSince"));
+    QVERIFY(since->isVisible());
+    QVERIFY2(since->text().contains(QStringLiteral("by Pilar Quist came on keeper-login")),
+             qPrintable(since->text()));
+    QVERIFY(view.findChild<QLabel*>(QStringLiteral("pairReadingTitle"))->isVisible());
+    view.findChild<QListWidget*>(QStringLiteral("pairFiles"))->setCurrentRow(1);
+    QCOMPARE(asked.back(), std::string("README.md"));
+    view.findChild<QPushButton*>(QStringLiteral("leaveReadingButton"))->click();
+    QVERIFY(table->isVisible());
+    view.showReading({0, 1}, reading);  // of a pair that is not looked at any more
+    QVERIFY(table->isVisible());
 }
 
 QTEST_MAIN(TestCollisionView)

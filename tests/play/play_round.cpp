@@ -162,6 +162,13 @@ private:
                "all pairs");
         say(m_driver.text("collisionSummary"));
         picture("collisions");
+        say(QStringLiteral("Enter reads the regions of the pair"));
+        m_driver.press(Qt::Key_Return);
+        expect(m_driver.waitFor(
+                   [this] { return m_driver.find<QLabel>("pairReadingTitle").isVisible(); }),
+               "what both made of a file");
+        picture("pair");
+        m_driver.click("leaveReadingButton");
         views.setCurrentIndex(0);
     }
 
