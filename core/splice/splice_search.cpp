@@ -2,6 +2,9 @@
 // Tested by tst_splice_search.cpp.
 #include "core/splice/splice_search.h"
 
+#include <QByteArray>
+#include <QString>
+
 #include <algorithm>
 
 namespace rope {
@@ -9,6 +12,39 @@ namespace {
 char folded(char c)
 {
     return c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c;
+}
+
+bool isAscii(std::string_view text)
+{
+    return std::all_of(
+        text.begin(), text.end(), [](char c) { return static_cast<unsigned char>(c) < 0x80; });
+}
+
+/// UTF-8 with each letter folded by Unicode's simple folding, where that takes as many bytes: what
+/// stands anywhere in it stands in the text at the same place. Other bytes stay as they are.
+std::string foldedUtf8(std::string_view text)
+{
+    std::string result;
+    result.reserve(text.size());
+    for (std::size_t at = 0; at < text.size();) {
+        std::size_t end = at + 1;
+        while (end < text.size() && (static_cast<unsigned char>(text[end]) & 0xC0) == 0x80) {
+            ++end;
+        }
+        const std::string_view letter = text.substr(at, end - at);
+        at = end;
+        if (letter.size() == 1) {
+            result += folded(letter.front());
+            continue;
+        }
+        const QByteArray small =
+            QString::fromUtf8(letter.data(), static_cast<qsizetype>(letter.size()))
+                .toCaseFolded()
+                .toUtf8();
+        const bool isSameSize = static_cast<std::size_t>(small.size()) == letter.size();
+        result += isSameSize ? small.toStdString() : std::string(letter);
+    }
+    return result;
 }
 
 std::size_t countIn(std::string_view text, const SearchWords& search)
@@ -39,6 +75,10 @@ findWords(std::string_view text, const SearchWords& search, std::size_t from)
 {
     if (search.words.empty() || from > text.size()) {
         return std::nullopt;
+    }
+    if (!search.matchesCase && !isAscii(search.words)) {
+        const std::size_t at = foldedUtf8(text.substr(from)).find(foldedUtf8(search.words));
+        return at == std::string::npos ? std::nullopt : std::optional(from + at);
     }
     const auto begin = text.begin() + static_cast<std::ptrdiff_t>(from);
     const auto found =

@@ -4,8 +4,8 @@
 #include "core/splice/splice.h"
 
 namespace rope {
-/// Words that are looked for. Without `matchesCase` the letters A to Z are alike, large and small; all
-/// other bytes are compared as they are.
+/// Words that are looked for, UTF-8. Without `matchesCase` large and small letters are alike, those
+/// aside whose two forms take different numbers of bytes.
 struct SearchWords
 {
     std::string words;

@@ -40,7 +40,11 @@ void TestSpliceSearch::find_caseMattersOnlyIfAsked()
     QVERIFY(findWords("lock lock", {"lock", true}, 1) == std::size_t{5});
     QVERIFY(!findWords("lock", {"", true}).has_value());
     QVERIFY(!findWords("lock", {"lock", true}, 9).has_value());
-    QVERIFY(!findWords("\xC3\x84", {"\xC3\xA4", false}).has_value());  // A to Z alone
+    QVERIFY(findWords("a \xC3\x84rger", {"\xC3\xA4RG", false}) == std::size_t{2});
+    QVERIFY(!findWords("\xC3\x84", {"\xC3\xA4", true}).has_value());
+    QVERIFY(findWords("\xFF \xD0\x96 x", {"\xD0\xB6", false}) == std::size_t{2});
+    // A capital sharp s takes three bytes, the small one two: bytes after it keep their places.
+    QVERIFY(findWords("\xE1\xBA\x9E\xC3\x84", {"\xC3\xA4", false}) == std::size_t{3});
 }
 
 void TestSpliceSearch::count_allFiles()
