@@ -9,15 +9,16 @@
 #include <QVBoxLayout>
 
 namespace rope {
-TwoChangesView::TwoChangesView(QWidget* parent)
+TwoChangesView::TwoChangesView(const QByteArray& name, QWidget* parent)
     : QWidget(parent)
     , m_oursTitle(makeLabel({}, TextRole::heading, this))
     , m_theirsTitle(makeLabel({}, TextRole::heading, this))
-    , m_ours(new ChangeView(Strand::ours, "oursChange", this))
-    , m_theirs(new ChangeView(Strand::theirs, "theirsChange", this))
+    , m_ours(new ChangeView(Strand::ours, (name + "OursChange").constData(), this))
+    , m_theirs(new ChangeView(Strand::theirs, (name + "TheirsChange").constData(), this))
 {
-    m_oursTitle->setObjectName(QStringLiteral("oursChangeTitle"));
-    m_theirsTitle->setObjectName(QStringLiteral("theirsChangeTitle"));
+    setObjectName(QLatin1String(name));
+    m_oursTitle->setObjectName(QLatin1String(name + "OursTitle"));
+    m_theirsTitle->setObjectName(QLatin1String(name + "TheirsTitle"));
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(0);

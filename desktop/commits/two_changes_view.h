@@ -13,7 +13,8 @@ class TwoChangesView final : public QWidget
 {
     Q_OBJECT
 public:
-    explicit TwoChangesView(QWidget* parent);
+    /// `name`: of the whole; its parts are called after it: "overlapOursChange".
+    TwoChangesView(const QByteArray& name, QWidget* parent);
     void showChanges(const FileReading& ours, const FileReading& theirs);
     void setNames(const QString& ours, const QString& theirs);
     /// As setNames(), where neither is ours.

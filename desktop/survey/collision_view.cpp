@@ -168,7 +168,7 @@ QWidget* CollisionView::makeReadingPage()
     auto* leave = new QShortcut(QKeySequence(Qt::Key_Escape), page);
     leave->setContext(Qt::WidgetWithChildrenShortcut);
     connect(leave, &QShortcut::activated, this, &CollisionView::leaveReading);
-    m_changes = new TwoChangesView(page);
+    m_changes = new TwoChangesView("pair", page);
     auto* head = new QHBoxLayout;
     head->setContentsMargins(18, 6, 14, 6);
     head->addWidget(m_readingTitle, 1);

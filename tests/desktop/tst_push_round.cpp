@@ -208,6 +208,8 @@ private slots:
     void rewrittenBranch_movedOnMeanwhile_isNotReplaced();
     void otherBranch_isJoinedInto_filesStay();
     void otherBranch_isMovedForward_filesStay();
+    void otherBranch_spliceIsThereAfterClosing();
+    void fetchesAtOpening_ifPreferred();
     void queue_leadsOn();
     void hostileRemote_isShownAsPlainText();
     void deletedAndRewritten_areTold();
@@ -547,6 +549,43 @@ void TestPushRound::otherBranch_isMovedForward_filesStay()
     QCOMPARE(team.yours().git("rev-parse main"), team.yours().git("rev-parse origin/main"));
     QCOMPARE(team.yours().git("rev-parse --abbrev-ref HEAD"), QByteArray("elsewhere"));
     QVERIFY(team.yours().git("status --porcelain").isEmpty());
+}
+
+void TestPushRound::otherBranch_spliceIsThereAfterClosing()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.yours().git("switch -q -c elsewhere HEAD~1");
+    team.teammateSends("two", "two of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    {
+        Round round(team);
+        round.joinInto("main");
+        round.pick("origin/main");
+        round.start("to decide");
+        QVERIFY(round.driver.isAt("resolveKnot"));
+        round.driver.press(Qt::Key_1, Qt::AltModifier);
+    }
+    Round again(team);
+    QVERIFY(waitFor([&] { return again.isUnderWay(); }));
+    QVERIFY(again.driver.status().startsWith(QLatin1String("Nothing is open")));
+    again.record();
+    QCOMPARE(team.yours().git("rev-list --parents -n 1 main").count(' '), qsizetype{2});
+    QCOMPARE(team.yours().git("rev-parse --abbrev-ref HEAD"), QByteArray("elsewhere"));
+    QVERIFY(team.yours().git("status --porcelain").isEmpty());
+}
+
+void TestPushRound::fetchesAtOpening_ifPreferred()
+{
+    const SharedTeam team;
+    team.teammateSends("two", "two of theirs", "Theirs");
+    QSettings().setValue(QStringLiteral("preferences/fetchesAtOpening"), true);
+    Round round(team);
+    QVERIFY(waitFor([&] {
+        return round.driver.notice().contains(
+            QStringLiteral("origin/main: 1 commit by Were Otieno"));
+    }));
+    QSettings().remove(QStringLiteral("preferences"));
 }
 
 void TestPushRound::queue_leadsOn()
@@ -1015,11 +1054,11 @@ void TestPushRound::overlap_opensBothChanges()
     table.setFocus();
     round.driver.press(Qt::Key_Down);
     QVERIFY(waitFor([&] {
-        return round.driver.text("oursChangeTitle") == QStringLiteral("ours · main · +1 −1");
+        return round.driver.text("overlapOursTitle") == QStringLiteral("ours · main · +1 −1");
     }));
-    QCOMPARE(round.driver.text("theirsChangeTitle"),
+    QCOMPARE(round.driver.text("overlapTheirsTitle"),
              QStringLiteral("theirs · origin/main · +1 −1"));
-    const auto texts = round.driver.find<QWidget>("theirsChange").findChildren<QTextEdit*>();
+    const auto texts = round.driver.find<QWidget>("overlapTheirsChange").findChildren<QTextEdit*>();
     QCOMPARE(texts.size(), qsizetype{1});
     QVERIFY(texts.front()->toPlainText().contains(QStringLiteral("two of theirs")));
     QVERIFY(!texts.front()->toPlainText().contains(QStringLiteral("two of yours")));
