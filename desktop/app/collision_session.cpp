@@ -131,7 +131,7 @@ void CollisionSession::read(BranchPair pair, const RepoPath& path)
                 emit pairRead(pair, *reading);
             } else if (reading.error().code != ErrorCode::cancelled) {
                 logError(reading.error());
-                emit m_place.failed(reading.error());
+                emit failed(reading.error());
             }
         });
 }

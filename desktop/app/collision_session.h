@@ -20,6 +20,7 @@ public:
 
 signals:
     void pairRead(rope::BranchPair pair, const rope::PairReading& reading);
+    void failed(const rope::Error& error);
     void changed(const rope::CollisionModel& model);
     /// `now`: what is being worked out, in words; empty: nothing.
     void progressed(std::size_t known, std::size_t all, const QString& now);

@@ -173,6 +173,7 @@ void Window::connectPlace()
     });
     connect(collisions, &CollisionView::readingRequested, m_collisions, &CollisionSession::read);
     connect(m_collisions, &CollisionSession::pairRead, collisions, &CollisionView::showReading);
+    connect(m_collisions, &CollisionSession::failed, m_notice, &NoticeBar::showError);
     connect(m_collisions, &CollisionSession::progressed, collisions, &CollisionView::showProgress);
     connect(m_survey, &SurveyStation::readingRequested, m_place, &PlaceSession::requestReading);
     connect(m_survey, &SurveyStation::changesRequested, m_place, &PlaceSession::requestChanges);
