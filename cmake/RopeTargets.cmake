@@ -57,7 +57,7 @@ function(rope_test name folder label)
         add_dependencies(core-tests tst_${name})
     endif()
     set_tests_properties(${name} PROPERTIES LABELS ${label} TIMEOUT 400
-        ENVIRONMENT "${ROPE_TEST_ENVIRONMENT};HOME=${CMAKE_BINARY_DIR}/test-home/${name};XDG_CONFIG_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/config;XDG_STATE_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/state;XDG_DATA_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/data")
+        ENVIRONMENT "${ROPE_TEST_ENVIRONMENT};HOME=${CMAKE_BINARY_DIR}/test-home/${name};XDG_CONFIG_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/config;XDG_STATE_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/state;XDG_DATA_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/data;XDG_CACHE_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/cache")
 endfunction()
 
 set(ROPE_TEST_ENVIRONMENT

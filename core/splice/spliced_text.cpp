@@ -37,6 +37,7 @@ SplicedText::SplicedText(std::shared_ptr<const TextJoin> join)
         m_slotOfKey[slot.key] = static_cast<std::size_t>(&slot - m_slots.data());
     }
     m_states.resize(m_slots.size());
+    m_openCount = m_join->regionCount();
 }
 
 std::size_t SplicedText::regionOf(std::size_t slot) const
@@ -57,13 +58,11 @@ std::optional<std::string> SplicedText::earlierText(std::size_t slot) const
     return found == m_earlier.end() ? std::nullopt : std::optional(found->second);
 }
 
-std::size_t SplicedText::openCount() const
+void SplicedText::setState(std::size_t slot, SlotState state)
 {
-    std::size_t count = 0;
-    for (std::size_t slot = 0; slot < slotCount(); ++slot) {
-        count += isOpen(slot) ? 1U : 0U;
-    }
-    return count;
+    m_openCount -= isOpen(slot) ? 1U : 0U;
+    m_states[slot] = std::move(state);
+    m_openCount += isOpen(slot) ? 1U : 0U;
 }
 
 std::string_view SplicedText::text(std::size_t slot) const

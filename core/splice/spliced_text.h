@@ -38,12 +38,12 @@ public:
     void setEarlierText(std::size_t slot, std::string text) { m_earlier[slot] = std::move(text); }
 
     [[nodiscard]] const SlotState& state(std::size_t slot) const { return m_states[slot]; }
-    void setState(std::size_t slot, SlotState state) { m_states[slot] = std::move(state); }
+    void setState(std::size_t slot, SlotState state);
     [[nodiscard]] bool isOpen(std::size_t slot) const
     {
         return isRegion(slot) && !m_states[slot].isDecided;
     }
-    [[nodiscard]] std::size_t openCount() const;
+    [[nodiscard]] std::size_t openCount() const { return m_openCount; }
 
     /// What the join gave for the slot; a region's base.
     [[nodiscard]] std::string_view joinedText(std::size_t slot) const
@@ -86,6 +86,7 @@ private:
     std::vector<Slot> m_slots;
     std::unordered_map<std::string, std::size_t> m_slotOfKey;
     std::vector<SlotState> m_states;
+    std::size_t m_openCount = 0;
     std::map<std::size_t, std::string> m_earlier;  ///< By slot.
 };
 }  // namespace rope

@@ -312,9 +312,13 @@ void PlaceSession::allowPrograms(const std::vector<std::string>& commands)
     look();
 }
 
-void PlaceSession::fetch()
+void PlaceSession::fetch(std::function<void()> then)
 {
-    if (m_isFetching || m_folder.isEmpty()) {
+    if (m_folder.isEmpty()) {
+        return;
+    }
+    m_afterFetch = std::move(then);
+    if (m_isFetching) {
         return;
     }
     m_isFetching = true;
@@ -329,6 +333,7 @@ void PlaceSession::fetch()
         [this, folder = m_folder](const Result<Fetched>& answer) {
             m_isFetching = false;
             emit fetchProgressed({});
+            const auto afterwards = std::exchange(m_afterFetch, {});
             if (folder != m_folder) {
                 return;  // another place was opened meanwhile
             }
@@ -339,6 +344,9 @@ void PlaceSession::fetch()
                 emit failed(answer.error());
             }
             look();
+            if (afterwards) {
+                afterwards();
+            }
         },
         m_fetchStop.get_token());
 }

@@ -34,7 +34,9 @@ public:
     void look();
     /// While something is recorded, what is seen half-way means nothing.
     void setPaused(bool isPaused);
-    void fetch();
+    /// `then` runs once it has ended, whether or not a remote answered; not where another place was
+    /// opened meanwhile.
+    void fetch(std::function<void()> then = {});
     void stopFetching() { m_fetchStop.request_stop(); }
     [[nodiscard]] bool isFetching() const { return m_isFetching; }
 
@@ -88,6 +90,7 @@ private:
     std::string m_lookedAt;                   ///< The branch that a person looks at.
     std::stop_source m_fetchStop;
     bool m_isFetching = false;
+    std::function<void()> m_afterFetch;
     bool m_isForecasting = false;      ///< The branch that is looked at.
     bool m_areBranchesWanted = false;  ///< All of them, as soon as that one is known.
     bool m_isLooking = false;

@@ -306,6 +306,13 @@ Result<Recorded> goToLine(const PlaceAddress& address,
     if (forward.plan.theirs.isNull()) {
         return recorded;
     }
+    // What was known when this was asked for may be older than what has been fetched since.
+    TRY_ASSIGN(const auto branches, place->branches());
+    for (const Branch& branch : branches) {
+        if (branch.name == forward.plan.theirsName) {
+            forward.plan.theirs = branch.tip;
+        }
+    }
     TRY_ASSIGN(const Divergence apart,
                findDivergence(*place, forward.plan.ours, forward.plan.theirs, stop));
     if (apart.relation != Relation::theirsAhead) {

@@ -364,7 +364,10 @@ void Window::connectPush()
     connect(m_push, &PushStation::stopRequested, m_send, &SendSession::stopPushing);
     connect(m_push, &PushStation::removeRequested, m_send, &SendSession::removeMerged);
     connect(m_push, &PushStation::removeOwnRequested, m_send, &SendSession::removeOwn);
-    connect(m_push, &PushStation::goToLineRequested, m_splice, &SpliceSession::goToLine);
+    connect(m_push, &PushStation::goToLineRequested, this, [this](const std::string& ref) {
+        // It is to be brought up to date: where no remote answers, as of when it was asked last.
+        m_place->fetch([this, ref] { m_splice->goToLine(ref); });
+    });
     connect(m_push, &PushStation::replaceRequested, this, [this] { m_send->push(true); });
     connect(m_push, &PushStation::joinRequested, this, [this](const SecondRound& round) {
         if (m_splice->splice() != nullptr) {
@@ -447,10 +450,12 @@ void Window::onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded)
         m_place->setInto({});
         m_push->forgetAnswer();
         goTo(Station::survey);
-        m_notices->say(tr("You are on %1 now, at %2 “%3”.")
-                           .arg(shown(entry.plan.theirsName),
-                                shown(recorded.commit.id.brief()),
-                                shownSubject(recorded.commit)));
+        m_notices->say(
+            tr("You are on %1 now, at %2 “%3”. %4")
+                .arg(shown(entry.plan.theirsName),
+                     shown(recorded.commit.id.brief()),
+                     shownSubject(recorded.commit),
+                     askedInWords(*m_place->facts(), QDateTime::currentSecsSinceEpoch())));
         return;
     }
     if (entry.plan.workChoice == WorkChoice::filesStay) {
