@@ -2,7 +2,7 @@
 // Tested by tst_candidates.cpp.
 #include "core/merge/rewrites.h"
 
-#include "core/diff/diff_tokens.h"
+#include "core/diff/word_hunks.h"
 #include "core/merge/line_splice.h"
 #include "core/merge/word_splice.h"
 #include "core/text/words.h"
@@ -17,42 +17,6 @@ constexpr std::size_t kMostSearched = 2'000'000;  // of changed text in a file
 constexpr int kLeastPlaces = 2;
 
 using Words = std::vector<std::string_view>;
-
-struct WordHunk
-{
-    std::string_view before;
-    std::string_view after;
-    bool isOneForOne = false;  ///< One word replaced by one.
-};
-
-std::string_view spanOf(const Words& words, LineRange range)
-{
-    if (range.begin == range.end) {
-        return {};
-    }
-    const char* const first = words[range.begin].data();
-    const std::string_view last = words[range.end - 1];
-    return {first, static_cast<std::size_t>(last.data() + last.size() - first)};
-}
-
-std::vector<WordHunk> wordHunks(std::string_view before, std::string_view after)
-{
-    const Words old = splitWords(before);
-    const Words fresh = splitWords(after);
-    LineInterner interner(old.size() + 8);
-    const auto oldIds = interner.internAll(old);
-    const auto freshIds = interner.internAll(fresh);
-    const std::vector<Hunk> hunks =
-        diffTokens(oldIds, freshIds, interner.idCount(), DiffMethod::myers).value();
-    std::vector<WordHunk> list;
-    list.reserve(hunks.size());
-    for (const Hunk& hunk : hunks) {
-        list.push_back({spanOf(old, hunk.before),
-                        spanOf(fresh, hunk.after),
-                        hunk.before.size() == 1 && hunk.after.size() == 1});
-    }
-    return list;
-}
 
 std::string withNames(std::string_view text, const Rewrites& rewrites)
 {

@@ -1,0 +1,104 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_findings.cpp.
+#include "core/findings/file_view.h"
+
+#include "core/text/text.h"
+#include "core/text/words.h"
+
+#include <algorithm>
+
+namespace rope {
+std::string_view trimmedLine(std::string_view line)
+{
+    constexpr std::string_view kBlanks = " \t\r\n";
+    const std::size_t begin = line.find_first_not_of(kBlanks);
+    return begin == std::string_view::npos
+               ? std::string_view{}
+               : line.substr(begin, line.find_last_not_of(kBlanks) - begin + 1);
+}
+
+bool hasLetters(std::string_view line, std::size_t least)
+{
+    std::size_t count = 0;
+    for (const char c : line) {
+        count += isName(std::string_view(&c, 1)) ? 1U : 0U;
+    }
+    return count >= least;
+}
+
+VersionView::VersionView(SharedText text, Language language)
+    : m_text(std::move(text))
+{
+    if (!m_text) {
+        return;
+    }
+    m_lines = splitLines(*m_text);
+    m_scan = scanCode(*m_text, language);
+    for (const CodeWord& word : m_scan.words) {
+        ++m_names[word.text];
+    }
+    for (const std::string_view line : m_lines) {
+        ++m_lineCounts[trimmedLine(line)];
+    }
+}
+
+int VersionView::countOf(std::string_view name) const
+{
+    const auto found = m_names.find(name);
+    return found == m_names.end() ? 0 : found->second;
+}
+
+int VersionView::countOfLine(std::string_view line) const
+{
+    const auto found = m_lineCounts.find(line);
+    return found == m_lineCounts.end() ? 0 : found->second;
+}
+
+SideViews::SideViews(const CheckedFile& file, Language languageOfIt)
+    : language(languageOfIt)
+    , base(file.base, languageOfIt)
+    , ours(file.ours == file.base ? SharedText() : file.ours, languageOfIt)
+    , theirs(file.theirs == file.base ? SharedText() : file.theirs, languageOfIt)
+{
+    if (file.ours != nullptr && file.ours == file.base) {
+        ours = base;
+    }
+    if (file.theirs != nullptr && file.theirs == file.base) {
+        theirs = base;
+    }
+}
+
+bool SideViews::isChangedBy(FindingSide which) const
+{
+    const VersionView& own = side(which);
+    return own.exists() != base.exists() || own.text() != base.text();
+}
+
+LineOrigin FileView::originOf(LineNumber line) const
+{
+    return line < result.origins.size() ? result.origins[line] : LineOrigin::base;
+}
+
+bool FileView::mayBeOf(LineNumber line, FindingSide side) const
+{
+    switch (originOf(line)) {
+    case LineOrigin::base:
+        return false;
+    case LineOrigin::ours:
+        return side == FindingSide::ours;
+    case LineOrigin::theirs:
+        return side == FindingSide::theirs;
+    case LineOrigin::both:
+    case LineOrigin::hand:
+        return true;
+    }
+    return false;
+}
+
+std::size_t FileView::positionOf(LineNumber number) const
+{
+    return number < joined.lines().size()
+               ? static_cast<std::size_t>(joined.lines()[number].data() - joined.text().data())
+               : joined.text().size();
+}
+}  // namespace rope
