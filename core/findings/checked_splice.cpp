@@ -226,6 +226,23 @@ std::shared_ptr<const CheckedResult> resultOf(const CheckedFile& oneSided)
 }
 }  // namespace
 
+std::optional<std::size_t> checkedFileOf(const SpliceFile& file,
+                                         const Join& join,
+                                         const std::vector<CheckedFile>& files)
+{
+    if (!file.own) {
+        return static_cast<std::size_t>(file.outcome - join.files.data());
+    }
+    const auto oneSided = files.begin() + static_cast<std::ptrdiff_t>(join.files.size());
+    const auto found = std::lower_bound(
+        oneSided, files.end(), file.outcome->path, [](const CheckedFile& a, const RepoPath& path) {
+            return a.path < path;
+        });
+    return found != files.end() && found->path == file.outcome->path
+               ? std::optional(static_cast<std::size_t>(found - files.begin()))
+               : std::nullopt;
+}
+
 std::vector<std::shared_ptr<const CheckedResult>> resultsOf(const Splice& splice,
                                                             const std::vector<CheckedFile>& files)
 {
@@ -233,8 +250,9 @@ std::vector<std::shared_ptr<const CheckedResult>> resultsOf(const Splice& splice
     std::vector<std::shared_ptr<const CheckedResult>> results(files.size());
     for (const SpliceFile& file : splice.files()) {
         if (file.leg == 0) {
-            const auto index = static_cast<std::size_t>(file.outcome - join.files.data());
-            results[index] = resultOf(file, files[index]);
+            if (const auto index = checkedFileOf(file, join, files)) {
+                results[*index] = resultOf(file, files[*index]);
+            }
         }
     }
     for (std::size_t i = 0; i < files.size(); ++i) {

@@ -3,9 +3,9 @@
 #include "core/findings/definitions.h"
 
 #include "core/base/digest.h"
+#include "core/findings/helper_process.h"
 
-#include <QElapsedTimer>
-#include <QProcess>
+#include <QString>
 
 #include <algorithm>
 #include <nlohmann/json.hpp>
@@ -57,14 +57,11 @@ std::optional<LineNumber> lineOf(const nlohmann::json& tag, const char* key)
 
 DefinitionReader::DefinitionReader() = default;
 
-DefinitionReader::~DefinitionReader()
-{
-    stop();
-}
+DefinitionReader::~DefinitionReader() = default;
 
 bool DefinitionReader::isAvailable()
 {
-    return (m_process && m_process->state() == QProcess::Running) || start();
+    return m_helper != nullptr || start();
 }
 
 bool DefinitionReader::start()
@@ -72,41 +69,14 @@ bool DefinitionReader::start()
     if (m_cannotStart) {
         return false;
     }
-    m_process = std::make_unique<QProcess>();
-    m_process->setStandardErrorFile(QProcess::nullDevice());
-    m_process->start(QStringLiteral("ctags"),
-                     {QStringLiteral("--quiet"),
-                      QStringLiteral("--options=NONE"),
-                      QStringLiteral("--_interactive=sandbox"),
-                      QStringLiteral("--fields=+neKS-P")});
-    const auto greeting = nextLine(kStartMs);
+    m_helper = HelperProcess::start(
+        {"ctags", "--quiet", "--options=NONE", "--_interactive=sandbox", "--fields=+neKS-P"});
+    const auto greeting = m_helper ? m_helper->readLine(kStartMs) : std::nullopt;
     if (!greeting || greeting->find("\"program\"") == std::string::npos) {
         m_cannotStart = true;
-        stop();
+        m_helper.reset();
     }
     return !m_cannotStart;
-}
-
-void DefinitionReader::stop()
-{
-    if (m_process) {
-        m_process->kill();
-        m_process->waitForFinished(kStartMs);
-        m_process.reset();
-    }
-}
-
-std::optional<std::string> DefinitionReader::nextLine(int mostMs)
-{
-    QElapsedTimer clock;
-    clock.start();
-    while (!m_process->canReadLine()) {
-        const int left = mostMs - static_cast<int>(clock.elapsed());
-        if (left <= 0 || !m_process->waitForReadyRead(left)) {
-            return std::nullopt;
-        }
-    }
-    return m_process->readLine().toStdString();
 }
 
 Definitions DefinitionReader::ask(const std::string& name, std::string_view text)
@@ -114,11 +84,14 @@ Definitions DefinitionReader::ask(const std::string& name, std::string_view text
     const QByteArray bytes = asUtf8(text);
     const nlohmann::json question{
         {"command", "generate-tags"}, {"filename", name}, {"size", bytes.size()}};
-    m_process->write(QByteArray::fromStdString(question.dump() + "\n"));
-    m_process->write(bytes);
+    const std::string head = question.dump() + "\n";
+    if (!m_helper->write(head, kAnswerMs)
+        || !m_helper->write({bytes.data(), static_cast<std::size_t>(bytes.size())}, kAnswerMs)) {
+        return nullptr;
+    }
     std::vector<Definition> found;
     while (true) {
-        const auto line = nextLine(kAnswerMs);
+        const auto line = m_helper->readLine(kAnswerMs);
         if (!line) {
             return nullptr;
         }
@@ -162,7 +135,7 @@ Definitions DefinitionReader::read(std::string_view path, std::string_view text)
     }
     Definitions found = ask(name, text);
     if (!found) {
-        stop();
+        m_helper.reset();
     }
     if (m_known.size() >= kMostKnown) {
         m_known.clear();

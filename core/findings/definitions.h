@@ -10,9 +10,9 @@
 #include <unordered_map>
 #include <vector>
 
-class QProcess;
-
 namespace rope {
+class HelperProcess;
+
 /// A name where it is defined.
 struct Definition
 {
@@ -27,7 +27,7 @@ struct Definition
 using Definitions = std::shared_ptr<const std::vector<Definition>>;
 
 /// Finds definitions in texts with Universal Ctags, a helper process that reads nothing but what it is
-/// given (its sandbox). Texts that were read are remembered. One thread.
+/// given (its sandbox). Texts that were read are remembered. May be used from several threads, one at a time.
 class DefinitionReader
 {
 public:
@@ -45,12 +45,9 @@ public:
 
 private:
     bool start();
-    void stop();
     Definitions ask(const std::string& name, std::string_view text);
-    /// The next line that the helper says; nothing when it ends or takes too long.
-    std::optional<std::string> nextLine(int mostMs);
 
-    std::unique_ptr<QProcess> m_process;
+    std::unique_ptr<HelperProcess> m_helper;
     bool m_cannotStart = false;
     std::unordered_map<std::string, Definitions> m_known;  ///< By a digest of name and text.
 };

@@ -20,7 +20,7 @@ struct CheckReport
 
 /// Finds what a clean join, or decisions, can still get wrong, over all files that either side changed.
 /// What the sides did is worked out once; a file whose result is the same object as before costs nothing
-/// again. The outcome depends on the arguments alone. One thread.
+/// again. The outcome depends on the arguments alone. May be used from several threads, one at a time.
 class TreeChecker
 {
 public:

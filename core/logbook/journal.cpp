@@ -197,6 +197,7 @@ Status Journal::migrateFrom(int version)
     bringTo(2, kSecondTables);
     bringTo(3, kThirdTables);
     bringTo(4, kFourthTables);
+    bringTo(5, kFifthTables);
     const QString problem = query.lastError().text();
     if (isMade && runQuery(query, "COMMIT")) {
         return ok();
@@ -385,6 +386,7 @@ Status Journal::forget(const std::string& splice)
     return store({{"DELETE FROM decision WHERE splice = ?", id},
                   {"DELETE FROM step WHERE splice = ?", id},
                   {"DELETE FROM leg WHERE splice = ?", id},
+                  {"DELETE FROM mark WHERE splice = ?", id},
                   {"DELETE FROM recording WHERE splice = ?", id},
                   {"DELETE FROM recorded WHERE splice = ?", id},
                   {"DELETE FROM splice WHERE id = ?", id}});
@@ -604,6 +606,42 @@ Status Journal::endRecording(const std::string& splice, SpliceState state, const
         {"UPDATE splice SET state = ?, recorded = ?, ended_at = ? WHERE id = ?",
          {nameIn(kStateNames, state), text(recorded.hex()), hasEnded ? now : 0, text(splice)}});
     return store(statements);
+}
+
+namespace {
+constexpr std::array<const char*, 2> kMarkNames{"fine", "read"};
+}  // namespace
+
+Status
+Journal::storeMark(const std::string& splice, MarkKind kind, const std::string& key, bool isSet)
+{
+    const std::vector<QVariant> values{text(splice), nameIn(kMarkNames, kind), text(key)};
+    return store({{isSet ? "INSERT OR REPLACE INTO mark (splice, kind, key) VALUES (?, ?, ?)"
+                         : "DELETE FROM mark WHERE splice = ? AND kind = ? AND key = ?",
+                   values}});
+}
+
+Result<std::set<std::string>> Journal::marks(const std::string& splice, MarkKind kind)
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    if (!runQuery(query,
+                  "SELECT key FROM mark WHERE splice = ? AND kind = ?",
+                  {text(splice), nameIn(kMarkNames, kind)})) {
+        return failure(query.lastError().text());
+    }
+    std::set<std::string> keys;
+    while (query.next()) {
+        keys.insert(query.value(0).toString().toStdString());
+    }
+    return keys;
+}
+
+Status Journal::copyMarks(const std::string& from, const std::string& to)
+{
+    return store(
+        {{"INSERT OR IGNORE INTO mark (splice, kind, key) SELECT ?, kind, key FROM mark WHERE "
+          "splice = ?",
+          {text(to), text(from)}}});
 }
 
 Status Journal::noteAsked(const std::string& remote, std::int64_t at)

@@ -57,6 +57,12 @@ struct JournalLeg
 inline constexpr std::size_t kMostKeptSteps = 500;
 inline constexpr std::size_t kMostStepBytes = 16'000'000;  ///< Of texts, all steps together.
 
+/// What a person has said of something that is no decision.
+enum class MarkKind {
+    fine,  ///< A finding, by its key.
+    read,  ///< A file of the result, by a digest of its path and text.
+};
+
 /// The memory of splices: `journal.sqlite` in the place's private folder (docs/journal.md).
 /// What a call has stored survives the end of the process at any moment after it returns; recording
 /// notes survive the end of power as well. One thread per instance; several instances may share a file.
@@ -103,6 +109,11 @@ public:
     /// all or none. Of the steps, the newest are kept: at most kMostKeptSteps and kMostStepBytes.
     Status storeChange(const std::string& splice, const SpliceChange& change);
     Result<KeptSteps> steps(const std::string& splice);
+
+    Status storeMark(const std::string& splice, MarkKind kind, const std::string& key, bool isSet);
+    Result<std::set<std::string>> marks(const std::string& splice, MarkKind kind);
+    /// Gives a splice the marks of the one that it carries on.
+    Status copyMarks(const std::string& from, const std::string& to);
 
     Status storeMessage(const std::string& splice, const std::string& message);
     Status

@@ -5,7 +5,7 @@
 #include <array>
 
 namespace rope {
-inline constexpr int kJournalVersion = 4;
+inline constexpr int kJournalVersion = 5;
 
 /// Version 1, as the first release made them.
 inline constexpr std::array kFirstTables{
@@ -77,5 +77,12 @@ inline constexpr std::array kFourthTables{
     "ALTER TABLE splice ADD COLUMN work_choice TEXT NOT NULL DEFAULT 'none'",
     "ALTER TABLE splice ADD COLUMN work TEXT NOT NULL DEFAULT ''",
     "PRAGMA user_version=4",
+};
+
+/// From 4 to 5: what a person has said of things that are no decisions: a finding is fine, a file is read.
+inline constexpr std::array kFifthTables{
+    "CREATE TABLE mark (splice TEXT NOT NULL REFERENCES splice(id), kind TEXT NOT NULL, key TEXT "
+    "NOT NULL, PRIMARY KEY (splice, kind, key)) WITHOUT ROWID",
+    "PRAGMA user_version=5",
 };
 }  // namespace rope

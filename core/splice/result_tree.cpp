@@ -16,6 +16,12 @@ class ResultMaker
 public:
     void leave(const RepoPath& path) { m_edits.try_emplace(path, ResultEdit{path, {}, nullptr}); }
 
+    /// Puts other bytes where a side's version has been put, or stands.
+    void replace(const RepoPath& path, const FileVersion& version, BlobBytes bytes)
+    {
+        m_edits[path] = {path, version, std::move(bytes)};
+    }
+
     Status put(const RepoPath& path, const FileVersion& version, BlobBytes bytes)
     {
         ResultEdit& edit = m_edits[path];
@@ -75,6 +81,21 @@ Result<ResultSnapshot> resultTree(const Join& join, std::span<const DecidedFile>
                           {put.version.kind, {}},
                           std::make_shared<const std::string>(std::move(*bytes))));
         }
+    }
+    for (const DecidedFile& file : decided) {
+        const bool isOfJoin = std::any_of(join.files.begin(), join.files.end(), [&](const auto& f) {
+            return &f == file.outcome;
+        });
+        if (isOfJoin || file.text == file.outcome->text->cleanText()) {
+            continue;
+        }
+        auto bytes = file.outcome->text->encoded(file.text);
+        if (!bytes) {
+            return Error{ErrorCode::invalidInput, file.outcome->path, {}, Reason::unencodable};
+        }
+        maker.replace(file.outcome->path,
+                      {file.outcome->joinedKind, {}},
+                      std::make_shared<const std::string>(std::move(*bytes)));
     }
     return ResultSnapshot{join.ours.tree, maker.edits()};
 }

@@ -17,7 +17,8 @@ struct DecidedFile
 
 /// Returns what a join and its decisions put into the joined tree. This is the one way from outcomes
 /// and decisions to a result: a forecast that is clean, a recording and a check all go it.
-/// Files that were joined by lines and are not in `decided` stand as they joined.
+/// Files that were joined by lines and are not in `decided` stand as they joined; those in it that the
+/// join has no outcome for were changed by one side alone, and their text takes that version's place.
 /// Errors: `invalidInput` with the path as subject: Reason::unencodable for a text with characters
 /// that its encoding lacks, ::pathTwice where two files would stand at one path.
 /// REQUIRES: nothing in the join is open beyond what `decided` answers.

@@ -70,6 +70,30 @@ void Splice::setWorkLeg(Leg leg, const ObjectId& work)
     }
 }
 
+std::size_t Splice::takeUp(OwnedOutcome outcome)
+{
+    const auto firstOther = std::find_if(m_files.begin(), m_files.end(), [&](const auto& file) {
+        return file.leg != 0 || file.outcome->path == outcome->path;
+    });
+    const auto place = static_cast<std::size_t>(firstOther - m_files.begin());
+    if (firstOther != m_files.end() && firstOther->leg == 0) {
+        return place;
+    }
+    SpliceFile file;
+    file.outcome = outcome.get();
+    file.text = std::make_unique<SplicedText>(outcome->text);
+    file.own = std::move(outcome);
+    m_files.insert(firstOther, std::move(file));
+    for (Step& step : m_steps) {
+        for (auto* changes : {&step.before, &step.after}) {
+            for (SlotChange& change : *changes) {
+                change.place.file += change.place.file >= place ? 1U : 0U;
+            }
+        }
+    }
+    return place;
+}
+
 void Splice::forgetStepsOf(std::size_t leg)
 {
     const auto isAbout = [this, leg](const Step& step) {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/splice/forecast.h"
+#include "core/splice/one_sided_file.h"
 #include "core/splice/result_tree.h"
 #include "core/splice/splice_steps.h"
 #include "core/splice/spliced_text.h"
@@ -60,6 +61,7 @@ struct SpliceFile
 {
     std::size_t leg = 0;  ///< Which of the splice's legs it belongs to.
     const FileOutcome* outcome = nullptr;
+    OwnedOutcome own;  ///< Set where only one side changed it: the outcome, which no leg has.
     std::unique_ptr<SplicedText> text;  ///< Where the file was joined by lines.
     SlotState answer;                   ///< To the question about the whole file, if there is one.
 
@@ -122,6 +124,9 @@ public:
     /// what it carries. A null leg: there is no work any more. Places of the first leg stay what they are. Nothing in it is decided yet, and
     /// steps about places of the earlier one are forgotten, with what lies before them.
     void setWorkLeg(Leg leg, const ObjectId& work);
+    /// Adds a file of the first leg that only one side changed, behind the leg's others, so that it can be
+    /// edited; steps keep their places. Returns its place among files(); where it is there already, that.
+    std::size_t takeUp(OwnedOutcome outcome);
     /// What it carries, where that needs no leg: it is to be brought back later.
     void setWork(const ObjectId& work) { m_plan.work = work; }
 

@@ -159,14 +159,20 @@ Result<Proof> sendAndAsk(const PlaceAddress& address,
 namespace {
 /// What joining again would mean, once with one merge commit in place of the one not sent, once with
 /// another one on top.
-SecondRound roundOn(const SplicePlan& plan,
-                    const std::shared_ptr<const Forecast>& forecast,
-                    const std::vector<Decision>& decisions)
+Result<SecondRound> roundOn(Place& place,
+                            const SplicePlan& plan,
+                            const std::shared_ptr<const Forecast>& forecast,
+                            const std::vector<Decision>& decisions)
 {
     SecondRound round;
     round.theirs = plan.theirs;
     round.replaced = plan.replaced;
     Splice splice(plan, forecast);
+    Overlay snapshots(place, *forecast->join.held);
+    TRY_ASSIGN(const auto oneSided, oneSidedOutcomesOf(snapshots, forecast->join, decisions));
+    for (const OwnedOutcome& outcome : oneSided) {
+        splice.takeUp(outcome);
+    }
     const CarriedOver carried = carryOver(decisions, splice);
     splice.put(carried.placed);
     round.carried = carried.placed.size();
@@ -213,12 +219,12 @@ Status addRounds(Place& place,
     };
     SplicePlan plan{{}, facts.line, facts.lineName, facts.targetName(), facts.tip, target.known};
     TRY_ASSIGN(const auto onTop, forecast(facts.tip));
-    refusal.onTop = roundOn(plan, onTop, {});
+    TRY_ASSIGN(refusal.onTop, roundOn(place, plan, onTop, {}));
     if (joinedItsTarget(facts) && !refusal.isRewritten) {
         plan.ours = facts.recorded->plan.ours;
         plan.replaced = facts.tip;
         TRY_ASSIGN(const auto inPlace, forecast(plan.ours));
-        refusal.inPlace = roundOn(plan, inPlace, facts.decisions);
+        TRY_ASSIGN(refusal.inPlace, roundOn(place, plan, inPlace, facts.decisions));
     }
     return ok();
 }

@@ -238,23 +238,35 @@ void SpliceSession::begin(const JournalEntry& entry,
         report(free);
         return;
     }
+    std::vector<Decision> earlier;
+    if (!follows.empty()) {
+        m_writer->finish();
+        if (auto decisions = m_journal->decisions(follows)) {
+            earlier = std::move(*decisions);
+        }
+    }
     m_isStarting = true;
-    m_work.run([address = m_place.address(),
-                plan](const std::stop_token&) { return prepareSplice(address, plan); },
-               [this, entry, survey, follows](const Status& prepared) {
-                   m_isStarting = false;
-                   if (prepared) {
-                       beginPrepared(entry, survey, follows);
-                   } else {
-                       report(prepared);
-                       m_place.look();
-                   }
-               });
+    m_work.run(
+        [address = m_place.address(), plan, survey, earlier = std::move(earlier)](
+            const std::stop_token&) -> Result<std::vector<OwnedOutcome>> {
+            TRY(prepareSplice(address, plan));
+            return readOneSided(address, survey->forecast.join, earlier);
+        },
+        [this, entry, survey, follows](const Result<std::vector<OwnedOutcome>>& oneSided) {
+            m_isStarting = false;
+            if (oneSided) {
+                beginPrepared(entry, survey, follows, *oneSided);
+            } else {
+                report(oneSided.error());
+                m_place.look();
+            }
+        });
 }
 
 void SpliceSession::beginPrepared(JournalEntry entry,
                                   const std::shared_ptr<const SurveyForecast>& survey,
-                                  const std::string& follows)
+                                  const std::string& follows,
+                                  const std::vector<OwnedOutcome>& oneSided)
 {
     entry.startedAt = QDateTime::currentSecsSinceEpoch();
     entry.holder = m_holder;
@@ -283,6 +295,9 @@ void SpliceSession::beginPrepared(JournalEntry entry,
     drop(Ended::elsewhere);
     auto splice = std::make_unique<Splice>(
         entry.plan, std::shared_ptr<const Forecast>(survey, &survey->forecast));
+    for (const OwnedOutcome& outcome : oneSided) {
+        splice->takeUp(outcome);
+    }
     started.carried = carryOver(earlier, *splice);
     splice->put(started.carried.placed);
     for (const OfferedText& offered : started.carried.offered) {
@@ -386,20 +401,32 @@ void SpliceSession::resume(const JournalEntry& entry)
     m_isStarting = true;
     PlaceAddress address = m_place.address();
     address.permissions.fetchesMissing = true;
+    using Resumed = std::pair<std::shared_ptr<const SurveyForecast>, std::vector<OwnedOutcome>>;
+    const auto known = m_journal->decisions(entry.plan.id);
     m_work.run(
-        [address, plan = entry.plan, progress = startProgress()](const std::stop_token& stop) {
-            return surveyForecast(address, plan.ours, plan.theirs, progress, stop);
+        [address,
+         plan = entry.plan,
+         known = known ? *known : std::vector<Decision>(),
+         progress = startProgress()](const std::stop_token& stop) -> Result<Resumed> {
+            TRY_ASSIGN(auto survey,
+                       surveyForecast(address, plan.ours, plan.theirs, progress, stop));
+            TRY_ASSIGN(auto oneSided, readOneSided(address, survey->forecast.join, known));
+            return Resumed(std::move(survey), std::move(oneSided));
         },
-        [this, entry](const Result<std::shared_ptr<const SurveyForecast>>& survey) {
+        [this, entry](const Result<Resumed>& resumed) {
             m_isStarting = false;
             emit startProgressed({});
             const auto decisions = m_journal->decisions(entry.plan.id);
-            if (!survey || !decisions) {
-                report(survey ? Status(decisions.error()) : Status(survey.error()));
+            if (!resumed || !decisions) {
+                report(resumed ? Status(decisions.error()) : Status(resumed.error()));
                 return;
             }
+            const auto& survey = resumed->first;
             auto splice = std::make_unique<Splice>(
-                entry.plan, std::shared_ptr<const Forecast>(*survey, &(*survey)->forecast));
+                entry.plan, std::shared_ptr<const Forecast>(survey, &survey->forecast));
+            for (const OwnedOutcome& outcome : resumed->second) {
+                splice->takeUp(outcome);
+            }
             splice->put(carryOver(*decisions, *splice).placed);
             if (const auto steps = m_journal->steps(entry.plan.id)) {
                 splice->restoreSteps(*steps);
@@ -413,7 +440,7 @@ void SpliceSession::resume(const JournalEntry& entry)
                          decisions->end(),
                          std::back_inserter(m_workDecisions),
                          [](const Decision& decision) { return decision.leg == kWorkLeg; });
-            takeUp(std::move(splice), entry, *survey);
+            takeUp(std::move(splice), entry, survey);
             m_isHeldElsewhere = !other.empty();
             m_splice->setFrozen(m_isHeldElsewhere);
             if (!m_isHeldElsewhere) {

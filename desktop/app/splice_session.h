@@ -124,7 +124,8 @@ private:
     /// Once the commits are kept alive: journals the splice, with what it carries over.
     void beginPrepared(JournalEntry entry,
                        const std::shared_ptr<const SurveyForecast>& survey,
-                       const std::string& follows);
+                       const std::string& follows,
+                       const std::vector<OwnedOutcome>& oneSided);
     void takeUp(std::unique_ptr<Splice> splice,
                 const JournalEntry& entry,
                 std::shared_ptr<const SurveyForecast> survey);

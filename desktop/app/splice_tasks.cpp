@@ -146,6 +146,14 @@ Status prepareSplice(const PlaceAddress& address, const SplicePlan& plan)
     return keepAlive(*place, plan);
 }
 
+Result<std::vector<OwnedOutcome>>
+readOneSided(const PlaceAddress& address, const Join& join, const std::vector<Decision>& decisions)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    Overlay snapshots(*place, *join.held);
+    return oneSidedOutcomesOf(snapshots, join, decisions);
+}
+
 Result<FileFacts> fileFacts(const PlaceAddress& address,
                             const std::shared_ptr<const Forecast>& forecast,
                             const FileOutcome& file,

@@ -12,6 +12,10 @@ namespace rope {
 /// Makes sure that a splice may start now, and keeps both its commits alive.
 [[nodiscard]] Status prepareSplice(const PlaceAddress& address, const SplicePlan& plan);
 
+/// Reads the files that only one side changed and that decisions are about, to be taken up by a splice.
+[[nodiscard]] Result<std::vector<OwnedOutcome>>
+readOneSided(const PlaceAddress& address, const Join& join, const std::vector<Decision>& decisions);
+
 struct FileFacts
 {
     std::vector<PlaceFacts> chunks;  ///< Of its join.

@@ -238,7 +238,8 @@ void appendJoined(const Splice& splice,
     };
     for (std::size_t i = 0; i < splice.files().size(); ++i) {
         const FileOutcome& outcome = *splice.files()[i].outcome;
-        if (!outcome.needsDecision() && !isWrittenInto(splice.files()[i])) {
+        const bool isOneSides = splice.files()[i].own != nullptr;  // it is told of with theirs
+        if (!outcome.needsDecision() && !isOneSides && !isWrittenInto(splice.files()[i])) {
             appendRow(outcome.path, i, tr("joined from both"));
         }
     }

@@ -46,6 +46,8 @@ private slots:
     void version1_isMigrated();
     void version2_isMigrated();
     void version3_isMigrated();
+    void version4_isMigrated();
+    void marks_areKeptAndCarriedAlong();
     void steps_comeBackAsTheyStood();
     void steps_areBounded();
     void line_hasOneSpliceAtATime();
@@ -190,6 +192,44 @@ void TestJournal::version1_isMigrated()
     QVERIFY(note.find("\"oursTree\":\"" + std::string(40, 'c')) != std::string::npos);
     QVERIFY(open(folder)->setAsideAs().empty());  // once is enough
     QCOMPARE(open(folder)->splices(SpliceState::open)->size(), std::size_t{1});
+}
+
+void TestJournal::version4_isMigrated()
+{
+    const QTemporaryDir folder;
+    const QString file = folder.filePath(QStringLiteral("journal.sqlite"));
+    QVERIFY(
+        QFile::copy(QStringLiteral(ROPE_SOURCE_DIR "/tests/data/journal/version-4.sqlite"), file));
+    QFile::setPermissions(file, QFile::ReadOwner | QFile::WriteOwner);
+    auto journal = Journal::open(folder.path().toStdString());
+    QVERIFY(journal && (*journal)->setAsideAs().empty());
+    const auto open = (*journal)->splices(SpliceState::open);
+    QVERIFY(open && open->size() == 1);
+    QCOMPARE(open->front().plan.workChoice, WorkChoice::carry);
+    QVERIFY((*journal)->decisions(open->front().plan.id)->size() > 0);
+    QVERIFY((*journal)->storeMark(open->front().plan.id, MarkKind::read, "key", true));
+}
+
+void TestJournal::marks_areKeptAndCarriedAlong()
+{
+    const QTemporaryDir folder;
+    auto journal = Journal::open(folder.path().toStdString());
+    QVERIFY(journal);
+    JournalEntry entry;
+    for (const char* id : {"one", "two"}) {
+        entry.plan.id = id;
+        QVERIFY((*journal)->begin(entry));
+    }
+    QVERIFY((*journal)->storeMark("one", MarkKind::fine, "a", true));
+    QVERIFY((*journal)->storeMark("one", MarkKind::fine, "a", true));
+    QVERIFY((*journal)->storeMark("one", MarkKind::read, "b", true));
+    QVERIFY((*journal)->copyMarks("one", "two"));
+    QVERIFY((*journal)->storeMark("one", MarkKind::fine, "a", false));
+    QVERIFY((*journal)->marks("one", MarkKind::fine)->empty());
+    QCOMPARE(*(*journal)->marks("two", MarkKind::fine), std::set<std::string>{"a"});
+    QCOMPARE(*(*journal)->marks("two", MarkKind::read), std::set<std::string>{"b"});
+    QVERIFY((*journal)->forget("two"));
+    QVERIFY((*journal)->marks("two", MarkKind::fine)->empty());
 }
 
 /// The stored file was left by version 2: a splice that was recorded, with its leg and its decisions.

@@ -1,0 +1,88 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_one_sided_file.cpp.
+#include "core/splice/one_sided_file.h"
+
+#include "core/merge/marked_text.h"
+
+#include <algorithm>
+#include <set>
+
+namespace rope {
+namespace {
+const FileChange* changeAt(const std::vector<FileChange>& changes, const RepoPath& path)
+{
+    const auto found = std::find_if(
+        changes.begin(), changes.end(), [&](const auto& change) { return change.path == path; });
+    return found == changes.end() ? nullptr : &*found;
+}
+
+bool isOfAnOutcome(const Join& join, const RepoPath& path)
+{
+    return std::any_of(join.files.begin(), join.files.end(), [&](const FileOutcome& file) {
+        return file.path == path || file.oursPath == path || file.theirsPath == path;
+    });
+}
+}  // namespace
+
+Result<OwnedOutcome> oneSidedOutcome(Snapshots& snapshots, const Join& join, const RepoPath& path)
+{
+    const FileChange* const byOurs = changeAt(join.oursChanges, path);
+    const FileChange* const change =
+        byOurs != nullptr ? byOurs : changeAt(join.theirsChanges, path);
+    if (change == nullptr || isOfAnOutcome(join, path) || !change->after
+        || !isRegular(change->after->kind)) {
+        return OwnedOutcome();
+    }
+    const bool hasBase = change->before && isRegular(change->before->kind);
+    std::vector<ObjectId> ids{change->after->id};
+    if (hasBase) {
+        ids.push_back(change->before->id);
+    }
+    TRY_ASSIGN(const auto blobs, snapshots.readBlobs(ids, Text::kMaxBytes));
+    const bool isText = std::all_of(blobs.begin(), blobs.end(), [](const BlobBytes& bytes) {
+        return bytes && !isBeyondLines(*bytes);
+    });
+    if (!isText) {
+        return OwnedOutcome();
+    }
+    const std::string& after = *blobs.front();
+    const std::string before = hasBase ? *blobs.back() : std::string();
+    auto outcome = std::make_shared<FileOutcome>();
+    outcome->path = path;
+    outcome->base = change->before;
+    outcome->basePath = change->before ? path : RepoPath();
+    (byOurs ? outcome->ours : outcome->theirs) = change->after;
+    (byOurs ? outcome->oursPath : outcome->theirsPath) = path;
+    (byOurs ? outcome->theirs : outcome->ours) = change->before;
+    (byOurs ? outcome->theirsPath : outcome->oursPath) = outcome->basePath;
+    outcome->joinedKind = change->after->kind;
+    TRY_ASSIGN(TextJoin text, joinTexts(before, byOurs ? after : before, byOurs ? before : after));
+    outcome->text = std::make_shared<const TextJoin>(std::move(text));
+    for (const std::string_view line : splitLines(after)) {
+        if (looksLikeMarker(line)) {
+            outcome->ownMarkers.emplace(line);
+        }
+    }
+    return OwnedOutcome(std::move(outcome));
+}
+
+Result<std::vector<OwnedOutcome>>
+oneSidedOutcomesOf(Snapshots& snapshots, const Join& join, const std::vector<Decision>& decisions)
+{
+    std::set<RepoPath> paths;
+    for (const Decision& decision : decisions) {
+        if (decision.leg == 0 && decision.slot != kQuestionSlot
+            && !isOfAnOutcome(join, decision.path)) {
+            paths.insert(decision.path);
+        }
+    }
+    std::vector<OwnedOutcome> outcomes;
+    for (const RepoPath& path : paths) {
+        TRY_ASSIGN(OwnedOutcome outcome, oneSidedOutcome(snapshots, join, path));
+        if (outcome) {
+            outcomes.push_back(std::move(outcome));
+        }
+    }
+    return outcomes;
+}
+}  // namespace rope
