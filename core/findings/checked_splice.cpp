@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Tested by tst_checked_splice.cpp.
+// Tested by tst_one_sided_file.cpp.
 #include "core/findings/checked_splice.h"
 
 #include "core/findings/finding.h"
@@ -226,9 +226,8 @@ std::shared_ptr<const CheckedResult> resultOf(const CheckedFile& oneSided)
 }
 }  // namespace
 
-std::optional<std::size_t> checkedFileOf(const SpliceFile& file,
-                                         const Join& join,
-                                         const std::vector<CheckedFile>& files)
+std::optional<std::size_t>
+checkedFileOf(const SpliceFile& file, const Join& join, const std::vector<CheckedFile>& files)
 {
     if (!file.own) {
         return static_cast<std::size_t>(file.outcome - join.files.data());
@@ -243,22 +242,32 @@ std::optional<std::size_t> checkedFileOf(const SpliceFile& file,
                : std::nullopt;
 }
 
+std::vector<std::shared_ptr<const CheckedResult>>
+settledResults(const Join& join, const std::vector<CheckedFile>& files)
+{
+    auto open = std::make_shared<CheckedResult>();
+    open->isOpen = true;
+    std::vector<std::shared_ptr<const CheckedResult>> results;
+    for (std::size_t i = 0; i < files.size(); ++i) {
+        const bool isWorkedOn =
+            i < join.files.size() && (join.files[i].needsDecision() || join.files[i].text);
+        results.push_back(isWorkedOn              ? open
+                          : i < join.files.size() ? resultOf(join.files[i], files[i])
+                                                  : resultOf(files[i]));
+    }
+    return results;
+}
+
 std::vector<std::shared_ptr<const CheckedResult>> resultsOf(const Splice& splice,
                                                             const std::vector<CheckedFile>& files)
 {
     const Join& join = *splice.legs().front();
-    std::vector<std::shared_ptr<const CheckedResult>> results(files.size());
+    auto results = settledResults(join, files);
     for (const SpliceFile& file : splice.files()) {
-        if (file.leg == 0) {
-            if (const auto index = checkedFileOf(file, join, files)) {
-                results[*index] = resultOf(file, files[*index]);
-            }
-        }
-    }
-    for (std::size_t i = 0; i < files.size(); ++i) {
-        if (!results[i]) {
-            results[i] =
-                i < join.files.size() ? resultOf(join.files[i], files[i]) : resultOf(files[i]);
+        const auto index =
+            file.leg == 0 ? checkedFileOf(file, join, files) : std::optional<std::size_t>();
+        if (index) {
+            results[*index] = resultOf(file, files[*index]);
         }
     }
     return results;

@@ -22,9 +22,12 @@ readCheckedFiles(Snapshots& snapshots, const Join& join, const std::stop_token& 
 
 /// Which of the files that are checked a file of a splice's first leg is; nothing where so many were
 /// changed that it was not read.
-[[nodiscard]] std::optional<std::size_t> checkedFileOf(const SpliceFile& file,
-                                                       const Join& join,
-                                                       const std::vector<CheckedFile>& files);
+[[nodiscard]] std::optional<std::size_t>
+checkedFileOf(const SpliceFile& file, const Join& join, const std::vector<CheckedFile>& files);
+
+/// What became of the files that needed nobody, in the order of readCheckedFiles(); the others are open.
+[[nodiscard]] std::vector<std::shared_ptr<const CheckedResult>>
+settledResults(const Join& join, const std::vector<CheckedFile>& files);
 
 /// What became of each file of a splice's first leg, in the order of readCheckedFiles().
 [[nodiscard]] std::vector<std::shared_ptr<const CheckedResult>>

@@ -81,9 +81,8 @@ struct Finding
 struct NotChecked
 {
     enum class Why {
-        tooLarge,           ///< More than kMostCheckedBytes, or a line of more than kMostLineBytes.
-        tooDeep,            ///< Brackets nested deeper than kMostNested.
-        definitionsFailed,  ///< The helper that finds definitions broke off at it.
+        tooLarge,  ///< More than kMostCheckedBytes, or a line of more than kMostLineBytes.
+        tooDeep,   ///< Brackets nested deeper than kMostNested.
     };
     RepoPath path;
     Why why = Why::tooLarge;

@@ -88,6 +88,7 @@ CourseBar::CourseBar(QWidget* parent)
     m_row->setSpacing(0);
     const std::pair<QString, const char*> stations[] = {{tr("Survey"), "surveyKnot"},
                                                         {tr("Resolve"), "resolveKnot"},
+                                                        {tr("Check"), "checkKnot"},
                                                         {tr("Record"), "recordKnot"},
                                                         {tr("Push"), "pushKnot"}};
     for (const auto& [name, objectName] : stations) {

@@ -11,7 +11,7 @@ class QHBoxLayout;
 namespace rope {
 class ElidedLabel;
 
-enum class Station { survey, resolve, record, push };
+enum class Station { survey, resolve, check, record, push };
 enum class KnotState { ahead, current, done };
 
 /// One knot of the course: a station that can be gone to.

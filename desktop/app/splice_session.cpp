@@ -304,6 +304,9 @@ void SpliceSession::beginPrepared(JournalEntry entry,
         splice->offerEarlier(offered.place, offered.text);
     }
     report(m_journal->storeDecisions(entry.plan.id, splice->decisions()));
+    if (!follows.empty()) {
+        report(m_journal->copyMarks(follows, entry.plan.id));
+    }
     if (started.isOfOpenOne) {
         report(m_journal->setState(follows, SpliceState::abandoned));
     }
@@ -389,6 +392,13 @@ void SpliceSession::takeUp(std::unique_ptr<Splice> splice,
             ++m_revision;
             m_workTimer.start();
         }
+        std::set<RepoPath> paths;
+        for (const Decision& decision : change.after) {
+            if (decision.leg == 0) {
+                paths.insert(decision.path);
+            }
+        }
+        emit decisionsChanged(paths);
     });
     ++m_revision;
     m_joinedRevision = -1;
@@ -952,6 +962,31 @@ void SpliceSession::storeMessage(const QString& message)
     if (m_splice && !m_isHeldElsewhere) {
         m_writer->storeMessage(m_splice->plan().id, message.toStdString());
     }
+}
+
+std::set<std::string> SpliceSession::marks(MarkKind kind)
+{
+    if (!m_splice) {
+        return {};
+    }
+    auto marks = m_journal->marks(m_splice->plan().id, kind);
+    if (!marks) {
+        report(marks.error());
+        return {};
+    }
+    return std::move(*marks);
+}
+
+void SpliceSession::storeMark(MarkKind kind, const std::string& key, bool isSet)
+{
+    if (m_splice && !m_isHeldElsewhere) {
+        report(m_journal->storeMark(m_splice->plan().id, kind, key, isSet));
+    }
+}
+
+std::shared_ptr<const Forecast> SpliceSession::forecast() const
+{
+    return m_survey ? std::shared_ptr<const Forecast>(m_survey, &m_survey->forecast) : nullptr;
 }
 
 void SpliceSession::storePlace(const std::string& station, const std::string& place)

@@ -83,6 +83,11 @@ public:
     void requestContents();
     void storeMessage(const QString& message);
     void storePlace(const std::string& station, const std::string& place);
+    /// What a person has said of findings and files of the splice under way.
+    [[nodiscard]] std::set<std::string> marks(MarkKind kind);
+    void storeMark(MarkKind kind, const std::string& key, bool isSet);
+    /// What the splice under way was made of; null if there is none.
+    [[nodiscard]] std::shared_ptr<const Forecast> forecast() const;
 
     [[nodiscard]] Splice* splice() const { return m_splice.get(); }
     [[nodiscard]] const JournalEntry& entry() const { return m_entry; }
@@ -98,6 +103,8 @@ signals:
     void ended(rope::Ended how);
     /// An open splice does not stand where its branches stand now; it can be carried on.
     void fellBehind(const rope::JournalEntry& entry, const QString& why);
+    /// Files of the first leg are about to be decided or written otherwise.
+    void decisionsChanged(const std::set<rope::RepoPath>& paths);
     void fileFactsReady(std::size_t file, const rope::FileFacts& facts);
     void contentsReady(const rope::ResultReading& contents);
     void recordingProgressed(const QString& step);

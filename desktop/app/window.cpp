@@ -5,6 +5,7 @@
 #include "desktop/app/ask_server.h"
 #include "desktop/app/notices.h"
 #include "desktop/app/preferences.h"
+#include "desktop/check/check_station.h"
 #include "desktop/push/push_station.h"
 #include "desktop/record/record_station.h"
 #include "desktop/resolve/resolve_station.h"
@@ -16,6 +17,7 @@
 #include "desktop/widgets/notice_bar.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/wording/describe_error.h"
+#include "desktop/wording/finding_words.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
 
@@ -43,6 +45,8 @@ const char* nameOfStation(Station station)
         return "survey";
     case Station::resolve:
         return "resolve";
+    case Station::check:
+        return "check";
     case Station::record:
         return "record";
     case Station::push:
@@ -64,6 +68,8 @@ Window::Window(QWidget* parent)
     , m_cloning(new CloneSession(m_startPage->clonePanel(), this))
     , m_survey(new SurveyStation(this))
     , m_resolve(new ResolveStation(this))
+    , m_check(new CheckStation(this))
+    , m_checking(new CheckSession(*m_place, *m_splice, this))
     , m_record(new RecordStation(this))
     , m_push(new PushStation(this))
     , m_send(new SendSession(*m_place, this))
@@ -80,7 +86,8 @@ Window::Window(QWidget* parent)
                           static_cast<QWidget*>(m_survey),
                           static_cast<QWidget*>(m_resolve),
                           static_cast<QWidget*>(m_record),
-                          static_cast<QWidget*>(m_push)}) {
+                          static_cast<QWidget*>(m_push),
+                          static_cast<QWidget*>(m_check)}) {
         m_stations->addWidget(page);
     }
     m_course->setSideButton(m_fetch);
@@ -109,6 +116,7 @@ Window::Window(QWidget* parent)
     connectSplice();
     connectStations();
     connectPush();
+    connectCheck();
     m_notices = new Notices(*m_notice, *m_place, *m_splice, this);
     const QSettings settings;
     restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
@@ -211,6 +219,7 @@ void Window::connectSplice()
     connect(m_splice, &SpliceSession::doneAtOnce, this, &Window::onDoneAtOnce);
     connect(m_splice, &SpliceSession::workAboutToChange, this, [this] {
         m_resolve->flush();
+        m_check->flush();
         m_placeInResolve = m_resolve->place();
         m_resolve->setSplice(nullptr);
     });
@@ -258,11 +267,7 @@ void Window::connectStations()
     });
     connect(m_survey, &SurveyStation::resumeRequested, this, [this] { goTo(Station::resolve); });
     connect(m_resolve, &ResolveStation::changed, this, &Window::onChanged);
-    connect(m_resolve, &ResolveStation::told, this, [this](const QString& words) {
-        m_said = words;
-        m_saidTimer.start();
-        showStatus();
-    });
+    connect(m_resolve, &ResolveStation::told, this, &Window::say);
     connect(&m_saidTimer, &QTimer::timeout, this, [this] {
         m_said.clear();
         showStatus();
@@ -276,7 +281,7 @@ void Window::connectStations()
                 }
             });
     connect(m_copies, &ExternalCopies::changed, m_resolve, &ResolveStation::takeOverCopy);
-    connect(m_resolve, &ResolveStation::doneRequested, this, [this] { goTo(Station::record); });
+    connect(m_resolve, &ResolveStation::doneRequested, this, [this] { goTo(Station::check); });
     connect(m_resolve, &ResolveStation::placeChanged, this, &Window::storePlace);
     connect(m_resolve, &ResolveStation::factsRequested, m_splice, &SpliceSession::requestFileFacts);
     connect(m_record, &RecordStation::messageEdited, this, [this] { m_messageTimer.start(); });
@@ -287,6 +292,58 @@ void Window::connectStations()
     connect(m_record, &RecordStation::recordRequested, m_splice, &SpliceSession::record);
     connect(m_record, &RecordStation::stopRequested, m_splice, &SpliceSession::stopRecording);
     connect(m_record, &RecordStation::surveyRequested, this, [this] { goTo(Station::survey); });
+}
+
+void Window::connectCheck()
+{
+    connect(m_checking, &CheckSession::changed, this, &Window::onChecked);
+    connect(m_checking, &CheckSession::aboutToTakeUp, this, [this] {
+        m_resolve->flush();
+        m_check->flush();
+        m_placeInResolve = m_resolve->place();
+    });
+    connect(m_checking, &CheckSession::tookUp, this, [this](const RepoPath& path) {
+        // Places of files have moved.
+        m_resolve->setSplice(m_splice->splice(), m_placeInResolve);
+        m_check->setSplice(m_splice->splice());
+        enableActions();
+        m_check->showTakenUp(path);
+    });
+    connect(m_check, &CheckStation::takeUpRequested, m_checking, &CheckSession::takeUp);
+    connect(m_check, &CheckStation::fineToggled, m_checking, &CheckSession::setFine);
+    connect(m_check, &CheckStation::readToggled, m_checking, &CheckSession::setRead);
+    connect(m_check, &CheckStation::doneRequested, this, [this] { goTo(Station::record); });
+    connect(m_check, &CheckStation::regionRequested, this, [this](SlotPlace place) {
+        goTo(Station::resolve);
+        m_resolve->goTo(place);
+    });
+    connect(m_check, &CheckStation::changed, this, [this] {
+        m_isResolveStale = true;
+        onChanged();
+    });
+    connect(m_check, &CheckStation::told, this, &Window::say);
+    connect(m_record, &RecordStation::findingsRequested, this, [this] { goTo(Station::check); });
+}
+
+void Window::onChecked()
+{
+    const CheckView& view = m_checking->view();
+    m_check->showView(view, m_checking->isBusy());
+    m_course->setNote(Station::check,
+                      view.openCount() == 0 ? QString()
+                                            : tr("%1 to look at").arg(view.openCount()));
+    m_record->setFindings(view.openCount(),
+                          view.found.empty() ? QString()
+                                             : findingTitle(view.found.front().finding));
+    showStatus();
+}
+
+/// A word of what was just done, for a few seconds.
+void Window::say(const QString& words)
+{
+    m_said = words;
+    m_saidTimer.start();
+    showStatus();
 }
 
 void Window::openRepository(const QString& folder)
@@ -478,6 +535,9 @@ void Window::onSpliceStarted(const Started& started)
     m_survey->setSpliceUnderWay(entry.plan.theirsName);
     setMessageParts();
     m_resolve->setSplice(m_splice->splice(), entry.place);
+    m_isResolveStale = false;
+    m_check->setSplice(nullptr);
+    m_check->setSplice(m_splice->splice());
     m_record->setSplice(m_splice->splice(), shown(entry.message));
     m_push->forgetAnswer();
     m_record->setUncommitted(m_place->facts()->uncommitted);
@@ -497,6 +557,7 @@ void Window::onSpliceStarted(const Started& started)
     // Where nothing is to be decided, what it brings is to be looked at.
     goTo(entry.station == "record" || isClean ? Station::record
          : entry.station == "survey"          ? Station::survey
+         : entry.station == "check"           ? Station::check
                                               : Station::resolve);
 }
 
@@ -530,15 +591,18 @@ void Window::joinNext()
 void Window::onSpliceEnding()
 {
     m_resolve->flush();
+    m_check->flush();
     m_copies->forget();
     m_survey->setSpliceUnderWay({});
     m_resolve->setSplice(nullptr);
+    m_check->setSplice(nullptr);
     m_record->forgetSplice();
 }
 
 void Window::onSpliceEnded(Ended how)
 {
     m_course->setNote(Station::resolve, {});
+    m_course->setNote(Station::check, {});
     m_course->setReached(how == Ended::recorded ? Station::record : Station::survey);
     if (how != Ended::recorded) {
         m_record->setSplice(nullptr, {});
@@ -573,6 +637,8 @@ void Window::enableActions()
     }
     m_resolve->setCurrent(m_station == Station::resolve);
     m_resolve->setEditable(splice != nullptr && !splice->isFrozen());
+    m_check->setCurrent(m_station == Station::check);
+    m_check->setEditable(splice != nullptr && !splice->isFrozen());
 }
 
 void Window::goTo(Station station)
@@ -583,14 +649,23 @@ void Window::goTo(Station station)
     if (station == Station::survey) {
         m_place->look();
     }
-    const bool needsSplice = station == Station::resolve || station == Station::record;
+    const bool needsSplice =
+        station == Station::resolve || station == Station::check || station == Station::record;
     if (needsSplice && m_splice->splice() == nullptr) {
         m_notices->say(tr("No splice is under way yet. Start one here."));
         station = Station::survey;
     }
     m_resolve->flush();
+    m_check->flush();
+    if (station != m_station) {
+        m_said.clear();  // it was about where one was
+    }
+    if (station == Station::resolve && m_isResolveStale) {
+        m_isResolveStale = false;
+        m_resolve->setSplice(m_splice->splice(), m_resolve->place());
+    }
     m_station = station;
-    QWidget* const pages[] = {m_survey, m_resolve, m_record, m_push};
+    QWidget* const pages[] = {m_survey, m_resolve, m_check, m_record, m_push};
     m_stations->setCurrentWidget(pages[static_cast<std::size_t>(station)]);
     enableActions();  // what is switched off cannot take the focus
     if (station == Station::record) {
@@ -599,6 +674,10 @@ void Window::goTo(Station station)
         m_record->setFocus();
     } else if (station == Station::resolve) {
         m_resolve->focusChoices();
+    } else if (station == Station::check) {
+        m_check->refresh();
+        m_check->enter();
+        m_check->setFocus();
     } else if (station == Station::push) {
         m_send->look();
         m_push->setFocus();
@@ -621,6 +700,9 @@ void Window::primaryAction()
     case Station::resolve:
         m_resolve->act();
         break;
+    case Station::check:
+        m_check->act();
+        break;
     case Station::record:
         m_record->act();
         break;
@@ -640,7 +722,7 @@ void Window::onChanged()
     m_course->setNote(Station::resolve,
                       total == 0 ? QString()
                                  : tr("%1 of %2").arg(splice->decidedCount()).arg(total));
-    m_course->setReached(splice->openCount() == 0 ? Station::record : Station::resolve);
+    m_course->setReached(splice->openCount() == 0 ? Station::check : Station::resolve);
     m_record->setWorkJoined(m_splice->isWorkJoined());
     showStatus();
 }
@@ -717,10 +799,17 @@ void Window::showStatus()
         for (const SpliceFile& file : splice->files()) {
             files += file.openCount() > 0 ? 1U : 0U;
         }
-        status = splice->openCount() == 0 ? tr("Nothing is open · Ctrl+Enter goes on to Record")
+        status = splice->openCount() == 0 ? tr("Nothing is open · Ctrl+Enter goes on to Check")
                                           : tr("%1 still open in %2")
                                                 .arg(splice->openCount())
                                                 .arg(countOf(files, "file", "files"));
+    } else if (m_station == Station::check && splice != nullptr) {
+        hints = {{tr("Ctrl+J"), tr("next finding")},
+                 {tr("Ctrl+T"), tr("against ours, theirs, nothing")},
+                 {tr("Alt+Down"), tr("next change")},
+                 {tr("Ctrl+Enter"), tr("go on to Record")},
+                 {tr("F1"), tr("all keys")}};
+        status = m_progress;
     } else if (m_station == Station::push) {
         hints = {{tr("Ctrl+Enter"), tr("push")}, {tr("F1"), tr("all keys")}};
         status = m_push->status();
@@ -728,7 +817,7 @@ void Window::showStatus()
         hints = {{tr("Ctrl+1"), tr("back to Survey")}, {tr("F1"), tr("all keys")}};
     } else {
         hints = {{tr("Ctrl+Enter"), tr("record")},
-                 {tr("Ctrl+2"), tr("back to Resolve")},
+                 {tr("Ctrl+3"), tr("back to Check")},
                  {tr("F1"), tr("all keys")}};
     }
     m_hints->setHints(std::move(hints));

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "desktop/app/check_session.h"
 #include "desktop/app/clone_session.h"
 #include "desktop/app/collision_session.h"
 #include "desktop/app/course_bar.h"
@@ -19,6 +20,7 @@ class QStackedWidget;
 
 namespace rope {
 class KeyHints;
+class CheckStation;
 class NoticeBar;
 class Notices;
 class PushStation;
@@ -54,6 +56,9 @@ private:
     void connectSplice();
     void connectStations();
     void connectPush();
+    void connectCheck();
+    void onChecked();
+    void say(const QString& words);
     void goTo(Station station);
     void primaryAction();
     void chooseFolder();
@@ -94,6 +99,8 @@ private:
     CloneSession* m_cloning;
     SurveyStation* m_survey;
     ResolveStation* m_resolve;
+    CheckStation* m_check;
+    CheckSession* m_checking;
     RecordStation* m_record;
     PushStation* m_push;
     SendSession* m_send;
@@ -107,9 +114,10 @@ private:
     QList<QAction*> m_allActions;
     QList<QAction*> m_spliceActions;  ///< Enabled while a splice is under way.
     Station m_station = Station::survey;
-    QTimer m_messageTimer;         ///< A half-written message is stored when typing pauses.
-    QTimer m_clock;                ///< "last asked 5 minutes ago" grows old by itself.
-    std::string m_placeInResolve;  ///< Where the person was while files come and go.
+    QTimer m_messageTimer;          ///< A half-written message is stored when typing pauses.
+    QTimer m_clock;                 ///< "last asked 5 minutes ago" grows old by itself.
+    bool m_isResolveStale = false;  ///< Something was written elsewhere than there.
+    std::string m_placeInResolve;   ///< Where the person was while files come and go.
     QString m_progress;
     QString m_said;  ///< A word of what was just done, for a few seconds.
     QTimer m_saidTimer;

@@ -4,6 +4,7 @@
 #include "desktop/app/notices.h"
 #include "desktop/app/preferences.h"
 #include "desktop/app/window.h"
+#include "desktop/check/check_station.h"
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/wording/merge_words.h"
 
@@ -62,6 +63,8 @@ void Window::addMenus()
         splice, tr("Go to Resolve"), "resolveAction", tr("Ctrl+2"), [this] {
             goTo(Station::resolve);
         });
+    m_spliceActions << addAction(
+        splice, tr("Go to Check"), "checkAction", tr("Ctrl+3"), [this] { goTo(Station::check); });
     m_spliceActions << addAction(splice, tr("Go to Record"), "recordAction", tr("Ctrl+4"), [this] {
         goTo(Station::record);
     });
@@ -74,6 +77,11 @@ void Window::addMenus()
     QMenu* region = menuBar()->addMenu(tr("Re&gion"));
     for (QAction* action : m_resolve->actionsByGroup()) {
         region->addAction(action);
+    }
+
+    QMenu* checking = menuBar()->addMenu(tr("&Check"));
+    for (QAction* action : m_check->stationActions()) {
+        checking->addAction(action);
     }
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
@@ -131,6 +139,11 @@ void Window::showOwnKeys()
                      {tr("Alt+Up, Down"), tr("move a line, in Lines")},
                      {tr("Left, Right"), tr("choice of a part, in Lines")}};
         here.add(m_resolve->actionsByGroup());
+    } else if (m_station == Station::check) {
+        here.title = tr("Check");
+        here.keys = {{tr("Ctrl+Enter"), tr("go on to Record")},
+                     {tr("Escape"), tr("out of the text, to the list")}};
+        here.add(m_check->stationActions());
     } else if (m_station == Station::push) {
         here.title = tr("Push");
         here.keys = {{tr("Ctrl+Enter"), tr("push, or join again what was refused")}};

@@ -428,11 +428,12 @@ void PushStation::showAfterPush(const AfterPush& after)
                  "its commits stay."));
     }
     if (after.teamMain) {
-        offer(m_goToMain,
-              tr("Go to %1").arg(shown(after.teamMain->name)),
-              tr("The remote is asked once more, then %1 is checked out and moved forward to what it "
-                 "follows. Uncommitted work comes along where it fits.")
-                  .arg(shown(after.teamMain->name)));
+        offer(
+            m_goToMain,
+            tr("Go to %1").arg(shown(after.teamMain->name)),
+            tr("The remote is asked once more, then %1 is checked out and moved forward to what it "
+               "follows. Uncommitted work comes along where it fits.")
+                .arg(shown(after.teamMain->name)));
     }
 }
 

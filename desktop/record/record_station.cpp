@@ -122,6 +122,7 @@ QWidget* RecordStation::makeMessageSide()
     column->addWidget(m_identityForm);
     m_work->setObjectName(QStringLiteral("recordWork"));
     column->addWidget(m_work);
+    column->addWidget(makeFindings(side));
     column->addWidget(m_obstacle);
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(m_record);
@@ -130,6 +131,31 @@ QWidget* RecordStation::makeMessageSide()
     m_stop->hide();
     column->addLayout(buttons);
     return side;
+}
+
+QWidget* RecordStation::makeFindings(QWidget* parent)
+{
+    m_findings = new QWidget(parent);
+    auto* row = new QHBoxLayout(m_findings);
+    row->setContentsMargins(0, 0, 0, 0);
+    m_findingsWords = makeLabel({}, TextRole::open, m_findings);
+    m_findingsWords->setObjectName(QStringLiteral("recordFindings"));
+    auto* look =
+        makeButton(tr("Look at it"), "lookAtFindingsButton", ButtonRole::plain, m_findings);
+    look->setToolTip(tr("Ctrl+3"));
+    row->addWidget(m_findingsWords, 1);
+    row->addWidget(look);
+    connect(look, &QPushButton::clicked, this, &RecordStation::findingsRequested);
+    m_findings->hide();
+    return m_findings;
+}
+
+void RecordStation::setFindings(std::size_t count, const QString& first)
+{
+    m_findings->setVisible(count > 0);
+    m_findingsWords->setText(
+        count == 1 ? tr("Check found something: %1").arg(first)
+                   : tr("Check found %1 things to look at, such as: %2").arg(count).arg(first));
 }
 
 /// What the commit will hold, and every decision in it.

@@ -35,6 +35,8 @@ public:
     void setMessageParts(MessageParts parts);
     /// What the result changes, file by file; see contentsRequested().
     void showContents(const ResultReading& contents);
+    /// What checking found and nobody called fine, and the first of it in words.
+    void setFindings(std::size_t count, const QString& first);
     /// The branch to be joined next; empty: none.
     void setNext(const QString& branch);
     /// Who the commit will be by; nothing: ask.
@@ -59,6 +61,8 @@ public:
 signals:
     /// What the result changes is to be read.
     void contentsRequested();
+    /// What was found is to be looked at.
+    void findingsRequested();
     /// The next branch of the queue is to be joined.
     void nextRequested();
     void messageEdited();
@@ -76,6 +80,7 @@ private:
     QWidget* makeWritingPage();
     QWidget* makeMessageSide();
     QWidget* makeContentsSide();
+    QWidget* makeFindings(QWidget* parent);
     QWidget* makeRecordedPage();
     [[nodiscard]] QString obstacle() const;
     [[nodiscard]] QString obstacleOfWork() const;
@@ -107,6 +112,8 @@ private:
     QPushButton* m_bringBack = nullptr;
     QPushButton* m_back = nullptr;
     QPushButton* m_next = nullptr;
+    QWidget* m_findings = nullptr;  ///< That something is to be looked at first.
+    QLabel* m_findingsWords = nullptr;
     bool m_hasRemote = false;
     std::vector<UncommittedFile> m_uncommitted;
     QLabel* m_work;  ///< What becomes of uncommitted work.

@@ -312,7 +312,7 @@ void EvidencePanel::setLeadsOn(bool leadsOn)
 
 void EvidencePanel::nameMainButton(int row)
 {
-    m_take->setText(m_leadsOn ? tr("Go to Record")
+    m_take->setText(m_leadsOn ? tr("Go to Check")
                     : row < 0 ? tr("Use")
                     : static_cast<std::size_t>(row) == m_foundCount
                         ? tr("Use my lines")
@@ -382,7 +382,7 @@ void EvidencePanel::lookAt(int row)
     if (row >= 0 && static_cast<std::size_t>(row) == m_candidates.size() && m_state.text) {
         m_preview->showOutcome(*m_state.text,
                                originsOfLines(*m_state.text, m_texts, LineOrigin::hand));
-        m_take->setText(m_leadsOn ? tr("Go to Record") : tr("It stands there"));
+        m_take->setText(m_leadsOn ? tr("Go to Check") : tr("It stands there"));
         m_take->setEnabled(m_leadsOn);
         return;
     }

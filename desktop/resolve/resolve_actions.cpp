@@ -4,7 +4,7 @@
 // Tested by tst_window.cpp.
 #include "desktop/resolve/evidence_panel.h"
 #include "desktop/resolve/resolve_station.h"
-#include "desktop/resolve/result_view.h"
+#include "desktop/result/result_view.h"
 #include "desktop/widgets/code_view.h"
 
 #include <QAction>

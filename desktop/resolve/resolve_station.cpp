@@ -7,11 +7,11 @@
 #include "desktop/resolve/joined_panel.h"
 #include "desktop/resolve/lines_view.h"
 #include "desktop/resolve/question_panel.h"
-#include "desktop/resolve/result_view.h"
 #include "desktop/resolve/side_cards.h"
 #include "desktop/resolve/together_panel.h"
 #include "desktop/resolve/versions_view.h"
 #include "desktop/resolve/worklist.h"
+#include "desktop/result/result_view.h"
 #include "desktop/widgets/code_view.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
@@ -81,7 +81,7 @@ ResolveStation::ResolveStation(QWidget* parent)
 void ResolveStation::layCentre()
 {
     auto* notePage = new QWidget(this);
-    m_leadOn = makeButton(tr("Go to Record"), "goToRecordButton", ButtonRole::primary, notePage);
+    m_leadOn = makeButton(tr("Go to Check"), "goToCheckButton", ButtonRole::primary, notePage);
     m_centreNote = makeLabel({}, TextRole::muted, notePage);
     m_centreNote->setObjectName(QStringLiteral("resolveNote"));
     m_centreNote->setAlignment(Qt::AlignCenter);

@@ -52,6 +52,8 @@ public:
     void act();
 
     void goToNextOpen(int direction);
+    /// Shows a place: a region, a question, or a stretch of joined text.
+    void goTo(SlotPlace place);
     void takeCandidate(int index);
     /// Takes the candidate or answer that is being looked at.
     void takeLookedAt();
@@ -98,7 +100,6 @@ signals:
 private:
     void addActions();
     void enableActions();
-    void goTo(SlotPlace place);
     void showPlace();
     void showPlaceOnly();
     void afterChange(const std::vector<SlotPlace>& places);

@@ -3,7 +3,7 @@
 // Tested by tst_resolve_station.cpp.
 #include "core/splice/splice_search.h"
 #include "desktop/resolve/resolve_station.h"
-#include "desktop/resolve/result_view.h"
+#include "desktop/result/result_view.h"
 #include "desktop/widgets/find_bar.h"
 #include "desktop/wording/merge_words.h"
 

@@ -14,6 +14,7 @@
 #include <QHelpEvent>
 #include <QKeyEvent>
 #include <QLabel>
+#include <QPainter>
 #include <QScrollBar>
 #include <QToolTip>
 #include <QVBoxLayout>
@@ -39,6 +40,14 @@ constexpr int kGapAboveMarker = 6;
 constexpr int kGapBelowMarker = 7;
 constexpr int kFirstRegionMarker = 10;  // one per RegionLook, in its order
 constexpr int kRegionLooks = 4;
+constexpr int kNewLineMarker = 15;
+constexpr int kNewSignMarker = 16;
+constexpr int kBadLineMarker = 17;
+constexpr int kNewWordIndicator = 9;
+constexpr int kBadIndicator = 10;
+constexpr int kRemarkIndicator = 11;
+constexpr int kSignWidth = 20;  // of the margin with the signs of new lines
+constexpr int kHeadingLooks = 5;
 constexpr int kContextLines = 5;
 constexpr int kMostFollowedEdits = 32;      // before headings are laid anew as a whole
 constexpr int kMostFollowedLines = 10'000;  // of one edit
@@ -97,6 +106,13 @@ CodeView::CodeView(QWidget* parent)
     layout->addWidget(m_editor);
     connect(
         m_editor->verticalScrollBar(), &QScrollBar::valueChanged, this, &CodeView::showTopHeading);
+    // Scintilla moves the scroll bar without its telling.
+    connect(m_editor, &QsciScintillaBase::SCN_UPDATEUI, this, [this](int what) {
+        if ((what & QsciScintillaBase::SC_UPDATE_V_SCROLL) != 0) {
+            showTopHeading();
+            emit scrolled();
+        }
+    });
     setFocusProxy(m_editor);
     m_editor->setFrameShape(QFrame::NoFrame);
     m_editor->setUtf8(true);
@@ -226,6 +242,17 @@ void CodeView::defineMarkers()
         m_editor->markerDefine(QsciScintilla::Background, kFirstRegionMarker + i);
         m_editor->setMarkerBackgroundColor(colours[i], kFirstRegionMarker + i);
     }
+    m_editor->markerDefine(QsciScintilla::Background, kNewLineMarker);
+    m_editor->markerDefine(QsciScintilla::Background, kBadLineMarker);
+    m_editor->setMarkerBackgroundColor(theme().openFill, kBadLineMarker);
+    m_editor->indicatorDefine(QsciScintilla::FullBoxIndicator, kNewWordIndicator);
+    m_editor->setIndicatorDrawUnder(true, kNewWordIndicator);
+    (void)send(QsciScintillaBase::SCI_INDICSETALPHA, kNewWordIndicator, 255);
+    (void)send(QsciScintillaBase::SCI_INDICSETOUTLINEALPHA, kNewWordIndicator, 255);
+    m_editor->indicatorDefine(QsciScintilla::ThickCompositionIndicator, kBadIndicator);
+    m_editor->setIndicatorForegroundColor(theme().openInk, kBadIndicator);
+    m_editor->indicatorDefine(QsciScintilla::DotsIndicator, kRemarkIndicator);
+    m_editor->setIndicatorForegroundColor(theme().muted, kRemarkIndicator);
 }
 
 void CodeView::setLineEnd(std::string_view bytes)
@@ -429,7 +456,8 @@ void CodeView::defineHeadingStyles()
 {
     // Lexers use styles below 128; ours lie above all of them.
     if (m_headingStyle < 0) {
-        m_headingStyle = static_cast<int>(send(QsciScintillaBase::SCI_ALLOCATEEXTENDEDSTYLES, 2));
+        m_headingStyle =
+            static_cast<int>(send(QsciScintillaBase::SCI_ALLOCATEEXTENDEDSTYLES, kHeadingLooks));
         (void)send(QsciScintillaBase::SCI_ANNOTATIONSETSTYLEOFFSET,
                    static_cast<unsigned long>(m_headingStyle));
     }
@@ -449,6 +477,15 @@ void CodeView::defineHeadingStyles()
     };
     define(m_headingStyle, theme().decided, theme().decidedFill);
     define(m_headingStyle + 1, theme().openInk, theme().openFill);
+    define(m_headingStyle + 2, theme().muted, theme().paper);
+    define(m_headingStyle + 3, theme().openInk, theme().paper);
+    define(m_headingStyle + 4, theme().muted, theme().paper);
+    const QByteArray code = codeFont().family().toUtf8();  // what is gone was code
+    m_editor->SendScintilla(QsciScintillaBase::SCI_STYLESETFONT,
+                            static_cast<unsigned long>(m_headingStyle + 2),
+                            code.constData());
+    (void)send(
+        QsciScintillaBase::SCI_STYLESETITALIC, static_cast<unsigned long>(m_headingStyle + 2), 1);
 }
 
 void CodeView::setHeadings(const std::vector<Heading>& headings)
@@ -488,7 +525,7 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
     for (auto& [line, wanted] : byLine) {
         std::vector<Heading>& shown = m_headings[line];
         const auto isSame = [](const Heading& a, const Heading& b) {
-            return a.isOpen == b.isOpen && a.text == b.text;
+            return a.look == b.look && a.text == b.text;
         };
         if (!std::equal(shown.begin(), shown.end(), wanted.begin(), wanted.end(), isSame)) {
             layHeadings(line, wanted);
@@ -504,9 +541,11 @@ void CodeView::layHeadings(int line, const std::vector<Heading>& headings)
     std::string text;
     std::string styles;  // one for each byte
     for (const Heading& heading : headings) {
-        text += (text.empty() ? " " : "\n ") + heading.text.toStdString();
+        const bool isGone = heading.look == HeadingLook::gone;  // it begins where the text does
+        text += (text.empty() ? "" : "\n") + std::string(isGone ? "" : " ")
+                + heading.text.toStdString();
         text.append(kHeadingPadding, ' ');  // the fill reaches as far as the text does
-        styles.resize(text.size(), heading.isOpen ? 1 : 0);
+        styles.resize(text.size(), static_cast<char>(heading.look));
     }
     const auto number = static_cast<unsigned long>(line);
     m_editor->SendScintilla(QsciScintillaBase::SCI_ANNOTATIONSETTEXT, number, text.c_str());
@@ -555,12 +594,23 @@ void CodeView::setTopHeadings(const std::vector<Heading>& headings)
     for (const Heading& heading : headings) {
         lines << heading.text;
     }
-    const bool isOpen = std::any_of(
-        headings.begin(), headings.end(), [](const Heading& heading) { return heading.isOpen; });
+    const bool isOpen = std::any_of(headings.begin(), headings.end(), [](const Heading& heading) {
+        return heading.look == HeadingLook::open;
+    });
+    const bool isGone = std::all_of(headings.begin(), headings.end(), [](const Heading& heading) {
+        return heading.look == HeadingLook::gone;
+    });
+    m_topHeading->setFont(isGone ? codeFont() : font());
     m_topHeading->setText(lines.join(QLatin1Char('\n')));
     QPalette palette = m_topHeading->palette();
-    palette.setColor(QPalette::Window, isOpen ? theme().openFill : theme().decidedFill);
-    palette.setColor(QPalette::WindowText, isOpen ? theme().openInk : theme().decided);
+    palette.setColor(QPalette::Window,
+                     isOpen   ? theme().openFill
+                     : isGone ? theme().paper
+                              : theme().decidedFill);
+    palette.setColor(QPalette::WindowText,
+                     isOpen   ? theme().openInk
+                     : isGone ? theme().muted
+                              : theme().decided);
     m_topHeading->setPalette(palette);
     showTopHeading();
 }
@@ -606,6 +656,77 @@ int CodeView::firstVisibleLine() const
     const long display = send(QsciScintillaBase::SCI_GETFIRSTVISIBLELINE);
     return static_cast<int>(
         send(QsciScintillaBase::SCI_DOCLINEFROMVISIBLE, static_cast<unsigned long>(display)));
+}
+
+int CodeView::lastVisibleLine() const
+{
+    const long display = send(QsciScintillaBase::SCI_GETFIRSTVISIBLELINE)
+                         + send(QsciScintillaBase::SCI_LINESONSCREEN) - 1;
+    const long line =
+        send(QsciScintillaBase::SCI_DOCLINEFROMVISIBLE, static_cast<unsigned long>(display));
+    return std::min(static_cast<int>(line), lineCount() - 1);
+}
+
+/// A plus as high as a line.
+QPixmap CodeView::newSign(const QColor& ink) const
+{
+    const int height = static_cast<int>(send(QsciScintillaBase::SCI_TEXTHEIGHT, 0));
+    const qreal scale = devicePixelRatioF();
+    QPixmap pixmap(QSize(kSignWidth - 6, height) * scale);
+    pixmap.setDevicePixelRatio(scale);
+    pixmap.fill(Qt::transparent);
+    QPainter painter(&pixmap);
+    painter.setPen(QPen(ink, 1.6));
+    const QPointF centre((kSignWidth - 6) / 2.0, height / 2.0);
+    painter.drawLine(centre - QPointF(4, 0), centre + QPointF(4, 0));
+    painter.drawLine(centre - QPointF(0, 4), centre + QPointF(0, 4));
+    return pixmap;
+}
+
+void CodeView::setNewLines(const std::vector<NewLine>& lines, const SideColours& colours)
+{
+    m_editor->markerDeleteAll(kNewLineMarker);
+    m_editor->markerDeleteAll(kNewSignMarker);
+    m_editor->setMarkerBackgroundColor(colours.fill, kNewLineMarker);
+    m_editor->markerDefine(newSign(colours.ink), kNewSignMarker);
+    m_editor->setIndicatorForegroundColor(colours.word, kNewWordIndicator);
+    m_editor->setMarginWidth(kTextGapMargin, kSignWidth);
+    m_editor->setMarginMarkerMask(kTextGapMargin, 1 << kNewSignMarker);
+    (void)send(QsciScintillaBase::SCI_SETINDICATORCURRENT, kNewWordIndicator);
+    (void)send(QsciScintillaBase::SCI_INDICATORCLEARRANGE, 0, static_cast<long>(size()));
+    for (const NewLine& line : lines) {
+        const auto number = static_cast<unsigned long>(line.line);
+        (void)send(QsciScintillaBase::SCI_MARKERADD, number, kNewLineMarker);
+        (void)send(QsciScintillaBase::SCI_MARKERADD, number, kNewSignMarker);
+        const std::size_t begin = positionOfLine(line.line);
+        for (const auto& [from, to] : line.words) {
+            (void)send(QsciScintillaBase::SCI_INDICATORFILLRANGE,
+                       begin + from,
+                       static_cast<long>(to - from));
+        }
+    }
+}
+
+void CodeView::setUnderlined(const std::vector<Underlined>& places)
+{
+    m_editor->markerDeleteAll(kBadLineMarker);
+    for (const int indicator : {kBadIndicator, kRemarkIndicator}) {
+        (void)send(QsciScintillaBase::SCI_SETINDICATORCURRENT,
+                   static_cast<unsigned long>(indicator));
+        (void)send(QsciScintillaBase::SCI_INDICATORCLEARRANGE, 0, static_cast<long>(size()));
+    }
+    for (const Underlined& place : places) {
+        (void)send(QsciScintillaBase::SCI_SETINDICATORCURRENT,
+                   static_cast<unsigned long>(place.isBad ? kBadIndicator : kRemarkIndicator));
+        (void)send(QsciScintillaBase::SCI_INDICATORFILLRANGE,
+                   place.position,
+                   static_cast<long>(place.length));
+        if (place.isBad) {
+            (void)send(QsciScintillaBase::SCI_MARKERADD,
+                       static_cast<unsigned long>(lineAt(place.position)),
+                       kBadLineMarker);
+        }
+    }
 }
 
 void CodeView::focusText()

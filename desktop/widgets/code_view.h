@@ -2,6 +2,7 @@
 #pragma once
 
 #include "desktop/widgets/strand_pattern.h"
+#include "desktop/widgets/theme.h"
 
 #include <QWidget>
 
@@ -49,21 +50,48 @@ public:
     /// behind the last for `lineCount`. Other lines of these lose such marks.
     void markGaps(int firstLine, int lineCount, const std::vector<std::uint32_t>& gaps);
 
+    enum class HeadingLook {
+        decided,
+        open,
+        gone,    ///< A line that is not in the text any more.
+        remark,  ///< Something said of the line above it that is probably wrong.
+        quiet,   ///< Something else said of it.
+    };
     struct Heading
     {
         int beforeLine = 0;
         QString text;
-        bool isOpen = false;
+        HeadingLook look = HeadingLook::decided;
     };
     /// Headings stand between lines and are no part of the text. Replaces all; only those that differ
     /// from what is shown cost time.
     void setHeadings(const std::vector<Heading>& headings);
+
+    /// A line that is not in what the text is read against, and what of it is new; no words: all of it.
+    struct NewLine
+    {
+        int line = 0;
+        std::vector<std::pair<std::size_t, std::size_t>>
+            words{};  ///< Bytes [begin, end) of the line.
+    };
+    /// Marks new lines with a sign beside them, and their words. Replaces all such marks.
+    void setNewLines(const std::vector<NewLine>& lines, const SideColours& colours);
+    /// Some bytes that something is said of.
+    struct Underlined
+    {
+        std::size_t position = 0;
+        std::size_t length = 0;
+        bool isBad = false;
+    };
+    /// Underlines them and marks their lines. Replaces all such marks.
+    void setUnderlined(const std::vector<Underlined>& places);
 
     /// Brings lines into view with some context around, without moving the caret.
     void reveal(int firstLine, int lineCount);
     void placeCaret(std::size_t position);
     [[nodiscard]] std::size_t caret() const;
     [[nodiscard]] int firstVisibleLine() const;
+    [[nodiscard]] int lastVisibleLine() const;
     void focusText();
 
     [[nodiscard]] std::string selectedBytes() const;
@@ -99,6 +127,8 @@ signals:
     /// Escape was pressed: the person wants to be elsewhere.
     void leaveRequested();
     void menuRequested(QPoint globalPosition);
+    /// Other lines came into view.
+    void scrolled();
 
 private:
     void layHeadings(int line, const std::vector<Heading>& headings);
@@ -113,6 +143,7 @@ private:
     [[nodiscard]] QString originAt(QPoint point) const;
     void removeMarker(unsigned long line, int marker);
     void defineMarkers();
+    [[nodiscard]] QPixmap newSign(const QColor& ink) const;
     void coverBelowText();
     void defineHeadingStyles();
     void setLineEnd(std::string_view bytes);
@@ -122,8 +153,7 @@ private:
     QWidget* m_belowText = nullptr;  ///< Lies over the margins where no line is.
     QLabel* m_topHeading;            ///< Of a region that begins in the first line.
     QsciScintilla* m_editor;
-    int m_headingStyle =
-        -1;  ///< Scintilla's number of the style for decided regions; open is the next.
+    int m_headingStyle = -1;  ///< Scintilla's number of the first HeadingLook; the others follow.
     std::map<int, std::vector<Heading>> m_headings;  ///< What is known to stand below a line.
     std::set<int> m_unsureLines;   ///< Lines near an edit, which may have kept or lost one.
     int m_editsSinceHeadings = 0;  ///< Up to kMostFollowedEdits they were followed in both.

@@ -18,7 +18,8 @@ const QMap<QString, QStringList>& allowed()
         kMerge + QStringList{QStringLiteral("core/system"), QStringLiteral("core/snapshot")};
     static const QStringList kSplice =
         kSnapshot + QStringList{QStringLiteral("core/history"), QStringLiteral("core/splice")};
-    static const QStringList kCore = kSplice + QStringList{QStringLiteral("core/logbook")};
+    static const QStringList kFindings = kSplice + QStringList{QStringLiteral("core/findings")};
+    static const QStringList kCore = kFindings + QStringList{QStringLiteral("core/logbook")};
     static const QStringList kStation = kCore
                                         + QStringList{QStringLiteral("desktop/background"),
                                                       QStringLiteral("desktop/widgets"),
@@ -37,16 +38,20 @@ const QMap<QString, QStringList>& allowed()
         {QStringLiteral("core/history"), kPort + QStringList{QStringLiteral("core/diff")}},
         {QStringLiteral("core/snapshot"), kSnapshot},
         {QStringLiteral("core/splice"), kSplice},
-        {QStringLiteral("core/logbook"), kCore},
+        {QStringLiteral("core/logbook"), kSplice + QStringList{QStringLiteral("core/logbook")}},
+        {QStringLiteral("core/findings"), kFindings},
         {QStringLiteral("desktop/background"), {}},
-        {QStringLiteral("desktop/wording"), kSplice},
+        {QStringLiteral("desktop/wording"), kFindings},
         {QStringLiteral("desktop/widgets"),
          kMerge + QStringList{QStringLiteral("core/history"), QStringLiteral("desktop/wording")}},
         {QStringLiteral("desktop/commits"), kStation},
         {QStringLiteral("desktop/survey"),
          kStation + QStringList{QStringLiteral("desktop/commits")}},
         {QStringLiteral("desktop/push"), kStation + QStringList{QStringLiteral("desktop/commits")}},
-        {QStringLiteral("desktop/resolve"), kStation},
+        {QStringLiteral("desktop/result"), kStation},
+        {QStringLiteral("desktop/resolve"),
+         kStation + QStringList{QStringLiteral("desktop/result")}},
+        {QStringLiteral("desktop/check"), kStation + QStringList{QStringLiteral("desktop/result")}},
         {QStringLiteral("desktop/record"),
          kStation + QStringList{QStringLiteral("desktop/commits")}},
         {QStringLiteral("desktop/start"), kStation},
@@ -56,6 +61,7 @@ const QMap<QString, QStringList>& allowed()
                            QStringLiteral("desktop/start"),
                            QStringLiteral("desktop/survey"),
                            QStringLiteral("desktop/resolve"),
+                           QStringLiteral("desktop/check"),
                            QStringLiteral("desktop/push"),
                            QStringLiteral("desktop/record")}},
     };
@@ -65,7 +71,8 @@ const QMap<QString, QStringList>& allowed()
 bool mayUseQt(const QString& folder)
 {
     return folder.startsWith(QLatin1String("desktop")) || folder == QLatin1String("core/splice")
-           || folder == QLatin1String("core/logbook") || folder == QLatin1String("core/system/git");
+           || folder == QLatin1String("core/logbook") || folder == QLatin1String("core/findings")
+           || folder == QLatin1String("core/system/git");
 }
 }  // namespace
 

@@ -99,7 +99,7 @@ void TestCodeView::ownChanges_areNotTold()
     QSignalSpy edits(&view, &CodeView::textEdited);
     view.setText("one\ntwo\n", QStringLiteral("x.txt"));
     view.replaceBytes(0, 3, "three");
-    view.setHeadings({{1, QStringLiteral("heading"), true}});
+    view.setHeadings({{1, QStringLiteral("heading"), CodeView::HeadingLook::open}});
     QCOMPARE(edits.size(), 0);
     QCOMPARE(view.bytes(0, view.size()), std::string("three\ntwo\n"));
 }
@@ -142,13 +142,15 @@ void TestCodeView::headings_onlyThoseGiven_areShown()
 {
     CodeView view(nullptr);
     view.setText("1\n2\n3\n4\n", QStringLiteral("x.txt"));
-    view.setHeadings({{1, QStringLiteral("first"), true}, {3, QStringLiteral("second"), false}});
+    view.setHeadings({{1, QStringLiteral("first"), CodeView::HeadingLook::open},
+                      {3, QStringLiteral("second"), CodeView::HeadingLook::decided}});
     QCOMPARE(headingAt(view, 0), QStringLiteral("first"));
     QCOMPARE(headingAt(view, 2), QStringLiteral("second"));
-    view.setHeadings({{3, QStringLiteral("second, changed"), false}});
+    view.setHeadings({{3, QStringLiteral("second, changed"), CodeView::HeadingLook::decided}});
     QCOMPARE(headingAt(view, 0), QString());
     QCOMPARE(headingAt(view, 2), QStringLiteral("second, changed"));
-    view.setHeadings({{2, QStringLiteral("one"), true}, {2, QStringLiteral("two"), true}});
+    view.setHeadings({{2, QStringLiteral("one"), CodeView::HeadingLook::open},
+                      {2, QStringLiteral("two"), CodeView::HeadingLook::open}});
     QVERIFY(headingAt(view, 1).startsWith(QLatin1String("one")));
     QVERIFY(headingAt(view, 1).contains(QLatin1String("two")));
     QCOMPARE(headingAt(view, 2), QString());
@@ -162,10 +164,12 @@ void TestCodeView::headings_afterEdits_followTheirPlace()
         text += "line " + std::to_string(i) + "\n";
     }
     view.setText(text, QStringLiteral("x.txt"));
-    view.setHeadings({{10, QStringLiteral("a"), true}, {30, QStringLiteral("b"), true}});
+    view.setHeadings({{10, QStringLiteral("a"), CodeView::HeadingLook::open},
+                      {30, QStringLiteral("b"), CodeView::HeadingLook::open}});
     view.replaceBytes(
         view.positionOfLine(10), view.positionOfLine(13) - view.positionOfLine(10), "x\n");
-    view.setHeadings({{10, QStringLiteral("a"), false}, {28, QStringLiteral("b"), true}});
+    view.setHeadings({{10, QStringLiteral("a"), CodeView::HeadingLook::decided},
+                      {28, QStringLiteral("b"), CodeView::HeadingLook::open}});
     int shown = 0;
     for (int line = 0; line < view.lineCount(); ++line) {
         shown += headingAt(view, line).isEmpty() ? 0 : 1;

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The station on splices made in memory: editor and splice must stay in step whatever is typed.
 #include "desktop/resolve/resolve_station.h"
-#include "desktop/resolve/typing_steps.h"
+#include "desktop/result/typing_steps.h"
 #include "desktop/resolve/worklist.h"
 #include "desktop/widgets/code_view.h"
 #include "desktop/widgets/side_text.h"
@@ -742,7 +742,7 @@ void TestResolveStation::nothingOpen_mainButtonLeadsOn_andKeysWalkTheDecided()
     auto& button = *scene.station.findChild<QPushButton*>(QStringLiteral("takeCandidateButton"));
     QCOMPARE(button.text(), QStringLiteral("Use candidate 1"));
     scene.station.decideAllOpen(FileChoice::ours);
-    QCOMPARE(button.text(), QStringLiteral("Go to Record"));
+    QCOMPARE(button.text(), QStringLiteral("Go to Check"));
     QSignalSpy done(&scene.station, &ResolveStation::doneRequested);
     button.click();
     QCOMPARE(done.size(), 1);

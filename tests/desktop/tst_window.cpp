@@ -821,6 +821,9 @@ void TestWindow::screenReader_everythingHasAName()
     open.driver.press(Qt::Key_L, Qt::ControlModifier | Qt::ShiftModifier);
     open.driver.press(Qt::Key_1, Qt::AltModifier);
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("checkKnot"); }));
+    check("check");
+    open.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("recordKnot"); }));
     check("record");
     QVERIFY(!isTold(*open.window.findChild<ResolveStation*>()));

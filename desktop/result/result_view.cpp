@@ -3,12 +3,10 @@
 // belongs to the slot it falls into (at a border: to the selected region, else to the slot that
 // begins there); a deletion is taken from every slot it reaches.
 // Tested by tst_resolve_station.cpp.
-#include "desktop/resolve/result_view.h"
+#include "desktop/result/result_view.h"
 
 #include "core/text/encoding.h"
 #include "core/text/line_end.h"
-#include "desktop/resolve/worklist_rows.h"
-#include "desktop/widgets/code_view.h"
 #include "desktop/widgets/find_bar.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/region_strip.h"
@@ -30,12 +28,16 @@ constexpr std::size_t kMostPatchedSlots = 64;  // of more, the whole text is lai
 ResultView::ResultView(QWidget* parent)
     : QWidget(parent)
     , m_code(new CodeView(this))
+    , m_head(new QWidget(this))
     , m_strip(new RegionStrip(this))
     , m_find(new FindBar(*m_code, this))
     , m_title(new ElidedLabel(TextRole::muted, this))
 {
     m_code->setObjectName(QStringLiteral("resultView"));
     m_title->setObjectName(QStringLiteral("resultTitle"));
+    auto* headColumn = new QVBoxLayout(m_head);
+    headColumn->setContentsMargins(0, 0, 0, 0);
+    headColumn->setSpacing(0);
     auto* head = new QHBoxLayout;
     head->setContentsMargins(12, 8, 12, 8);
     head->setSpacing(10);
@@ -50,8 +52,9 @@ ResultView::ResultView(QWidget* parent)
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
-    column->addLayout(head);
-    column->addWidget(makeRule(Qt::Horizontal, this));
+    headColumn->addLayout(head);
+    headColumn->addWidget(makeRule(Qt::Horizontal, m_head));
+    column->addWidget(m_head);
     column->addLayout(body, 1);
     column->addWidget(m_find);
     connect(m_code, &CodeView::leaveRequested, this, &ResultView::leaveRequested);
@@ -70,6 +73,7 @@ ResultView::ResultView(QWidget* parent)
         clearLastLine();
         paintHeadings();
         paintStrip();
+        emit settled();
     });
     connect(m_code, &CodeView::textEdited, this, &ResultView::onTextEdited);
     connect(m_code, &CodeView::caretMoved, this, [this](std::size_t position) {
@@ -114,6 +118,8 @@ void ResultView::clear()
     m_splice = nullptr;
     m_typedSlots.clear();
     m_staleStrands.clear();
+    m_reading.reset();
+    m_remarks.clear();
     m_code->setText({}, {});
     m_title->setFullText({});
 }
@@ -134,7 +140,9 @@ void ResultView::showFile(Splice& splice, std::size_t file)
     flushTyping();
     if (!shows(file)) {
         m_shown.reset();
+        m_remarks.clear();
     }
+    m_reading.reset();
     m_splice = &splice;
     m_file = file;
     m_selectedSlot = ~std::size_t{0};
@@ -166,6 +174,7 @@ void ResultView::showFile(Splice& splice, std::size_t file)
     }
     paintHeadings();
     paintStrip();
+    emit settled();
 }
 
 void ResultView::setReadOnly(bool isReadOnly)
@@ -443,6 +452,7 @@ void ResultView::refreshSlots(const std::vector<std::size_t>& changed)
     clearLastLine();
     paintHeadings();
     paintStrip();
+    emit settled();
 }
 
 void ResultView::clearLastLine()
@@ -523,12 +533,116 @@ void ResultView::paintHeadings()
     std::vector<CodeView::Heading> headings;
     std::size_t position = 0;
     for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
-        if (text().isRegion(slot)) {
-            headings.push_back({m_code->lineAt(position), headingOf(slot), text().isOpen(slot)});
+        if (text().isRegion(slot) && !m_isForReading) {
+            headings.push_back({m_code->lineAt(position),
+                                headingOf(slot),
+                                text().isOpen(slot) ? CodeView::HeadingLook::open
+                                                    : CodeView::HeadingLook::decided});
         }
         position += m_lengths[slot];
     }
+    addReadingTo(headings);
     m_code->setHeadings(headings);
+}
+
+namespace {
+constexpr int kMostGoneLines = 40;  // of one stretch that are shown
+}  // namespace
+
+/// Lines that are gone, and what is said of lines that are there.
+void ResultView::addReadingTo(std::vector<CodeView::Heading>& headings) const
+{
+    const auto lines = m_reading ? splitLines(m_reading->other) : std::vector<std::string_view>();
+    int next = 0;
+    int gone = 0;
+    const auto tellRest = [&] {
+        if (gone > kMostGoneLines) {
+            headings.push_back({next,
+                                tr("−  and %1 more lines are gone").arg(gone - kMostGoneLines),
+                                CodeView::HeadingLook::gone});
+        }
+        gone = 0;
+    };
+    for (const MarkedLine& mark : m_reading ? m_reading->marks : std::vector<MarkedLine>()) {
+        if (mark.kind != MarkedLine::Kind::removed) {
+            tellRest();
+            next = static_cast<int>(mark.line) + 1;
+        } else if (++gone <= kMostGoneLines) {
+            QString line = shown(lines[mark.line]);
+            while (line.endsWith(QLatin1Char('\n')) || line.endsWith(QLatin1Char('\r'))) {
+                line.chop(1);
+            }
+            headings.push_back(
+                {next,
+                 QStringLiteral("− ") + line.replace(QLatin1Char('\t'), QLatin1String("    ")),
+                 CodeView::HeadingLook::gone});
+        }
+    }
+    tellRest();
+    for (const LineRemark& remark : m_remarks) {
+        headings.push_back(
+            {m_code->lineAt(remark.position) + 1,
+             remark.text,
+             remark.isBad ? CodeView::HeadingLook::remark : CodeView::HeadingLook::quiet});
+    }
+}
+
+void ResultView::setReading(std::shared_ptr<const Reading> reading)
+{
+    m_reading = std::move(reading);
+    std::vector<CodeView::NewLine> lines;
+    for (const MarkedLine& mark : m_reading ? m_reading->marks : std::vector<MarkedLine>()) {
+        if (mark.kind == MarkedLine::Kind::added) {
+            lines.push_back({static_cast<int>(mark.line)});
+        } else if (mark.kind == MarkedLine::Kind::edited) {
+            CodeView::NewLine line{static_cast<int>(mark.line)};
+            for (const WordMark& word : mark.words) {
+                if (word.end > word.begin) {
+                    line.words.emplace_back(word.begin, word.end);
+                }
+            }
+            lines.push_back(std::move(line));
+        }
+    }
+    m_code->setNewLines(lines, m_reading ? m_reading->colours : theme().base);
+    if (m_splice != nullptr) {
+        paintHeadings();
+    }
+}
+
+void ResultView::setRemarks(std::vector<LineRemark> remarks)
+{
+    m_remarks = std::move(remarks);
+    std::vector<CodeView::Underlined> places;
+    for (const LineRemark& remark : m_remarks) {
+        places.push_back({remark.position, remark.length, remark.isBad});
+    }
+    m_code->setUnderlined(places);
+    if (m_splice != nullptr) {
+        paintHeadings();
+    }
+}
+
+void ResultView::setTitleVisible(bool isVisible)
+{
+    m_head->setVisible(isVisible);
+}
+
+std::size_t ResultView::slotOfCaret() const
+{
+    return slotAt(m_code->caret());
+}
+
+std::string ResultView::shownBytes() const
+{
+    return m_code->bytes(0, m_code->size());
+}
+
+void ResultView::goToLine(LineNumber line)
+{
+    const int number = std::min(static_cast<int>(line), std::max(m_code->lineCount() - 1, 0));
+    m_code->placeCaret(m_code->positionOfLine(number));
+    m_code->reveal(number, 1);
 }
 
 void ResultView::paintStrip()

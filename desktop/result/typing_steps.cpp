@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_resolve_station.cpp.
-#include "desktop/resolve/typing_steps.h"
+#include "desktop/result/typing_steps.h"
 
 namespace rope {
 namespace {

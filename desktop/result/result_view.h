@@ -1,9 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/diff/marked_lines.h"
 #include "core/splice/splice.h"
-#include "desktop/resolve/typing_steps.h"
+#include "desktop/result/typing_steps.h"
+#include "desktop/widgets/code_view.h"
 #include "desktop/widgets/strand_pattern.h"
+#include "desktop/widgets/theme.h"
 
 #include <QElapsedTimer>
 #include <QTimer>
@@ -14,10 +17,26 @@
 class QLabel;
 
 namespace rope {
-class CodeView;
 class FindBar;
 class ElidedLabel;
 class RegionStrip;
+
+/// A text as it is read against another one.
+struct Reading
+{
+    std::vector<MarkedLine> marks;  ///< Of the text, against `other`; see markLines().
+    std::string other;
+    SideColours colours;  ///< Of whom what is new comes from.
+};
+
+/// Something said of a place in the text.
+struct LineRemark
+{
+    std::size_t position = 0;  ///< Bytes that are underlined.
+    std::size_t length = 0;
+    QString text;  ///< Stands below the line.
+    bool isBad = false;
+};
 
 /// The result of one file: the whole text, always editable, regions marked where they stand. Keeps
 /// editor and Splice in step: what is typed becomes a change of the slot it stands in.
@@ -53,6 +72,20 @@ public:
     void beginWriting(std::size_t slot);
     [[nodiscard]] CodeView& code() { return *m_code; }
     [[nodiscard]] FindBar& findBar() { return *m_find; }
+    /// From now on regions have no headings: it is to be read, not to be decided.
+    void setForReading() { m_isForReading = true; }
+    /// The line with the file's name, encoding and line ends.
+    void setTitleVisible(bool isVisible);
+    /// The slot that the caret is in.
+    [[nodiscard]] std::size_t slotOfCaret() const;
+    /// Marks what is new and what is gone. Null: nothing. REQUIRES: made of shownBytes() as it is now
+    void setReading(std::shared_ptr<const Reading> reading);
+    /// Says something of places in the text. They move with it until they are told anew.
+    void setRemarks(std::vector<LineRemark> remarks);
+    /// All that the editor holds.
+    [[nodiscard]] std::string shownBytes() const;
+    /// Brings a line, from 0, into view and puts the caret there.
+    void goToLine(LineNumber line);
     void openFind(bool replaces);
     void findNext(int direction);
     /// Hands over what was typed and is not in the splice yet.
@@ -61,6 +94,8 @@ public:
 signals:
     /// A change came from typing.
     void typed();
+    /// The text is another one than before, and nobody types just now.
+    void settled();
     /// The caret moved into a region.
     void regionEntered(std::size_t slot);
     /// The caret moved to a line, from 0 in its slot, that a side changed and that joined by itself.
@@ -86,9 +121,11 @@ private:
     void paintRegion(std::size_t slot);
     void paintHeadings();
     void paintStrip();
+    void addReadingTo(std::vector<CodeView::Heading>& headings) const;
     [[nodiscard]] QString headingOf(std::size_t slot) const;
 
     CodeView* m_code;
+    QWidget* m_head;
     RegionStrip* m_strip;
     FindBar* m_find;
     ElidedLabel* m_title;
@@ -104,6 +141,9 @@ private:
         QString name;
     };
     std::optional<ShownCandidate> m_shown;
+    bool m_isForReading = false;
+    std::shared_ptr<const Reading> m_reading;
+    std::vector<LineRemark> m_remarks;
     bool m_areHeadingsStale =
         false;  ///< A candidate was hidden; showCandidate() or hideCandidate() follows.
     std::vector<std::size_t> m_lengths;  ///< Bytes of each slot in the editor.

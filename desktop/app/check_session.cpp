@@ -1,0 +1,359 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_check_round.cpp.
+#include "desktop/app/check_session.h"
+
+#include "core/base/digest.h"
+#include "core/findings/checked_splice.h"
+#include "core/findings/finding_authors.h"
+#include "desktop/app/log.h"
+
+#include <algorithm>
+
+namespace rope {
+namespace {
+constexpr int kPauseMs = 30;  // one check for decisions that fall together
+
+/// What is to be known of a file that is read, besides its path.
+struct CheckedText
+{
+    std::string key;
+    bool isText = false;
+    bool isGone = false;
+};
+
+bool isAboutStructure(FindingKind kind)
+{
+    switch (kind) {
+    case FindingKind::bracketsOpen:
+    case FindingKind::quoteOpen:
+    case FindingKind::indentBroken:
+    case FindingKind::tagsUnbalanced:
+    case FindingKind::doesNotParse:
+        return true;
+    default:
+        return false;
+    }
+}
+
+SpliceFile copyOf(const SpliceFile& file)
+{
+    SpliceFile copy;
+    copy.leg = file.leg;
+    copy.outcome = file.outcome;
+    copy.own = file.own;
+    copy.answer = file.answer;
+    if (file.text) {
+        copy.text = std::make_unique<SplicedText>(*file.text);
+    }
+    return copy;
+}
+}  // namespace
+
+/// What the checking thread works on, one task after the other. It keeps the join alive.
+struct CheckSession::Work
+{
+    Leg join;
+    std::shared_ptr<const Forecast> forecast;
+    std::unique_ptr<TreeChecker> checker;
+    std::vector<std::shared_ptr<const CheckedResult>> results;
+};
+
+/// What one check gave.
+struct CheckSession::Checked
+{
+    CheckReport report;
+    std::map<RepoPath, CheckedText> texts;
+    std::map<RepoPath, std::shared_ptr<const CheckedResult>> resultsOfFindings;
+};
+
+CheckSession::CheckSession(PlaceSession& place, SpliceSession& splice, QObject* parent)
+    : QObject(parent)
+    , m_place(place)
+    , m_splice(splice)
+    , m_checks(1, this)
+    , m_history(1, this)
+{
+    m_timer.setSingleShot(true);
+    m_timer.setInterval(kPauseMs);
+    connect(&m_timer, &QTimer::timeout, this, &CheckSession::check);
+    connect(&m_splice, &SpliceSession::started, this, &CheckSession::onStarted);
+    connect(&m_splice, &SpliceSession::ending, this, &CheckSession::onEnding);
+    connect(&m_splice, &SpliceSession::decisionsChanged, this, [this](const auto& paths) {
+        m_stale.insert(paths.begin(), paths.end());
+        if (m_work) {
+            m_timer.start();
+        }
+    });
+}
+
+void CheckSession::onStarted()
+{
+    if (m_splice.splice() == nullptr || m_work) {
+        return;  // taken over from another window: it is checked already
+    }
+    m_fine = m_splice.marks(MarkKind::fine);
+    m_read = m_splice.marks(MarkKind::read);
+    start();
+}
+
+void CheckSession::onEnding()
+{
+    m_timer.stop();
+    m_checks.supersede();
+    m_history.supersede();
+    m_work.reset();
+    m_checked.reset();
+    m_stale.clear();
+    m_authors.clear();
+    m_view = {};
+    m_isBusy = false;
+    emit changed();
+}
+
+/// Reads what both sides changed; then all of it is checked once.
+void CheckSession::start()
+{
+    m_work = std::make_shared<Work>();
+    m_work->join = m_splice.splice()->legs().front();
+    m_work->forecast = m_splice.forecast();
+    m_isBusy = true;
+    m_stale.clear();
+    m_checks.run(
+        [address = m_place.address(), work = m_work](const std::stop_token& stop) -> Status {
+            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+            Overlay snapshots(*place, *work->join->held);
+            TRY_ASSIGN(auto files, readCheckedFiles(snapshots, *work->join, stop));
+            work->checker = std::make_unique<TreeChecker>(std::move(files));
+            return ok();
+        },
+        [this](const Status& status) {
+            if (!status) {
+                m_isBusy = false;
+                logError(status.error());  // it can be recorded all the same
+                emit changed();
+                return;
+            }
+            check();
+        });
+    show();
+}
+
+void CheckSession::check()
+{
+    if (!m_work || m_splice.splice() == nullptr) {
+        return;
+    }
+    const bool isFirst = !m_checked && m_stale.empty();
+    auto files = std::make_shared<std::vector<SpliceFile>>();
+    for (const SpliceFile& file : m_splice.splice()->files()) {
+        if (file.leg == 0 && (isFirst || m_stale.contains(file.outcome->path) || !m_checked)) {
+            files->push_back(copyOf(file));
+        }
+    }
+    m_stale.clear();
+    m_isBusy = true;
+    emit changed();
+    m_checks.run(
+        [work = m_work, files](const std::stop_token& stop) -> std::shared_ptr<const Checked> {
+            if (!work->checker) {
+                return nullptr;
+            }
+            const auto& checkedFiles = work->checker->files();
+            if (work->results.empty()) {
+                work->results = settledResults(*work->join, checkedFiles);
+            }
+            for (const SpliceFile& file : *files) {
+                if (const auto index = checkedFileOf(file, *work->join, checkedFiles)) {
+                    work->results[*index] = resultOf(file, checkedFiles[*index]);
+                }
+            }
+            auto checked = std::make_shared<Checked>();
+            checked->report = work->checker->check(work->results, stop);
+            for (std::size_t i = 0; i < checkedFiles.size(); ++i) {
+                const CheckedResult& result = *work->results[i];
+                const std::string_view text = result.text ? *result.text : std::string_view();
+                checked->texts[checkedFiles[i].path] = {digestOfParts({checkedFiles[i].path, text}),
+                                                        result.text != nullptr,
+                                                        !result.text && !result.isOpen
+                                                            && (checkedFiles[i].base
+                                                                || checkedFiles[i].ours
+                                                                || checkedFiles[i].theirs)};
+            }
+            std::map<RepoPath, std::size_t> places;
+            for (std::size_t i = 0; i < checkedFiles.size(); ++i) {
+                places[checkedFiles[i].path] = i;
+            }
+            for (const Finding& finding : checked->report.findings) {
+                checked->resultsOfFindings[finding.path] = work->results[places[finding.path]];
+            }
+            return checked;
+        },
+        [this](const std::shared_ptr<const Checked>& checked) {
+            if (m_timer.isActive() || !checked) {
+                return;  // it is old already, and another check follows
+            }
+            m_checked = checked;
+            m_isBusy = false;
+            show();
+            findAuthors();
+        });
+}
+
+/// Makes what is shown of what was found and what a person said.
+void CheckSession::show()
+{
+    m_view = {};
+    const Splice* splice = m_splice.splice();
+    if (!m_checked || splice == nullptr) {
+        emit changed();
+        return;
+    }
+    const CheckReport& report = m_checked->report;
+    m_view.notChecked = report.notChecked;
+    m_view.checkedFiles = report.checkedFiles;
+    m_view.hasDefinitions = report.hasDefinitions;
+    for (const Finding& finding : report.findings) {
+        m_view.balances = m_view.balances && !isAboutStructure(finding.kind);
+        m_view.hasMarkers = m_view.hasMarkers || finding.kind == FindingKind::markersLeft;
+        if (m_tellsAll || isToldByDefault(finding.kind)) {
+            const auto authors = m_authors.find(finding.key);
+            m_view.found.push_back({finding,
+                                    authors == m_authors.end() ? PlaceAuthors() : authors->second,
+                                    m_fine.contains(finding.key)});
+        }
+    }
+    // What is probably wrong comes before what only deserves a look.
+    std::stable_partition(m_view.found.begin(), m_view.found.end(), [](const FoundItem& item) {
+        return !isRemark(item.finding.kind);
+    });
+    std::map<RepoPath, std::size_t> places;
+    for (std::size_t i = 0; i < splice->files().size(); ++i) {
+        if (splice->files()[i].leg == 0) {
+            places[splice->files()[i].outcome->path] = i;
+        }
+    }
+    for (const auto& [path, text] : m_checked->texts) {
+        ReadItem item;
+        item.path = path;
+        item.key = text.key;
+        item.isText = text.isText;
+        item.isGone = text.isGone;
+        item.isOneSided = true;
+        if (const auto place = places.find(path); place != places.end()) {
+            const SpliceFile& file = splice->files()[place->second];
+            item.file = place->second;
+            item.isOpen = file.openCount() > 0;
+            item.decided = file.decidedCount();
+            item.isOneSided = file.own != nullptr;
+        }
+        item.isRead = m_read.contains(item.key);
+        m_view.openFiles += item.isOpen ? 1U : 0U;
+        m_view.files.push_back(std::move(item));
+    }
+    std::stable_partition(m_view.files.begin(), m_view.files.end(), [](const ReadItem& item) {
+        return !item.isOneSided;
+    });
+    emit changed();
+}
+
+void CheckSession::findAuthors()
+{
+    std::vector<Finding> unknown;
+    for (const FoundItem& item : m_view.found) {
+        if (!m_authors.contains(item.finding.key)) {
+            unknown.push_back(item.finding);
+        }
+    }
+    if (unknown.empty()) {
+        return;
+    }
+    m_history.supersede();
+    using Found = std::map<std::string, PlaceAuthors>;
+    m_history.run(
+        [address = m_place.address(), work = m_work, checked = m_checked, unknown](
+            const std::stop_token& stop) -> Result<Found> {
+            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+            Found found;
+            for (const Finding& finding : unknown) {
+                const auto result = checked->resultsOfFindings.find(finding.path);
+                TRY_ASSIGN(found[finding.key],
+                           findFindingAuthors(*place,
+                                              *work->forecast,
+                                              work->checker->files(),
+                                              *result->second,
+                                              finding,
+                                              stop));
+            }
+            return found;
+        },
+        [this](const Result<Found>& found) {
+            if (found) {
+                m_authors.insert(found->begin(), found->end());
+                show();
+            } else if (found.error().code != ErrorCode::cancelled) {
+                logError(found.error());
+            }
+        });
+}
+
+void CheckSession::setFine(const std::string& key, bool isFine)
+{
+    if (isFine) {
+        m_fine.insert(key);
+    } else {
+        m_fine.erase(key);
+    }
+    m_splice.storeMark(MarkKind::fine, key, isFine);
+    show();
+}
+
+void CheckSession::setRead(const std::string& key, bool isRead)
+{
+    if (m_read.contains(key) == isRead) {
+        return;
+    }
+    if (isRead) {
+        m_read.insert(key);
+    } else {
+        m_read.erase(key);
+    }
+    m_splice.storeMark(MarkKind::read, key, isRead);
+    show();
+}
+
+void CheckSession::setTellsAll(bool tellsAll)
+{
+    m_tellsAll = tellsAll;
+    show();
+    if (m_work && m_checked) {
+        findAuthors();
+    }
+}
+
+void CheckSession::takeUp(const RepoPath& path)
+{
+    if (!m_work) {
+        return;
+    }
+    m_history.run(
+        [address = m_place.address(), work = m_work, path](
+            const std::stop_token&) -> Result<OwnedOutcome> {
+            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+            Overlay snapshots(*place, *work->join->held);
+            return oneSidedOutcome(snapshots, *work->join, path);
+        },
+        [this, path, work = m_work](const Result<OwnedOutcome>& outcome) {
+            if (!outcome) {
+                logError(outcome.error());
+                return;
+            }
+            if (work != m_work || m_splice.splice() == nullptr || !*outcome) {
+                return;
+            }
+            emit aboutToTakeUp();
+            const std::size_t file = m_splice.splice()->takeUp(*outcome);
+            show();
+            emit tookUp(path, file);
+        });
+}
+}  // namespace rope

@@ -1,0 +1,66 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/findings/tree_checker.h"
+#include "desktop/app/splice_session.h"
+#include "desktop/check/check_view.h"
+
+#include <QTimer>
+
+#include <map>
+#include <set>
+
+namespace rope {
+/// Checks the result of the splice under way beside the interface, as decisions fall, and keeps what a
+/// person said of findings and files. Lives on the interface thread.
+class CheckSession final : public QObject
+{
+    Q_OBJECT
+public:
+    CheckSession(PlaceSession& place, SpliceSession& splice, QObject* parent);
+
+    /// Says of a finding that it is fine, or takes that back.
+    void setFine(const std::string& key, bool isFine);
+    /// Ticks a file off as read, or takes that back.
+    void setRead(const std::string& key, bool isRead);
+    /// Takes a file up that only one side changed; answered by tookUp().
+    void takeUp(const RepoPath& path);
+    /// Whether all kinds of findings are told, not only those that are right often enough.
+    void setTellsAll(bool tellsAll);
+    [[nodiscard]] const CheckView& view() const { return m_view; }
+    [[nodiscard]] bool isBusy() const { return m_isBusy; }
+
+signals:
+    /// What is known changed; while isBusy() more will come.
+    void changed();
+    /// The splice has the file now, at this place; whatever shows its files must look again.
+    void aboutToTakeUp();
+    void tookUp(const rope::RepoPath& path, std::size_t file);
+
+private:
+    struct Work;
+    struct Checked;
+    void onStarted();
+    void onEnding();
+    void start();
+    void check();
+    void findAuthors();
+    void takeChecked(const Checked& checked);
+    void show();
+
+    PlaceSession& m_place;
+    SpliceSession& m_splice;
+    std::shared_ptr<Work> m_work;  ///< Of the splice under way; null: there is none.
+    std::set<RepoPath> m_stale;    ///< Files that changed since they were checked.
+    std::shared_ptr<const Checked> m_checked;
+    std::map<std::string, PlaceAuthors> m_authors;  ///< By key of the finding.
+    std::set<std::string> m_fine;
+    std::set<std::string> m_read;
+    CheckView m_view;
+    bool m_isBusy = false;
+    bool m_tellsAll = false;
+    QTimer m_timer;
+    BackgroundRunner m_checks;
+    BackgroundRunner m_history;  ///< Who is behind a finding: after it has been told.
+};
+}  // namespace rope

@@ -1,0 +1,493 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_check_station.cpp.
+#include "desktop/check/check_station.h"
+
+#include "desktop/check/check_list.h"
+#include "desktop/widgets/pane_splitter.h"
+#include "desktop/widgets/plain_widgets.h"
+#include "desktop/wording/finding_words.h"
+#include "desktop/wording/merge_words.h"
+
+#include <QHBoxLayout>
+#include <QListView>
+#include <QVBoxLayout>
+
+#include <algorithm>
+
+namespace rope {
+CheckStation::CheckStation(QWidget* parent)
+    : QWidget(parent)
+    , m_list(new CheckList(this))
+    , m_read(new ReadView(this))
+    , m_splitter(new PaneSplitter(Qt::Horizontal, {26, 74}, tr("Line between panes"), this))
+{
+    m_list->setMinimumWidth(200);
+    m_read->setMinimumWidth(400);
+    m_splitter->addWidget(m_list);
+    m_splitter->addWidget(m_read);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(m_splitter, 1);
+    column->addWidget(makeRule(Qt::Horizontal, this));
+    column->addWidget(makeFoot());
+    connect(m_list, &CheckList::findingChosen, this, [this](const std::string& key) {
+        m_entersAnew = false;
+        goToFinding(key);
+    });
+    connect(m_list, &CheckList::fileChosen, this, [this](const RepoPath& path) {
+        m_entersAnew = false;
+        goToFile(path);
+    });
+    connect(m_read, &ReadView::typed, this, &CheckStation::changed);
+    connect(m_read, &ReadView::mendRequested, this, &CheckStation::mend);
+    connect(m_read, &ReadView::fineRequested, this, &CheckStation::toggleFine);
+    connect(m_read, &ReadView::leaveRequested, m_list, [this] { m_list->setFocus(); });
+    connect(m_read, &ReadView::readToEnd, this, [this] {
+        if (const ReadItem* item = itemOf(m_path); item != nullptr && !m_isBusy) {
+            tickOff(*item);
+        }
+    });
+    addActions();
+}
+
+QWidget* CheckStation::makeFoot()
+{
+    auto* foot = new QWidget(this);
+    auto* row = new QHBoxLayout(foot);
+    row->setContentsMargins(12, 6, 12, 6);
+    row->setSpacing(12);
+    m_left = makeLabel({}, TextRole::muted, foot);
+    m_left->setObjectName(QStringLiteral("checkLeft"));
+    m_tick = makeButton({}, "tickButton", ButtonRole::plain, foot);
+    m_goOn = makeButton(tr("Go on to Record"), "goOnToRecordButton", ButtonRole::primary, foot);
+    row->addWidget(m_left, 1);
+    row->addWidget(m_tick);
+    row->addWidget(m_goOn);
+    connect(m_goOn, &QPushButton::clicked, this, &CheckStation::doneRequested);
+    connect(m_tick, &QPushButton::clicked, this, [this] {
+        if (const ReadItem* item = itemOf(m_path)) {
+            emit readToggled(item->key, !item->isRead);
+        }
+    });
+    return foot;
+}
+
+QAction* CheckStation::addAction(const QString& text,
+                                 const char* objectName,
+                                 const QKeySequence& key,
+                                 std::function<void()> act)
+{
+    auto* action = new QAction(text, this);
+    action->setObjectName(QLatin1String(objectName));
+    action->setShortcut(key);
+    connect(action, &QAction::triggered, this, std::move(act));
+    m_actions << action;
+    QWidget::addAction(action);
+    return action;
+}
+
+void CheckStation::addActions()
+{
+    addAction(
+        tr("Next finding"), "nextFindingAction", tr("Ctrl+J"), [this] { goToNextFinding(1); });
+    addAction(tr("Previous finding"), "previousFindingAction", tr("Ctrl+K"), [this] {
+        goToNextFinding(-1);
+    });
+    addAction(tr("Take the proposed mend"), "mendAction", tr("Alt+1"), [this] { mend(); });
+    addAction(tr("It is fine"), "fineAction", tr("Alt+2"), [this] { toggleFine(); });
+    addAction(tr("What I receive, what the team receives, whole result"),
+              "comparedAction",
+              tr("Ctrl+T"),
+              [this] {
+                  m_read->setCompared(
+                      static_cast<Compared>((static_cast<int>(m_read->compared()) + 1) % 3));
+              });
+    addAction(tr("Next change in the file"), "nextChangeAction", tr("Alt+Down"), [this] {
+        m_read->goToChange(1);
+    });
+    addAction(tr("Previous change in the file"), "previousChangeAction", tr("Alt+Up"), [this] {
+        m_read->goToChange(-1);
+    });
+    addAction(tr("To the region of this line, in Resolve"),
+              "toRegionAction",
+              tr("Alt+Left"),
+              [this] { goToRegion(); });
+    addAction(tr("Undo"), "checkUndoAction", QKeySequence::Undo, [this] { undo(); });
+    addAction(tr("Redo"), "checkRedoAction", QKeySequence(tr("Ctrl+Shift+Z")), [this] { redo(); });
+    addAction(tr("Find"), "checkFindAction", QKeySequence::Find, [this] {
+        m_read->result().openFind(false);
+    });
+    setCurrent(false);
+}
+
+void CheckStation::setCurrent(bool isCurrent)
+{
+    for (QAction* action : m_actions) {
+        action->setEnabled(isCurrent && m_splice != nullptr);
+    }
+}
+
+void CheckStation::setSplice(Splice* splice)
+{
+    m_read->clear();
+    if (splice == nullptr || m_splice == nullptr) {
+        m_view = {};
+        m_path.clear();
+        m_finding.clear();
+        m_list->clearSelection();
+        m_list->show(m_view);
+        m_entersAnew = true;
+    }
+    m_splice = splice;
+    if (splice != nullptr) {
+        m_read->setNames({shown(splice->plan().oursName), shown(splice->plan().theirsName)});
+        if (!m_path.empty()) {
+            (void)showFileAt(m_path);
+            showFindingsHere();
+        }
+    }
+    showFoot();
+}
+
+void CheckStation::setEditable(bool isEditable)
+{
+    m_isEditable = isEditable;
+    m_read->setEditable(isEditable);
+}
+
+void CheckStation::flush()
+{
+    m_read->result().flushTyping();
+}
+
+void CheckStation::refresh()
+{
+    if (m_splice != nullptr && !m_path.empty()) {
+        const ReadItem* item = itemOf(m_path);
+        if (item != nullptr && item->file && !item->isOpen) {
+            std::vector<std::size_t> changedSlots;
+            const auto& text = m_splice->files()[*item->file].text;
+            for (std::size_t slot = 0; text && slot < text->slotCount(); ++slot) {
+                changedSlots.push_back(slot);
+            }
+            if (m_read->result().shows(*item->file)) {
+                m_read->result().refreshSlots(changedSlots);
+                return;
+            }
+        }
+        (void)showFileAt(m_path);
+    }
+}
+
+void CheckStation::showView(const CheckView& view, bool isBusy)
+{
+    m_view = view;
+    m_isBusy = isBusy;
+    m_list->show(view);
+    const FoundItem* item = current();
+    if (!m_finding.empty() && item == nullptr && !isBusy) {
+        m_finding.clear();  // it is mended
+        m_list->selectFile(m_path);
+    }
+    showFindingsHere();
+    if (m_entersAnew && isVisible() && !isBusy) {
+        enter();
+    }
+    showFoot();
+}
+
+/// Tells the text what was found in it.
+void CheckStation::showFindingsHere()
+{
+    std::vector<FoundItem> here;
+    std::copy_if(m_view.found.begin(),
+                 m_view.found.end(),
+                 std::back_inserter(here),
+                 [this](const FoundItem& found) { return found.finding.path == m_path; });
+    m_read->setFindings(here, m_finding);
+    showFoot();
+}
+
+const FoundItem* CheckStation::current() const
+{
+    const auto found = std::find_if(m_view.found.begin(),
+                                    m_view.found.end(),
+                                    [this](const auto& i) { return i.finding.key == m_finding; });
+    return found == m_view.found.end() ? nullptr : &*found;
+}
+
+const ReadItem* CheckStation::itemOf(const RepoPath& path) const
+{
+    const auto found = std::find_if(m_view.files.begin(),
+                                    m_view.files.end(),
+                                    [&](const auto& item) { return item.path == path; });
+    return found == m_view.files.end() ? nullptr : &*found;
+}
+
+/// All that there is to see of a file has been seen.
+void CheckStation::tickOff(const ReadItem& item)
+{
+    if (!item.isOneSided && !item.isOpen && !item.isRead) {
+        // Later: the view that tells of it is being used.
+        QMetaObject::invokeMethod(
+            this, [this, key = item.key] { emit readToggled(key, true); }, Qt::QueuedConnection);
+    }
+}
+
+/// Shows a file, or says why there is nothing to show; false where it has to be taken up first.
+bool CheckStation::showFileAt(const RepoPath& path)
+{
+    m_path = path;
+    const ReadItem* item = itemOf(path);
+    if (m_splice == nullptr || item == nullptr) {
+        return true;
+    }
+    if (item->isOpen) {
+        m_read->showNote(shownPath(path),
+                         tr("Something in this file is not decided yet. Resolve has it (Ctrl+2)."));
+    } else if (item->isGone) {
+        m_read->showNote(shownPath(path), tr("The result has no such file: it is deleted."));
+        tickOff(*item);
+    } else if (!item->isText) {
+        m_read->showNote(shownPath(path), tr("This file is no text that could be read here."));
+        tickOff(*item);
+    } else if (!item->file) {
+        m_read->showNote(shownPath(path), tr("Reading…"));
+        emit takeUpRequested(path);
+        return false;
+    } else if (!m_splice->files()[*item->file].text) {
+        m_read->showNote(shownPath(path),
+                         tr("You decided about this file as a whole: it is as one side has it."));
+        tickOff(*item);
+    } else {
+        m_read->showFile(*m_splice, *item->file);
+        m_read->setEditable(m_isEditable);
+    }
+    return true;
+}
+
+void CheckStation::goToFinding(const std::string& key)
+{
+    flush();
+    m_finding = key;
+    const FoundItem* item = current();
+    if (item == nullptr) {
+        return;
+    }
+    const bool isShown = showFileAt(item->finding.path);
+    m_list->selectFinding(key);
+    if (isShown) {
+        showFindingsHere();
+    }
+    showFoot();
+}
+
+void CheckStation::goToFile(const RepoPath& path)
+{
+    flush();
+    m_finding.clear();
+    (void)showFileAt(path);
+    m_list->selectFile(path);
+    showFindingsHere();
+}
+
+void CheckStation::showTakenUp(const RepoPath& path)
+{
+    if (path == m_path) {
+        (void)showFileAt(path);
+        showFindingsHere();
+    }
+}
+
+void CheckStation::enter()
+{
+    if (m_splice == nullptr || m_isBusy || !m_entersAnew) {
+        return;
+    }
+    for (const FoundItem& item : m_view.found) {
+        if (!item.isFine) {
+            m_entersAnew = false;
+            goToFinding(item.finding.key);
+            return;
+        }
+    }
+    for (const ReadItem& item : m_view.files) {
+        if (!item.isOneSided && !item.isRead) {
+            m_entersAnew = false;
+            goToFile(item.path);
+            return;
+        }
+    }
+}
+
+/// The next finding that nobody called fine, then the next file that is not read.
+void CheckStation::goToNextFinding(int direction)
+{
+    m_entersAnew = false;
+    std::vector<const FoundItem*> open;
+    std::optional<std::size_t> at;
+    for (const FoundItem& item : m_view.found) {
+        if (item.finding.key == m_finding) {
+            at = open.size();
+        }
+        if (!item.isFine || item.finding.key == m_finding) {
+            open.push_back(&item);
+        }
+    }
+    const bool isOnlyThis = open.size() == 1 && at;
+    if (!open.empty() && !isOnlyThis) {
+        const std::size_t count = open.size();
+        const std::size_t next = !at             ? (direction > 0 ? 0 : count - 1)
+                                 : direction > 0 ? (*at + 1) % count
+                                                 : (*at + count - 1) % count;
+        goToFinding(std::string(open[next]->finding.key));
+        return;
+    }
+    for (const ReadItem& item : m_view.files) {
+        if (!item.isOneSided && !item.isRead && item.path != m_path) {
+            goToFile(RepoPath(item.path));
+            return;
+        }
+    }
+    emit told(tr("Nothing else is to be looked at."));
+}
+
+/// Writes what is proposed into the result: a change like any other, undone like any other.
+void CheckStation::mend()
+{
+    flush();
+    const FoundItem* item = current();
+    const ReadItem* file = item == nullptr ? nullptr : itemOf(item->finding.path);
+    if (!m_isEditable || file == nullptr || !file->file || !item->finding.mend || item->isFine
+        || m_isBusy) {
+        return;
+    }
+    const Mend& mend = *item->finding.mend;
+    const SplicedText& text = *m_splice->files()[*file->file].text;
+    std::size_t begin = 0;
+    for (std::size_t slot = 0; slot < text.slotCount(); ++slot) {
+        const std::size_t size = text.text(slot).size();
+        const bool isHere = mend.position >= begin && mend.position + mend.length <= begin + size
+                            && (mend.length > 0 || mend.position < begin + size);
+        if (isHere) {
+            std::string now(text.text(slot));
+            now.replace(mend.position - begin, mend.length, mend.text);
+            SlotState state = text.state(slot);
+            state.text = std::move(now);
+            const QString done = mendInWords(item->finding);
+            m_splice->endTyping();
+            m_splice->change({{{*file->file, slot}, std::move(state)}});
+            m_read->result().refreshSlots({slot});
+            emit told(tr("Done: %1. Ctrl+Z takes it back.").arg(done));
+            emit changed();
+            return;
+        }
+        begin += size;
+    }
+}
+
+void CheckStation::toggleFine()
+{
+    if (const FoundItem* item = current(); item != nullptr && m_isEditable) {
+        const bool isFine = !item->isFine;
+        emit fineToggled(std::string(item->finding.key), isFine);
+        if (isFine) {
+            goToNextFinding(1);
+        }
+    }
+}
+
+void CheckStation::undo()
+{
+    flush();
+    if (m_splice != nullptr && m_splice->canUndo()) {
+        afterSteps(m_splice->undo());
+    }
+}
+
+void CheckStation::redo()
+{
+    flush();
+    if (m_splice != nullptr && m_splice->canRedo()) {
+        afterSteps(m_splice->redo());
+    }
+}
+
+/// The view follows to where undoing acts.
+void CheckStation::afterSteps(const std::vector<SlotPlace>& places)
+{
+    const SpliceFile& file = m_splice->files()[places.front().file];
+    m_finding.clear();
+    if (file.outcome->path == m_path) {
+        std::vector<std::size_t> changedSlots;
+        for (const SlotPlace& place : places) {
+            if (place.slot != SlotPlace::kQuestion && place.file == places.front().file) {
+                changedSlots.push_back(place.slot);
+            }
+        }
+        m_read->result().refreshSlots(changedSlots);
+        m_read->result().revealChange();
+    } else {
+        goToFile(RepoPath(file.outcome->path));
+    }
+    emit told(tr("Taken back in %1.").arg(shownPath(file.outcome->path)));
+    emit changed();
+}
+
+void CheckStation::goToRegion()
+{
+    flush();
+    const ReadItem* item = itemOf(m_path);
+    if (m_splice == nullptr || item == nullptr || !item->file) {
+        return;
+    }
+    const SpliceFile& file = m_splice->files()[*item->file];
+    emit regionRequested(
+        {*item->file, file.text ? m_read->result().slotOfCaret() : SlotPlace::kQuestion});
+}
+
+void CheckStation::showFoot()
+{
+    const ReadItem* item = itemOf(m_path);
+    m_tick->setVisible(item != nullptr && !item->isOneSided && !item->isOpen);
+    m_tick->setText(item != nullptr && item->isRead ? tr("Not read after all")
+                                                    : tr("Tick off as read"));
+    m_left->setText(status());
+    m_goOn->setEnabled(m_splice != nullptr && m_splice->openCount() == 0);
+}
+
+QString CheckStation::status() const
+{
+    if (m_splice == nullptr) {
+        return {};
+    }
+    if (m_splice->openCount() > 0) {
+        return tr("%1 still to be decided in Resolve")
+            .arg(countOf(m_splice->openCount(), "place is", "places are"));
+    }
+    if (m_isBusy && m_view.files.empty()) {
+        return tr("Looking at the result…");
+    }
+    const std::size_t unread = m_view.toReadCount() - m_view.readCount();
+    if (m_view.openCount() == 0 && unread == 0) {
+        return tr("Nothing is left to be looked at");
+    }
+    QStringList parts;
+    if (m_view.openCount() > 0) {
+        parts << countOf(m_view.openCount(), "finding", "findings");
+    }
+    if (unread > 0) {
+        parts << countOf(unread, "file", "files");
+    }
+    return tr("%1 still to be looked at").arg(parts.join(tr(" and ")));
+}
+
+void CheckStation::act()
+{
+    flush();
+    if (m_goOn->isEnabled()) {
+        emit doneRequested();
+    }
+}
+}  // namespace rope

@@ -1,0 +1,92 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "desktop/check/read_view.h"
+
+#include <QAction>
+
+class QLabel;
+class QPushButton;
+
+namespace rope {
+class CheckList;
+class PaneSplitter;
+
+/// The station between deciding and recording: what a clean join can still get wrong, and the result read
+/// file by file. It gets values and signals wishes; what is typed goes into the splice.
+class CheckStation final : public QWidget
+{
+    Q_OBJECT
+public:
+    explicit CheckStation(QWidget* parent);
+
+    /// Shows a splice; it must outlive what is shown. Null: none.
+    void setSplice(Splice* splice);
+    /// What is known of its result.
+    void showView(const CheckView& view, bool isBusy);
+    void setEditable(bool isEditable);
+    /// Takes over what changed in the splice elsewhere.
+    void refresh();
+    /// Hands over what was typed and is not in the splice yet.
+    void flush();
+    /// Shows the first thing that is to be looked at.
+    void enter();
+    void goToFinding(const std::string& key);
+    void goToFile(const RepoPath& path);
+    /// A file that only one side changed has been taken up.
+    void showTakenUp(const RepoPath& path);
+    /// The station's main action: on to Record.
+    void act();
+    [[nodiscard]] QString status() const;
+    [[nodiscard]] QList<QAction*> stationActions() const { return m_actions; }
+    /// Its actions work only while it is the station in view.
+    void setCurrent(bool isCurrent);
+
+signals:
+    /// Something was decided or written here.
+    void changed();
+    void told(const QString& words);
+    void fineToggled(const std::string& key, bool isFine);
+    void readToggled(const std::string& key, bool isRead);
+    void takeUpRequested(const rope::RepoPath& path);
+    /// To Resolve, at the region that a line belongs to.
+    void regionRequested(rope::SlotPlace place);
+    void doneRequested();
+
+private:
+    [[nodiscard]] QWidget* makeFoot();
+    void addActions();
+    QAction* addAction(const QString& text,
+                       const char* objectName,
+                       const QKeySequence& key,
+                       std::function<void()> act);
+    void goToNextFinding(int direction);
+    void mend();
+    void toggleFine();
+    void undo();
+    void redo();
+    void afterSteps(const std::vector<SlotPlace>& places);
+    void goToRegion();
+    void tickOff(const ReadItem& item);
+    void showFindingsHere();
+    void showFoot();
+    [[nodiscard]] const FoundItem* current() const;
+    [[nodiscard]] const ReadItem* itemOf(const RepoPath& path) const;
+    [[nodiscard]] bool showFileAt(const RepoPath& path);
+
+    CheckList* m_list;
+    ReadView* m_read;
+    PaneSplitter* m_splitter;
+    QLabel* m_left = nullptr;
+    QPushButton* m_goOn = nullptr;
+    QPushButton* m_tick = nullptr;
+    Splice* m_splice = nullptr;
+    CheckView m_view;
+    bool m_isBusy = false;
+    bool m_isEditable = true;
+    RepoPath m_path;           ///< Of the file that is shown; empty: none.
+    std::string m_finding;     ///< The one at hand; empty: none.
+    bool m_entersAnew = true;  ///< The person has not chosen anything here yet.
+    QList<QAction*> m_actions;
+};
+}  // namespace rope
