@@ -2,6 +2,7 @@
 // Tested by tst_findings.cpp.
 #include "core/findings/doubles.h"
 
+#include "core/findings/definition_lines.h"
 #include "core/findings/imports.h"
 #include "core/text/words.h"
 
@@ -141,19 +142,27 @@ bool mayDefineTwice(const FileView& file)
 {
     std::set<std::string_view> byOurs;
     std::set<std::string_view> byTheirs;
+    LineNumber last = ~LineNumber{0};
+    bool isWanted = false;
     for (const CodeWord& word : file.joined.scan().words) {
-        if (!word.isInString && word.text.size() > 1) {
-            if (file.mayBeOf(word.line, FindingSide::ours)) {
-                byOurs.insert(word.text);
-            }
-            if (file.mayBeOf(word.line, FindingSide::theirs)) {
-                byTheirs.insert(word.text);
-            }
+        if (word.line != last) {
+            last = word.line;
+            isWanted = file.originOf(word.line) != LineOrigin::base
+                       && mayDefine(file.line(word.line), file.sides.language);
+        }
+        if (!isWanted || word.isInString || word.text.size() < 2) {
+            continue;
+        }
+        if (file.mayBeOf(word.line, FindingSide::ours)) {
+            byOurs.insert(word.text);
+        }
+        if (file.mayBeOf(word.line, FindingSide::theirs)) {
+            byTheirs.insert(word.text);
         }
     }
     return std::any_of(byOurs.begin(), byOurs.end(), [&](std::string_view name) {
-        return byTheirs.contains(name) && file.joined.countOf(name) > 1
-               && file.sides.base.countOf(name) < file.joined.countOf(name);
+        return byTheirs.contains(name)
+               && file.joined.countOf(name) > std::max(file.sides.base.countOf(name), 1);
     });
 }
 }  // namespace
@@ -162,7 +171,7 @@ void findDefinedTwice(const FileView& file,
                       DefinitionReader& definitions,
                       std::vector<Finding>& found)
 {
-    if (file.sides.language == Language::prose || !mayDefineTwice(file)) {
+    if (!isProgram(file.sides.language) || !mayDefineTwice(file)) {
         return;
     }
     const Definitions joined = definitions.read(file.file.path, file.joined.text());

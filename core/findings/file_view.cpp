@@ -2,6 +2,8 @@
 // Tested by tst_findings.cpp.
 #include "core/findings/file_view.h"
 
+#include "core/diff/diff_tokens.h"
+#include "core/text/line_interner.h"
 #include "core/text/text.h"
 #include "core/text/words.h"
 
@@ -37,9 +39,6 @@ VersionView::VersionView(SharedText text, Language language)
     for (const CodeWord& word : m_scan.words) {
         ++m_names[word.text];
     }
-    for (const std::string_view line : m_lines) {
-        ++m_lineCounts[trimmedLine(line)];
-    }
 }
 
 int VersionView::countOf(std::string_view name) const
@@ -50,6 +49,12 @@ int VersionView::countOf(std::string_view name) const
 
 int VersionView::countOfLine(std::string_view line) const
 {
+    if (m_lineCounts.empty()) {
+        m_lineCounts.reserve(m_lines.size());
+        for (const std::string_view one : m_lines) {
+            ++m_lineCounts[trimmedLine(one)];
+        }
+    }
     const auto found = m_lineCounts.find(line);
     return found == m_lineCounts.end() ? 0 : found->second;
 }
@@ -72,6 +77,18 @@ bool SideViews::isChangedBy(FindingSide which) const
 {
     const VersionView& own = side(which);
     return own.exists() != base.exists() || own.text() != base.text();
+}
+
+const LineHunks& SideViews::hunksOf(FindingSide which) const
+{
+    auto& hunks = which == FindingSide::ours ? m_oursHunks : m_theirsHunks;
+    if (!hunks) {
+        LineInterner interner(base.lines().size() + side(which).lines().size());
+        hunks = LineHunks{
+            interner.internAll(base.lines()), interner.internAll(side(which).lines()), {}};
+        hunks->hunks = diffTokens(hunks->base, hunks->side, interner.idCount()).value();
+    }
+    return *hunks;
 }
 
 LineOrigin FileView::originOf(LineNumber line) const

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/diff/hunk.h"
 #include "core/findings/checked_file.h"
 #include "core/findings/code_scan.h"
 #include "core/findings/finding.h"
@@ -35,7 +36,15 @@ private:
     std::vector<std::string_view> m_lines;
     CodeScan m_scan;
     std::unordered_map<std::string_view, int> m_names;
-    std::unordered_map<std::string_view, int> m_lineCounts;
+    mutable std::unordered_map<std::string_view, int> m_lineCounts;  ///< Made when first asked for.
+};
+
+/// How a side's lines differ from the base's; lines are equal where their numbers are.
+struct LineHunks
+{
+    std::vector<std::uint32_t> base;
+    std::vector<std::uint32_t> side;
+    std::vector<Hunk> hunks;
 };
 
 /// The versions of a file that are joined. They do not change while results do.
@@ -52,6 +61,12 @@ struct SideViews
     }
     /// Whether a side made something else of the file than the base has.
     [[nodiscard]] bool isChangedBy(FindingSide which) const;
+    /// Worked out when first asked for. REQUIRES: both versions exist
+    [[nodiscard]] const LineHunks& hunksOf(FindingSide which) const;
+
+private:
+    mutable std::optional<LineHunks> m_oursHunks;
+    mutable std::optional<LineHunks> m_theirsHunks;
 };
 
 /// A file with what became of it.

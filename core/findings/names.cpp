@@ -2,9 +2,7 @@
 // Tested by tst_findings.cpp.
 #include "core/findings/names.h"
 
-#include "core/diff/diff_tokens.h"
 #include "core/diff/word_hunks.h"
-#include "core/text/line_interner.h"
 #include "core/text/words.h"
 
 #include <algorithm>
@@ -148,13 +146,10 @@ std::string mostlyReplacedBy(const ReplacedNames::Targets& targets)
     return most != nullptr && 2 * most->second > all ? most->first : std::string();
 }
 
-void addReplaced(const VersionView& base,
-                 const VersionView& side,
+void addReplaced(const SideViews& sides,
+                 FindingSide which,
                  std::map<std::string, ReplacedNames::Targets, std::less<>>& names)
 {
-    LineInterner interner(base.lines().size() + side.lines().size());
-    const auto before = interner.internAll(base.lines());
-    const auto after = interner.internAll(side.lines());
     const auto textOf = [](const VersionView& version, LineRange range) {
         std::string_view all = version.text();
         const std::size_t begin =
@@ -167,9 +162,9 @@ void addReplaced(const VersionView& base,
                 : all.size();
         return all.substr(begin, end - begin);
     };
-    for (const Hunk& hunk : diffTokens(before, after, interner.idCount()).value()) {
-        const std::string_view old = textOf(base, hunk.before);
-        const std::string_view fresh = textOf(side, hunk.after);
+    for (const Hunk& hunk : sides.hunksOf(which).hunks) {
+        const std::string_view old = textOf(sides.base, hunk.before);
+        const std::string_view fresh = textOf(sides.side(which), hunk.after);
         if (old.empty() || fresh.empty() || old.size() + fresh.size() > kMostHunkBytes) {
             continue;
         }
@@ -186,10 +181,10 @@ ReplacedNames replacedNames(const SideViews& sides)
 {
     ReplacedNames replaced;
     if (sides.base.exists() && sides.ours.exists() && sides.isChangedBy(FindingSide::ours)) {
-        addReplaced(sides.base, sides.ours, replaced.ours);
+        addReplaced(sides, FindingSide::ours, replaced.ours);
     }
     if (sides.base.exists() && sides.theirs.exists() && sides.isChangedBy(FindingSide::theirs)) {
-        addReplaced(sides.base, sides.theirs, replaced.theirs);
+        addReplaced(sides, FindingSide::theirs, replaced.theirs);
     }
     return replaced;
 }

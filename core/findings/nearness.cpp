@@ -2,9 +2,6 @@
 // Tested by tst_findings.cpp.
 #include "core/findings/nearness.h"
 
-#include "core/diff/diff_tokens.h"
-#include "core/text/line_interner.h"
-
 #include <algorithm>
 
 namespace rope {
@@ -100,20 +97,6 @@ void findSameFunctions(const FileView& file,
 }
 
 namespace {
-struct LineHunks
-{
-    std::vector<TokenId> base;
-    std::vector<TokenId> side;
-    std::vector<Hunk> hunks;
-};
-
-LineHunks hunksOf(LineInterner& interner, const VersionView& base, const VersionView& side)
-{
-    LineHunks lines{interner.internAll(base.lines()), interner.internAll(side.lines()), {}};
-    lines.hunks = diffTokens(lines.base, lines.side, interner.idCount()).value();
-    return lines;
-}
-
 /// How many lines of a version say something.
 LineNumber sayingLines(const VersionView& version, LineRange range)
 {
@@ -147,13 +130,10 @@ void findMovedBlocks(const FileView& file, std::vector<Finding>& found)
     if (!base.exists() || !file.sides.ours.exists() || !file.sides.theirs.exists()) {
         return;
     }
-    LineInterner interner(base.lines().size() * 2);
-    const LineHunks byOurs = hunksOf(interner, base, file.sides.ours);
-    const LineHunks byTheirs = hunksOf(interner, base, file.sides.theirs);
-    const auto joined = interner.internAll(file.joined.lines());
+    const auto& joined = file.joined.lines();
     for (const FindingSide mover : kBothSides) {
-        const LineHunks& moving = mover == FindingSide::ours ? byOurs : byTheirs;
-        const LineHunks& editing = mover == FindingSide::ours ? byTheirs : byOurs;
+        const LineHunks& moving = file.sides.hunksOf(mover);
+        const LineHunks& editing = file.sides.hunksOf(otherSide(mover));
         for (const Hunk& hunk : moving.hunks) {
             if (sayingLines(base, hunk.before) < kLeastBlock || !movedTo(moving, hunk.before)) {
                 continue;
@@ -163,11 +143,14 @@ void findMovedBlocks(const FileView& file, std::vector<Finding>& found)
                     return edit.before.begin < hunk.before.end
                            && edit.before.end > hunk.before.begin;
                 });
+            if (!isEdited) {
+                continue;
+            }
             const auto place = std::search(joined.begin(),
                                            joined.end(),
-                                           moving.base.begin() + hunk.before.begin,
-                                           moving.base.begin() + hunk.before.end);
-            if (isEdited && place != joined.end()) {
+                                           base.lines().begin() + hunk.before.begin,
+                                           base.lines().begin() + hunk.before.end);
+            if (place != joined.end()) {
                 const auto first = static_cast<LineNumber>(place - joined.begin());
                 Finding finding =
                     at(file, FindingKind::movedBlock, {first, first + hunk.before.size()});

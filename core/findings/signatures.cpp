@@ -2,7 +2,7 @@
 // Tested by tst_findings.cpp.
 #include "core/findings/signatures.h"
 
-#include "core/text/words.h"
+#include "core/findings/definition_lines.h"
 
 #include <algorithm>
 #include <set>
@@ -88,12 +88,20 @@ const Definition* onlyOne(const Definitions& definitions, std::string_view name)
     return only;
 }
 
-/// Names that stand on lines of the base which a side does not have.
+/// Names that stand on lines of the base which may define something and which a side does not have.
 std::set<std::string_view> onChangedLines(const SideViews& sides, FindingSide side)
 {
     std::set<std::string_view> names;
+    LineNumber last = ~LineNumber{0};
+    bool isWanted = false;
     for (const CodeWord& word : sides.base.scan().words) {
-        if (sides.side(side).countOfLine(trimmedLine(sides.base.lines()[word.line])) == 0) {
+        const std::string_view line = sides.base.lines()[word.line];
+        if (word.line != last) {
+            last = word.line;
+            isWanted = mayDefine(line, sides.language)
+                       && sides.side(side).countOfLine(trimmedLine(line)) == 0;
+        }
+        if (isWanted) {
             names.insert(word.text);
         }
     }

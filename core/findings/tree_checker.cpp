@@ -63,6 +63,7 @@ struct TreeChecker::State
     std::vector<Known> known;
     DefinitionReader definitions;
     bool areSidesRead = false;
+    Told told = Told::byDefault;
 
     void readSides();
     void checkFile(std::size_t file);
@@ -77,9 +78,10 @@ struct TreeChecker::State
     void checkTree(std::vector<Finding>& found, const std::stop_token& stop);
 };
 
-TreeChecker::TreeChecker(std::vector<CheckedFile> files)
+TreeChecker::TreeChecker(std::vector<CheckedFile> files, Told told)
     : m_state(std::make_unique<State>())
 {
+    m_state->told = told;
     m_state->files = std::move(files);
 }
 
@@ -149,7 +151,9 @@ void TreeChecker::State::checkFile(std::size_t index)
     }
     findRewritesLeft(file, *replaced[index], now.findings);
     findNearEdits(file, now.findings);
-    findSameFunctions(file, definitions, now.findings);
+    if (told == Told::all) {
+        findSameFunctions(file, definitions, now.findings);
+    }
     findMovedBlocks(file, now.findings);
     findMarkersLeft(file, now.findings);
     findForeignText(file, now.findings);
@@ -242,6 +246,10 @@ CheckReport TreeChecker::check(const std::vector<std::shared_ptr<const CheckedRe
                    < std::tie(b.path, b.lines.begin, b.kind);
         });
     dropEchoes(report.findings);
+    if (state.told == Told::byDefault) {
+        std::erase_if(report.findings,
+                      [](const Finding& finding) { return !isToldByDefault(finding.kind); });
+    }
     std::map<RepoPath, const VersionView*> views;
     for (std::size_t i = 0; i < results.size(); ++i) {
         views[state.files[i].path] = &state.known[i].joined;

@@ -12,10 +12,16 @@ namespace rope {
 /// What was found in a result.
 struct CheckReport
 {
-    std::vector<Finding> findings;  ///< By path, then line; those of kinds that are not told too.
+    std::vector<Finding> findings;  ///< By path, then line.
     std::vector<NotChecked> notChecked;
     std::size_t checkedFiles = 0;  ///< Files with a text that is decided.
     bool hasDefinitions = true;    ///< Whether the helper for definitions could be used.
+};
+
+/// Which kinds of findings are looked for.
+enum class Told {
+    byDefault,  ///< See isToldByDefault().
+    all,
 };
 
 /// Finds what a clean join, or decisions, can still get wrong, over all files that either side changed.
@@ -24,7 +30,7 @@ struct CheckReport
 class TreeChecker
 {
 public:
-    explicit TreeChecker(std::vector<CheckedFile> files);
+    explicit TreeChecker(std::vector<CheckedFile> files, Told told = Told::byDefault);
     ~TreeChecker();
     TreeChecker(const TreeChecker&) = delete;
     TreeChecker& operator=(const TreeChecker&) = delete;

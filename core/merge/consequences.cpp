@@ -169,6 +169,11 @@ bool Consequence::isWarning() const
     case ConsequenceKind::bracketsLeftOpen:
     case ConsequenceKind::bracketsExtra:
     case ConsequenceKind::quotesUnbalanced:
+    case ConsequenceKind::definesTwice:
+    case ConsequenceKind::importsTwice:
+    case ConsequenceKind::keyTwice:
+    case ConsequenceKind::unreadable:
+    case ConsequenceKind::indentBroken:
         return true;
     case ConsequenceKind::keepsBothEdits:
     case ConsequenceKind::dropsOurs:

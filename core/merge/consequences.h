@@ -22,6 +22,11 @@ enum class ConsequenceKind {
     bracketsExtra,     ///< `count` closing brackets too many.
     quotesUnbalanced,  ///< A quotation mark without its partner, though both sides have pairs.
     bracketsBalance,   ///< Brackets balance as they do on both sides.
+    definesTwice,      ///< `name` would be defined twice in one scope of the file.
+    importsTwice,      ///< The import `name` would stand twice.
+    keyTwice,          ///< The key `name` would stand twice in its section.
+    unreadable,        ///< The file could not be read as what it is; `name`: the parser's words.
+    indentBroken,      ///< A line would belong to no indented block.
 };
 
 struct Consequence

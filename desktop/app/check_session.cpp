@@ -119,11 +119,12 @@ void CheckSession::start()
     m_isBusy = true;
     m_stale.clear();
     m_checks.run(
-        [address = m_place.address(), work = m_work](const std::stop_token& stop) -> Status {
+        [address = m_place.address(), work = m_work, told = m_told](
+            const std::stop_token& stop) -> Status {
             TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
             Overlay snapshots(*place, *work->join->held);
             TRY_ASSIGN(auto files, readCheckedFiles(snapshots, *work->join, stop));
-            work->checker = std::make_unique<TreeChecker>(std::move(files));
+            work->checker = std::make_unique<TreeChecker>(std::move(files), told);
             return ok();
         },
         [this](const Status& status) {
@@ -215,12 +216,10 @@ void CheckSession::show()
     for (const Finding& finding : report.findings) {
         m_view.balances = m_view.balances && !isAboutStructure(finding.kind);
         m_view.hasMarkers = m_view.hasMarkers || finding.kind == FindingKind::markersLeft;
-        if (m_tellsAll || isToldByDefault(finding.kind)) {
-            const auto authors = m_authors.find(finding.key);
-            m_view.found.push_back({finding,
-                                    authors == m_authors.end() ? PlaceAuthors() : authors->second,
-                                    m_fine.contains(finding.key)});
-        }
+        const auto authors = m_authors.find(finding.key);
+        m_view.found.push_back({finding,
+                                authors == m_authors.end() ? PlaceAuthors() : authors->second,
+                                m_fine.contains(finding.key)});
     }
     // What is probably wrong comes before what only deserves a look.
     std::stable_partition(m_view.found.begin(), m_view.found.end(), [](const FoundItem& item) {
@@ -321,12 +320,13 @@ void CheckSession::setRead(const std::string& key, bool isRead)
     show();
 }
 
-void CheckSession::setTellsAll(bool tellsAll)
+void CheckSession::setTold(Told told)
 {
-    m_tellsAll = tellsAll;
-    show();
-    if (m_work && m_checked) {
-        findAuthors();
+    m_told = told;
+    if (m_work) {
+        m_checks.supersede();
+        m_checked.reset();
+        start();
     }
 }
 

@@ -26,7 +26,7 @@ public:
     /// Takes a file up that only one side changed; answered by tookUp().
     void takeUp(const RepoPath& path);
     /// Whether all kinds of findings are told, not only those that are right often enough.
-    void setTellsAll(bool tellsAll);
+    void setTold(Told told);
     [[nodiscard]] const CheckView& view() const { return m_view; }
     [[nodiscard]] bool isBusy() const { return m_isBusy; }
 
@@ -58,7 +58,7 @@ private:
     std::set<std::string> m_read;
     CheckView m_view;
     bool m_isBusy = false;
-    bool m_tellsAll = false;
+    Told m_told = Told::byDefault;
     QTimer m_timer;
     BackgroundRunner m_checks;
     BackgroundRunner m_history;  ///< Who is behind a finding: after it has been told.

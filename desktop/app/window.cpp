@@ -312,6 +312,9 @@ void Window::connectCheck()
     connect(m_check, &CheckStation::takeUpRequested, m_checking, &CheckSession::takeUp);
     connect(m_check, &CheckStation::fineToggled, m_checking, &CheckSession::setFine);
     connect(m_check, &CheckStation::readToggled, m_checking, &CheckSession::setRead);
+    connect(m_check, &CheckStation::tellsAllToggled, this, [this](bool tellsAll) {
+        m_checking->setTold(tellsAll ? Told::all : Told::byDefault);
+    });
     connect(m_check, &CheckStation::doneRequested, this, [this] { goTo(Station::record); });
     connect(m_check, &CheckStation::regionRequested, this, [this](SlotPlace place) {
         goTo(Station::resolve);

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Tested by tst_check_station.cpp.
+// Tested by tst_check_round.cpp.
 #include "desktop/check/check_station.h"
 
 #include "desktop/check/check_list.h"
@@ -118,6 +118,9 @@ void CheckStation::addActions()
     addAction(tr("Find"), "checkFindAction", QKeySequence::Find, [this] {
         m_read->result().openFind(false);
     });
+    QAction* all = addAction(tr("Tell all kinds of findings"), "tellAllAction", {}, [] {});
+    all->setCheckable(true);
+    connect(all, &QAction::toggled, this, &CheckStation::tellsAllToggled);
     setCurrent(false);
 }
 

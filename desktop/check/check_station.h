@@ -49,6 +49,8 @@ signals:
     void fineToggled(const std::string& key, bool isFine);
     void readToggled(const std::string& key, bool isRead);
     void takeUpRequested(const rope::RepoPath& path);
+    /// All kinds of findings are to be told, or only those that are right often enough.
+    void tellsAllToggled(bool tellsAll);
     /// To Resolve, at the region that a line belongs to.
     void regionRequested(rope::SlotPlace place);
     void doneRequested();

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Tested by tst_check_station.cpp.
+// Tested by tst_check_round.cpp.
 #include "desktop/check/check_view.h"
 
 #include <algorithm>

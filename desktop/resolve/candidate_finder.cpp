@@ -2,6 +2,10 @@
 // Tested by tst_resolve_station.cpp.
 #include "desktop/resolve/candidate_finder.h"
 
+#include "core/findings/candidate_findings.h"
+
+#include <algorithm>
+
 namespace rope {
 namespace {
 /// Of base, ours and theirs together: up to here it takes a few milliseconds.
@@ -11,12 +15,14 @@ constexpr std::size_t kMostBytesAtOnce = 4'000;
 CandidateFinder::CandidateFinder(QObject* parent)
     : QObject(parent)
     , m_runner(1, this)
+    , m_deeper(1, this)
 {
 }
 
 void CandidateFinder::clear()
 {
     m_runner.supersede();
+    m_deeper.supersede();
     m_searched.reset();
     m_found.clear();
     m_contexts.clear();
@@ -44,17 +50,56 @@ const std::vector<Candidate>* CandidateFinder::candidatesOf(const SpliceFile& fi
         && (search.context || fileBytes <= 100 * kMostBytesAtOnce)) {
         Found found = find(std::move(search), {});
         m_contexts[place.file] = std::move(found.context);
-        return &(m_found[key] = std::move(found.candidates));
+        m_found[key] = std::move(found.candidates);
+        lookDeeper(file, place);
+        return &m_found[key];
     }
     m_searched = key;
     m_runner.run([search](const std::stop_token& stop) { return find(search, stop); },
-                 [this, key, place](Found answer) {
+                 [this, key, place, &file](Found answer) {
                      m_searched.reset();
                      m_contexts[place.file] = std::move(answer.context);
                      m_found[key] = std::move(answer.candidates);
+                     lookDeeper(file, place);
                      emit found(place);
                  });
     return nullptr;
+}
+
+/// Adds what the candidates mean in their file, once that is known.
+void CandidateFinder::lookDeeper(const SpliceFile& file, SlotPlace place)
+{
+    const Key key{place.file, place.slot};
+    std::vector<std::string> texts;
+    for (const Candidate& candidate : m_found[key]) {
+        texts.push_back(candidate.text);
+    }
+    using InFile = std::vector<std::vector<Consequence>>;
+    m_deeper.supersede();
+    m_deeper.run(
+        [path = file.outcome->path,
+         join = file.outcome->text,
+         region = file.text->regionOf(place.slot),
+         texts = std::move(texts),
+         definitions = m_definitions](const std::stop_token& stop) {
+            return consequencesInFile(path, *join, region, texts, *definitions, stop);
+        },
+        [this, key, place](const InFile& inFile) {
+            bool isNews = false;
+            auto& candidates = m_found[key];
+            for (std::size_t i = 0; i < inFile.size() && i < candidates.size(); ++i) {
+                auto& known = candidates[i].consequences;
+                for (const Consequence& consequence : inFile[i]) {
+                    if (std::find(known.begin(), known.end(), consequence) == known.end()) {
+                        known.push_back(consequence);
+                        isNews = true;
+                    }
+                }
+            }
+            if (isNews) {
+                emit found(place);
+            }
+        });
 }
 
 std::vector<Consequence> CandidateFinder::consequencesOf(std::string_view text,

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/findings/definitions.h"
 #include "core/merge/file_signs.h"
 #include "core/splice/splice.h"
 #include "desktop/background/background_runner.h"
@@ -8,8 +9,8 @@
 #include <map>
 
 namespace rope {
-/// Finds the candidates of regions: small ones at once, larger ones beside the interface. What was
-/// found is kept for the splice.
+/// Finds the candidates of regions: small ones at once, larger ones beside the interface. What each would
+/// do to names and blocks of its file is found beside it, after them. What was found is kept for the splice.
 class CandidateFinder final : public QObject
 {
     Q_OBJECT
@@ -52,10 +53,13 @@ private:
         std::shared_ptr<const FileContext> context;
     };
     static Found find(Search search, const std::stop_token& stop);
+    void lookDeeper(const SpliceFile& file, SlotPlace place);
 
     std::map<std::size_t, std::shared_ptr<const FileContext>> m_contexts;  ///< By file.
     std::map<Key, std::vector<Candidate>> m_found;
     std::optional<Key> m_searched;
     BackgroundRunner m_runner;
+    std::shared_ptr<DefinitionReader> m_definitions = std::make_shared<DefinitionReader>();
+    BackgroundRunner m_deeper;  ///< One at a time: they share m_definitions.
 };
 }  // namespace rope

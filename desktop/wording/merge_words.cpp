@@ -52,6 +52,16 @@ QString consequenceInWords(const Consequence& c)
         return tr("leaves a quote open");
     case ConsequenceKind::bracketsBalance:
         return tr("brackets balance");
+    case ConsequenceKind::definesTwice:
+        return tr("defines %1 twice").arg(shownPath(c.name));
+    case ConsequenceKind::importsTwice:
+        return tr("%1 would stand twice").arg(shownPath(c.name));
+    case ConsequenceKind::keyTwice:
+        return tr("key %1 would stand twice").arg(shownPath(c.name));
+    case ConsequenceKind::unreadable:
+        return tr("the file cannot be read then: %1").arg(shownBeginning(c.name, 60).simplified());
+    case ConsequenceKind::indentBroken:
+        return tr("indent belongs to no block");
     }
     return {};
 }

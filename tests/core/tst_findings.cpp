@@ -56,7 +56,7 @@ CheckReport checkAll(const std::vector<Version>& versions)
         files.push_back(std::move(file));
         results.push_back(std::move(result));
     }
-    return TreeChecker(files).check(results);
+    return TreeChecker(files, Told::all).check(results);
 }
 
 CheckReport checkOne(const char* path, const char* base, const char* ours, const char* theirs)
@@ -248,7 +248,7 @@ void TestFindings::nameGone_whereTheDefinitionWasKept_isNone()
     use->text = shared("print(free_slots(1, 2, 3))\n");
     use->origins = {LineOrigin::theirs};
     const CheckedFile file{"u.py", {}, {}, "u.py", nullptr, nullptr, use->text};
-    TreeChecker checker({passage.file, file});
+    TreeChecker checker({passage.file, file}, Told::all);
     const CheckReport kept = checker.check({passage.result, use});
     QVERIFY(findingOf(kept, FindingKind::nameGone) == nullptr);
     const auto renamed = joinedForChecking(
@@ -440,7 +440,7 @@ void TestFindings::fileGone()
         auto result = std::make_shared<CheckedResult>();
         result->text = user.ours;
         result->origins.assign(splitLines(ours).size(), LineOrigin::ours);
-        return TreeChecker({moved, user}).check({same, result});
+        return TreeChecker({moved, user}, Told::all).check({same, result});
     };
     const CheckReport include = check("a.c", "#include \"gauge/gauge.h\"\n");
     QCOMPARE(include.findings.size(), 1U);
@@ -499,7 +499,7 @@ void TestFindings::brackets_and_quotes()
                                                  "int f() {\n  if (y) {\n  a();\n  }\n}\n",
                                                  decided);
     QCOMPARE(*twice.result->text, "int f() {\n  if (x) {\n  if (y) {\n  a();\n  }\n}\n");
-    const CheckReport open = TreeChecker({twice.file}).check({twice.result});
+    const CheckReport open = TreeChecker({twice.file}, Told::all).check({twice.result});
     const Finding* finding = findingOf(open, FindingKind::bracketsOpen);
     QVERIFY(finding != nullptr);
     QCOMPARE(finding->name, "{");
@@ -509,7 +509,8 @@ void TestFindings::brackets_and_quotes()
         "m.py", "a = \"1\"\n", "a = \"2\"\n", "a = \"3\"\n", [](const TextJoin&, std::size_t) {
             return std::string("a = \"2\n");
         });
-    QVERIFY(findingOf(TreeChecker({quote.file}).check({quote.result}), FindingKind::quoteOpen)
+    QVERIFY(findingOf(TreeChecker({quote.file}, Told::all).check({quote.result}),
+                      FindingKind::quoteOpen)
             != nullptr);
 }
 
@@ -523,7 +524,8 @@ void TestFindings::indent()
                           [](const TextJoin&, std::size_t) {
                               return std::string("    if x:\n    while y:\n        a()\n");
                           });
-    QVERIFY(findingOf(TreeChecker({joined.file}).check({joined.result}), FindingKind::indentBroken)
+    QVERIFY(findingOf(TreeChecker({joined.file}, Told::all).check({joined.result}),
+                      FindingKind::indentBroken)
             != nullptr);
     QVERIFY(checkOne("m.py",
                      "def f():\n    a()\n\n\n\ndef g():\n    b()\n",
@@ -538,7 +540,7 @@ void TestFindings::structure()
         "m.json", "[\n1\n]\n", "[\n1,\n2\n]\n", "[\n1,\n3\n]\n", [](const TextJoin&, std::size_t) {
             return std::string("1\n2\n3\n");
         });
-    const CheckReport broken = TreeChecker({list.file}).check({list.result});
+    const CheckReport broken = TreeChecker({list.file}, Told::all).check({list.result});
     const Finding* finding = findingOf(broken, FindingKind::doesNotParse);
     QVERIFY(finding != nullptr);
     QVERIFY(!finding->other.empty());
@@ -548,7 +550,8 @@ void TestFindings::structure()
         "<a>\n<c><b/></c>\n</a>\n",
         "<a>\n<d><b/></d>\n</a>\n",
         [](const TextJoin&, std::size_t) { return std::string("<c><d><b/></c>\n"); });
-    QVERIFY(findingOf(TreeChecker({tags.file}).check({tags.result}), FindingKind::tagsUnbalanced)
+    QVERIFY(findingOf(TreeChecker({tags.file}, Told::all).check({tags.result}),
+                      FindingKind::tagsUnbalanced)
             != nullptr);
     // A text that neither side could read before is not judged.
     QVERIFY(findingOf(checkOne("m.json", "{a\n\n\n\nb", "{a1\n\n\n\nb", "{a\n\n\n\nb1"),
@@ -610,16 +613,16 @@ void TestFindings::movedBlock()
     const CheckedTexts edited =
         joined("alpha one\nalpha 2\nalpha three\n" + middle + "end a\nend b\nend c\nend 4\n");
     QCOMPARE(*edited.result->text, middle + block + "end a\nend b\nend c\nend 4\n");
-    const CheckReport report = TreeChecker({edited.file}).check({edited.result});
+    const CheckReport report = TreeChecker({edited.file}, Told::all).check({edited.result});
     const Finding* finding = findingOf(report, FindingKind::movedBlock);
     QVERIFY(finding != nullptr);
     QCOMPARE(finding->side, FindingSide::ours);
     QCOMPARE(finding->lines, (LineRange{4, 7}));
     QCOMPARE(finding->otherLine, 0U);
     const CheckedTexts elsewhere = joined(block + middle + "end a\nend b\nend c\nend 4\n");
-    QVERIFY(
-        findingOf(TreeChecker({elsewhere.file}).check({elsewhere.result}), FindingKind::movedBlock)
-        == nullptr);
+    QVERIFY(findingOf(TreeChecker({elsewhere.file}, Told::all).check({elsewhere.result}),
+                      FindingKind::movedBlock)
+            == nullptr);
 }
 
 void TestFindings::rewriteLeft()
@@ -675,11 +678,13 @@ void TestFindings::markersLeft()
         });
     };
     const CheckedTexts left = joined("a\n");
-    QVERIFY(findingOf(TreeChecker({left.file}).check({left.result}), FindingKind::markersLeft)
+    QVERIFY(findingOf(TreeChecker({left.file}, Told::all).check({left.result}),
+                      FindingKind::markersLeft)
             != nullptr);
     const CheckedTexts own = joined("<<<<<<< mine\n");
-    QVERIFY(findingOf(TreeChecker({own.file}).check({own.result}), FindingKind::markersLeft)
-            == nullptr);
+    QVERIFY(
+        findingOf(TreeChecker({own.file}, Told::all).check({own.result}), FindingKind::markersLeft)
+        == nullptr);
 }
 
 void TestFindings::lineRepeated()
@@ -689,7 +694,7 @@ void TestFindings::lineRepeated()
                                                   "a\nours it\nshared line\nz\n",
                                                   "a\nshared line\ntheirs it\nz\n",
                                                   decided);
-    const CheckReport report = TreeChecker({joined.file}).check({joined.result});
+    const CheckReport report = TreeChecker({joined.file}, Told::all).check({joined.result});
     const bool standsTwice =
         joined.result->text->find("shared line\nshared line\n") != std::string::npos;
     QCOMPARE(findingOf(report, FindingKind::lineRepeated) != nullptr, standsTwice);
@@ -705,12 +710,13 @@ void TestFindings::foreignText()
     auto result = std::make_shared<CheckedResult>();
     result->text = shared("a1\nslipped in\nb1\n");
     result->origins = {LineOrigin::ours, LineOrigin::hand, LineOrigin::theirs};
-    const CheckReport report = TreeChecker({file}).check({result});
+    const CheckReport report = TreeChecker({file}, Told::all).check({result});
     QVERIFY(findingOf(report, FindingKind::foreignText) != nullptr);
     QCOMPARE(findingOf(report, FindingKind::foreignText)->lines, (LineRange{1, 2}));
     result = std::make_shared<CheckedResult>(*result);
     result->regions = {{0, 3}};
-    QVERIFY(findingOf(TreeChecker({file}).check({result}), FindingKind::foreignText) == nullptr);
+    QVERIFY(findingOf(TreeChecker({file}, Told::all).check({result}), FindingKind::foreignText)
+            == nullptr);
 }
 
 void TestFindings::changeDropped()
@@ -722,7 +728,7 @@ void TestFindings::changeDropped()
     };
     const CheckedTexts ours = joinedForChecking(
         "m.txt", "a\nb\n", "a\nour b\n", "a\ntheir b\n", takes(&RegionTexts::ours));
-    const CheckReport report = TreeChecker({ours.file}).check({ours.result});
+    const CheckReport report = TreeChecker({ours.file}, Told::all).check({ours.result});
     QVERIFY(findingOf(report, FindingKind::changeDropped) != nullptr);
     QCOMPARE(findingOf(report, FindingKind::changeDropped)->side, FindingSide::theirs);
     const CheckedTexts partly = joinedForChecking("m.txt",
@@ -730,7 +736,8 @@ void TestFindings::changeDropped()
                                                   "a\nour b\nc\nd\ne\nf\n",
                                                   "a\ntheir b\nc\nd\ne\ntheir f\n",
                                                   takes(&RegionTexts::ours));
-    QVERIFY(findingOf(TreeChecker({partly.file}).check({partly.result}), FindingKind::changeDropped)
+    QVERIFY(findingOf(TreeChecker({partly.file}, Told::all).check({partly.result}),
+                      FindingKind::changeDropped)
             == nullptr);
 }
 
@@ -741,7 +748,7 @@ void TestFindings::hostileTexts_areToldAsNotChecked()
             "m.c", "m.c", "m.c", "m.c", shared(base), shared(ours), shared(base + "x\n")};
         auto result = std::make_shared<CheckedResult>();
         result->text = shared(ours + "x\n");
-        return TreeChecker({file}).check({result});
+        return TreeChecker({file}, Told::all).check({result});
     };
     const std::string deep = std::string(100'000, '{') + "\n";
     QCOMPARE(checked(deep, deep + "y\n").notChecked.front().why, NotChecked::Why::tooDeep);
@@ -798,7 +805,7 @@ void TestFindings::openFile_isNotJudged()
     const CheckedFile file{"m.c", "m.c", "m.c", "m.c", shared("a\n"), shared("b\n"), shared("c\n")};
     auto open = std::make_shared<CheckedResult>();
     open->isOpen = true;
-    const CheckReport report = TreeChecker({file}).check({open});
+    const CheckReport report = TreeChecker({file}, Told::all).check({open});
     QVERIFY(report.findings.empty());
     QCOMPARE(report.checkedFiles, 0U);
 }

@@ -8,6 +8,7 @@
 #include "desktop/widgets/rope_chart_layout.h"
 #include "desktop/wording/bytes_in_words.h"
 #include "desktop/wording/describe_error.h"
+#include "desktop/wording/finding_words.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/obstacles.h"
 #include "desktop/wording/relative_time.h"
@@ -55,6 +56,8 @@ class TestWording : public QObject
 {
     Q_OBJECT
 private slots:
+    void findings_eachKindSpeaks();
+    void findings_tellPlacesAndMends();
     void incomingCommits_equalChange_isSaid();
     void describe_everyCode_hasASentence();
     void describe_everyReason_hasASentence();
@@ -500,6 +503,62 @@ void TestWording::together_lossesInWords()
                             "replaces 3 texts written by hand · 1 stays as it is"));
     QCOMPARE(lossInWords({}, TogetherChoice::leaveOpen, names),
              QStringLiteral("takes the decisions back"));
+}
+
+void TestWording::findings_eachKindSpeaks()
+{
+    QSet<QString> titles;
+    for (int i = 0; i <= static_cast<int>(kLastFindingKind); ++i) {
+        Finding finding;
+        finding.kind = static_cast<FindingKind>(i);
+        finding.path = "locks/fees.toml";
+        finding.name = "name";
+        finding.other = "other";
+        finding.count = 2;
+        finding.side = FindingSide::theirs;
+        titles << findingTitle(finding);
+        QVERIFY(!findingInWords(finding).isEmpty());
+        QVERIFY(!findingInWords(finding).endsWith(QLatin1Char('.')));
+        QVERIFY(findingInWords(finding, {}).contains(QLatin1Char('.')));
+        QVERIFY(mendInWords(finding).isEmpty());
+        finding.mend = Mend{};
+        QVERIFY(!mendInWords(finding).isEmpty());
+    }
+    QCOMPARE(titles.size(), static_cast<int>(kLastFindingKind) + 1);
+    for (const auto why : {NotChecked::Why::tooLarge, NotChecked::Why::tooDeep}) {
+        QVERIFY(notCheckedInWords({"a.c", why}).startsWith(QLatin1String("a.c was not looked at")));
+    }
+}
+
+void TestWording::findings_tellPlacesAndMends()
+{
+    Finding finding;
+    finding.path = "locks/report.py";
+    finding.lines = {24, 25};
+    finding.name = "free_slots";
+    finding.other = "passage_slots";
+    finding.side = FindingSide::ours;
+    finding.otherPath = "locks/passage.py";
+    finding.otherLine = 12;
+    finding.mend = Mend{};
+    QCOMPARE(findingTitle(finding), QStringLiteral("Name is gone: free_slots"));
+    QCOMPARE(findingInWords(finding),
+             QStringLiteral("ours renamed it to passage_slots; theirs uses it in a new line"));
+    QCOMPARE(findingPlace(finding), QStringLiteral("locks/report.py:25"));
+    QCOMPARE(mendInWords(finding), QStringLiteral("Write passage_slots here"));
+    PlaceAuthors authors;
+    authors.theirs = Commit();
+    authors.theirs->message = "<b>Outlook</b>\n";
+    authors.theirs->author.name = "Isa Falk";
+    const QString words = findingInWords(finding, authors);
+    QVERIFY(words.startsWith(QLatin1String("Ours renamed it to passage_slots")));
+    QVERIFY(words.contains(QLatin1String("locks/passage.py:13")));
+    QVERIFY(words.contains(QStringLiteral("“<b>Outlook</b>”, Isa Falk")));
+    finding.lines = {24, 30};
+    QCOMPARE(findingPlace(finding), QStringLiteral("locks/report.py:25-30"));
+    finding.name = std::string("a\n\tb") + std::string(300, 'x');
+    QVERIFY(findingTitle(finding).size() < 100);
+    QVERIFY(!findingTitle(finding).contains(QLatin1Char('\n')));
 }
 
 QTEST_MAIN(TestWording)

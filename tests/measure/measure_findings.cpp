@@ -9,6 +9,7 @@
 #include "tests/support/checked_texts.h"
 
 #include <array>
+#include <chrono>
 #include <cstdio>
 #include <iostream>
 #include <nlohmann/json.hpp>
@@ -49,8 +50,50 @@ bool isTextual(const nlohmann::json& line, const char* key)
 }
 }  // namespace
 
+namespace {
+/// How long it takes to check all cases together, and again after one decision.
+void measureTime()
+{
+    std::vector<CheckedFile> files;
+    std::vector<std::shared_ptr<const CheckedResult>> results;
+    std::size_t bytes = 0;
+    std::string text;
+    while (std::getline(std::cin, text)) {
+        const auto line = nlohmann::json::parse(text, nullptr, false);
+        if (isTextual(line, "base") && isTextual(line, "ours") && isTextual(line, "theirs")) {
+            auto joined = joinedForChecking(line["id"], line["base"], line["ours"], line["theirs"]);
+            bytes += joined.result->text->size();
+            files.push_back(std::move(joined.file));
+            results.push_back(std::move(joined.result));
+        }
+    }
+    TreeChecker checker(files);
+    const auto time = [&](const char* what) {
+        const auto begin = std::chrono::steady_clock::now();
+        const auto report = checker.check(results);
+        const auto ms = std::chrono::duration_cast<std::chrono::milliseconds>(
+            std::chrono::steady_clock::now() - begin);
+        std::printf("%s: %lld ms, %zu findings, %zu files of %zu bytes\n",
+                    what,
+                    static_cast<long long>(ms.count()),
+                    report.findings.size(),
+                    files.size(),
+                    bytes);
+    };
+    time("all files");
+    for (const std::size_t changed : {std::size_t{0}, files.size() / 2}) {
+        results[changed] = std::make_shared<CheckedResult>(*results[changed]);
+        time("one decision");
+    }
+}
+}  // namespace
+
 int main(int argc, char** argv)
 {
+    if (argc > 1 && std::string_view(argv[1]) == "--time") {
+        measureTime();
+        return 0;
+    }
     const bool tells = argc > 1 && std::string_view(argv[1]) == "--tell";
     std::array<Tally, static_cast<std::size_t>(kLastFindingKind) + 1> tallies;
     int files = 0;
@@ -69,7 +112,7 @@ int main(int argc, char** argv)
             joinedForChecking(line["path"], line["base"], line["ours"], line["theirs"]);
         ++files;
         clean += joined.result->regions.empty() ? 1 : 0;
-        TreeChecker checker({joined.file});
+        TreeChecker checker({joined.file}, Told::all);
         const CheckReport report = checker.check({joined.result});
         const auto partners = lineUp(human, *joined.result->text);
         // What a finding must do better than: any stretch that one side brought.
