@@ -163,6 +163,34 @@ std::span<const std::size_t> GoneFileIndex::beginningWith(std::string_view word)
     return found == m_byWord.end() ? std::span<const std::size_t>() : found->second;
 }
 
+namespace {
+/// Where a text names a gone file, and what stands there once it has its new name.
+std::optional<Mend> namedAt(const FileView& file, const CodeWord& word, const GoneFile& gone)
+{
+    const std::string_view text = file.joined.text();
+    const std::string_view name = lastPart(gone.path);
+    const std::size_t before = name.find(word.text);
+    if (word.position < before) {
+        return std::nullopt;
+    }
+    const std::size_t at = word.position - before;
+    if (const auto folder = folderLength(text, at, name, gone.path)) {
+        const std::string_view named = text.substr(at - *folder, *folder + name.size());
+        const auto slashes = std::count(named.begin(), named.end(), '/');
+        return Mend{at - *folder,
+                    named.size(),
+                    std::string(lastParts(gone.newPath, static_cast<std::size_t>(slashes)))};
+    }
+    const std::string module = moduleOf(gone.path);
+    const auto column = file.sides.language == Language::python
+                            ? importOf(file.line(word.line), module)
+                            : std::nullopt;
+    return column ? std::optional(
+               Mend{file.positionOf(word.line) + *column, module.size(), moduleOf(gone.newPath)})
+                  : std::nullopt;
+}
+}  // namespace
+
 void findGoneFiles(const FileView& file,
                    const GoneFileIndex& gone,
                    const std::unordered_map<RepoPath, bool>& present,
@@ -172,38 +200,17 @@ void findGoneFiles(const FileView& file,
         return;
     }
     std::vector<bool> isTold(gone.files().size(), false);
-    const std::string_view text = file.joined.text();
     for (const CodeWord& word : file.joined.scan().words) {
         for (const std::size_t i : gone.beginningWith(word.text)) {
             const GoneFile& one = gone.files()[i];
             const FindingSide user = otherSide(one.side);
-            const std::string_view name = lastPart(one.path);
-            const std::size_t before = name.find(word.text);
-            if (isTold[i] || present.contains(one.path) || word.position < before
-                || !file.mayBeOf(word.line, user) || !file.sides.isChangedBy(user)) {
+            if (isTold[i] || present.contains(one.path) || !file.mayBeOf(word.line, user)
+                || !file.sides.isChangedBy(user)) {
                 continue;
             }
-            std::size_t at = word.position - before;
-            std::size_t length = name.size();
-            std::string fresh;
-            if (const auto folder = folderLength(text, at, name, one.path)) {
-                const std::string_view named = text.substr(at - *folder, *folder + name.size());
-                at -= *folder;
-                length = named.size();
-                fresh = lastParts(
-                    one.newPath,
-                    static_cast<std::size_t>(std::count(named.begin(), named.end(), '/')));
-            } else {
-                const std::string_view line = file.line(word.line);
-                const std::string module = moduleOf(one.path);
-                const auto column =
-                    file.sides.language == Language::python ? importOf(line, module) : std::nullopt;
-                if (!column) {
-                    continue;
-                }
-                at = file.positionOf(word.line) + *column;
-                length = module.size();
-                fresh = moduleOf(one.newPath);
+            const auto named = namedAt(file, word, one);
+            if (!named) {
+                continue;
             }
             Finding finding;
             finding.kind = FindingKind::fileGone;
@@ -212,8 +219,8 @@ void findGoneFiles(const FileView& file,
             finding.name = one.path;
             finding.other = one.newPath;
             finding.side = one.side;
-            if (!one.newPath.empty() && !fresh.empty()) {
-                finding.mend = Mend{at, length, fresh};
+            if (!named->text.empty()) {
+                finding.mend = named;
             }
             found.push_back(std::move(finding));
             isTold[i] = true;

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <map>
+#include <optional>
 #include <set>
 
 namespace rope {
@@ -170,35 +171,59 @@ bool isDefined(const FileView& file, const CodeWord& word)
 }
 }  // namespace
 
+namespace {
+using Imports = std::map<std::string_view, LineNumber>;
+
+/// Names whose import a side removed, that it uses nowhere, and that the result neither imports nor defines.
+std::set<std::string_view>
+goneNamesOf(const FileView& file, FindingSide side, const Imports& inBase, const Imports& inResult)
+{
+    std::set<std::string_view> gone;
+    for (const auto& [name, line] : inBase) {
+        // Where the side still has the name somewhere, it may be imported over several lines.
+        if (file.sides.side(side).exists() && file.sides.side(side).countOf(name) == 0
+            && !inResult.contains(name)) {
+            gone.insert(name);
+        }
+    }
+    for (const CodeWord& word : file.joined.scan().words) {
+        if (gone.contains(word.text) && (isGivenSomething(file, word) || isDefined(file, word))) {
+            gone.erase(word.text);
+        }
+    }
+    return gone;
+}
+
+/// Puts a line of the base before the first import of the result; nothing where that has none.
+std::optional<Mend>
+importPutBack(const FileView& file, const Imports& inResult, std::string_view import)
+{
+    if (inResult.empty()) {
+        return std::nullopt;
+    }
+    const auto first =
+        std::min_element(inResult.begin(), inResult.end(), [](const auto& a, const auto& b) {
+            return a.second < b.second;
+        });
+    const std::string lineEnd = import.ends_with('\n') ? "" : "\n";
+    return Mend{file.positionOf(first->second), 0, std::string(import) + lineEnd};
+}
+}  // namespace
+
 void findImportsGone(const FileView& file, std::vector<Finding>& found)
 {
     const Language language = file.sides.language;
-    const auto inBase = importedNames(file.sides.base, language);
+    const Imports inBase = importedNames(file.sides.base, language);
     if (inBase.empty()) {
         return;
     }
-    const auto inResult = importedNames(file.joined, language);
+    const Imports inResult = importedNames(file.joined, language);
     for (const FindingSide side : kBothSides) {
-        std::set<std::string_view> gone;
-        for (const auto& [name, line] : inBase) {
-            // Where the side still has the name somewhere, it may be imported over several lines.
-            if (file.sides.side(side).exists() && file.sides.side(side).countOf(name) == 0
-                && !inResult.contains(name)) {
-                gone.insert(name);
-            }
-        }
-        std::set<std::string_view> unsure;
+        auto gone = goneNamesOf(file, side, inBase, inResult);
+        const FindingSide other = otherSide(side);
         for (const CodeWord& word : file.joined.scan().words) {
-            if (gone.contains(word.text)
-                && (isGivenSomething(file, word) || isDefined(file, word))) {
-                unsure.insert(word.text);
-            }
-        }
-        for (const CodeWord& word : file.joined.scan().words) {
-            const FindingSide other = otherSide(side);
             const bool isNewUse =
-                gone.contains(word.text) && !unsure.contains(word.text) && !word.isInString
-                && file.mayBeOf(word.line, other)
+                gone.contains(word.text) && !word.isInString && file.mayBeOf(word.line, other)
                 && file.sides.side(other).countOf(word.text) > file.sides.base.countOf(word.text)
                 && (word.position == 0 || file.joined.text()[word.position - 1] != '.');
             if (!isNewUse) {
@@ -214,13 +239,7 @@ void findImportsGone(const FileView& file, std::vector<Finding>& found)
             finding.otherLine = inBase.find(word.text)->second;
             const std::string_view import = file.sides.base.lines()[finding.otherLine];
             finding.other = trimmedLine(import);
-            if (!inResult.empty()) {
-                LineNumber first = inResult.begin()->second;
-                for (const auto& [name, line] : inResult) {
-                    first = std::min(first, line);
-                }
-                finding.mend = Mend{file.positionOf(first), 0, std::string(import)};
-            }
+            finding.mend = importPutBack(file, inResult, import);
             found.push_back(std::move(finding));
             gone.erase(word.text);  // the first place is enough
         }

@@ -5,6 +5,7 @@
 #include "core/findings/definition_lines.h"
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 namespace rope {
@@ -153,63 +154,67 @@ std::optional<int> argumentCount(std::string_view text, std::size_t open)
     return static_cast<int>(parts->size());
 }
 
+namespace {
+/// What a side made of signatures in one file, of names that the other side newly calls.
+std::vector<ChangedSignature> changedIn(const CheckedSides& file,
+                                        FindingSide side,
+                                        const std::set<std::string_view>& called,
+                                        DefinitionReader& definitions)
+{
+    std::vector<ChangedSignature> changed;
+    const SideViews& sides = *file.sides;
+    std::set<std::string_view> touched = onChangedLines(sides, side);
+    std::erase_if(touched, [&](std::string_view name) { return !called.contains(name); });
+    const Definitions before =
+        touched.empty() ? nullptr : definitions.read(file.file->basePath, sides.base.text());
+    const Definitions after =
+        before ? definitions.read(file.file->path, sides.side(side).text()) : nullptr;
+    for (const std::string_view name : after ? touched : std::set<std::string_view>()) {
+        const Definition* const old = onlyOne(before, name);
+        const Definition* const fresh = onlyOne(after, name);
+        if (old == nullptr || fresh == nullptr || old->signature == fresh->signature
+            || old->scope != fresh->scope) {
+            continue;
+        }
+        const auto& lines = sides.side(side).lines();
+        changed.push_back({std::string(name),
+                           side,
+                           sides.language,
+                           old->signature,
+                           fresh->signature,
+                           arityOf(old->signature, sides.language),
+                           arityOf(fresh->signature, sides.language),
+                           file.file->path,
+                           fresh->line,
+                           std::string(fresh->line < lines.size() ? trimmedLine(lines[fresh->line])
+                                                                  : std::string_view())});
+    }
+    return changed;
+}
+}  // namespace
+
 std::vector<ChangedSignature> changedSignatures(std::span<const CheckedSides> files,
                                                 DefinitionReader& definitions)
 {
     std::vector<ChangedSignature> changed;
     for (const FindingSide side : kBothSides) {
         const auto called = newlyCalled(files, otherSide(side));
-        std::set<std::string_view> several;  // defined in more than one file
+        std::map<std::string, std::vector<ChangedSignature>> byName;
         for (const CheckedSides& file : files) {
             const SideViews& sides = *file.sides;
-            if (called.empty() || !sides.isChangedBy(side) || !isProgram(sides.language)
-                || !sides.base.exists() || !sides.side(side).exists()) {
-                continue;
-            }
-            const auto touched = onChangedLines(sides, side);
-            const bool isAny = std::any_of(
-                touched.begin(), touched.end(), [&](auto name) { return called.contains(name); });
-            const Definitions before =
-                isAny ? definitions.read(file.file->basePath, sides.base.text()) : nullptr;
-            const Definitions after =
-                before ? definitions.read(file.file->path, sides.side(side).text()) : nullptr;
-            if (!after) {
-                continue;
-            }
-            for (const std::string_view name : touched) {
-                const Definition* old = called.contains(name) ? onlyOne(before, name) : nullptr;
-                const Definition* fresh = old == nullptr ? nullptr : onlyOne(after, name);
-                if (fresh == nullptr || old->signature == fresh->signature
-                    || old->scope != fresh->scope) {
-                    continue;
-                }
-                ChangedSignature one{std::string(name),
-                                     side,
-                                     sides.language,
-                                     old->signature,
-                                     fresh->signature,
-                                     arityOf(old->signature, sides.language),
-                                     arityOf(fresh->signature, sides.language),
-                                     file.file->path,
-                                     fresh->line,
-                                     {}};
-                const auto& lines = sides.side(side).lines();
-                one.lineText = fresh->line < lines.size() ? trimmedLine(lines[fresh->line])
-                                                          : std::string_view();
-                const bool isKnown =
-                    std::any_of(changed.begin(), changed.end(), [&](const auto& known) {
-                        return known.name == name && known.side == side;
-                    });
-                if (isKnown) {
-                    several.insert(name);
-                } else if (one.takenBefore != one.takenAfter) {
-                    changed.push_back(std::move(one));
+            if (!called.empty() && sides.isChangedBy(side) && isProgram(sides.language)
+                && sides.base.exists() && sides.side(side).exists()) {
+                for (ChangedSignature& one : changedIn(file, side, called, definitions)) {
+                    byName[one.name].push_back(std::move(one));
                 }
             }
         }
-        std::erase_if(changed, [&](const ChangedSignature& one) {
-            return one.side == side && several.contains(one.name);
-        });
+        for (auto& [name, all] : byName) {
+            // Of several of one name nobody knows which one is called.
+            if (all.size() == 1 && all.front().takenBefore != all.front().takenAfter) {
+                changed.push_back(std::move(all.front()));
+            }
+        }
     }
     return changed;
 }

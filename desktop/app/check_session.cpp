@@ -49,15 +49,6 @@ SpliceFile copyOf(const SpliceFile& file)
 }
 }  // namespace
 
-/// What the checking thread works on, one task after the other. It keeps the join alive.
-struct CheckSession::Work
-{
-    Leg join;
-    std::shared_ptr<const Forecast> forecast;
-    std::unique_ptr<TreeChecker> checker;
-    std::vector<std::shared_ptr<const CheckedResult>> results;
-};
-
 /// What one check gave.
 struct CheckSession::Checked
 {
@@ -65,6 +56,52 @@ struct CheckSession::Checked
     std::map<RepoPath, CheckedText> texts;
     std::map<RepoPath, std::shared_ptr<const CheckedResult>> resultsOfFindings;
 };
+
+/// What the checking thread works on, one task after the other. It keeps the join alive.
+struct CheckSession::Work
+{
+    Leg join;
+    std::shared_ptr<const Forecast> forecast;
+    std::unique_ptr<TreeChecker> checker;
+    std::vector<std::shared_ptr<const CheckedResult>> results;
+
+    /// Takes over what files stand like now, even when stopped, and checks. Null: there is nothing to check.
+    std::shared_ptr<const Checked> check(const std::vector<SpliceFile>& changed,
+                                         const std::stop_token& stop);
+};
+
+std::shared_ptr<const CheckSession::Checked>
+CheckSession::Work::check(const std::vector<SpliceFile>& changed, const std::stop_token& stop)
+{
+    if (!checker) {
+        return nullptr;
+    }
+    const auto& files = checker->files();
+    if (results.empty()) {
+        results = settledResults(*join, files);
+    }
+    for (const SpliceFile& file : changed) {
+        if (const auto index = checkedFileOf(file, *join, files)) {
+            results[*index] = resultOf(file, files[*index]);
+        }
+    }
+    auto checked = std::make_shared<Checked>();
+    checked->report = checker->check(results, stop);
+    std::map<RepoPath, std::size_t> places;
+    for (std::size_t i = 0; i < files.size(); ++i) {
+        const CheckedResult& result = *results[i];
+        const bool hadText = files[i].base || files[i].ours || files[i].theirs;
+        checked->texts[files[i].path] = {
+            digestOfParts({files[i].path, result.text ? *result.text : std::string_view()}),
+            result.text != nullptr,
+            !result.text && !result.isOpen && hadText};
+        places[files[i].path] = i;
+    }
+    for (const Finding& finding : checked->report.findings) {
+        checked->resultsOfFindings[finding.path] = results[places[finding.path]];
+    }
+    return checked;
+}
 
 CheckSession::CheckSession(PlaceSession& place, SpliceSession& splice, QObject* parent)
     : QObject(parent)
@@ -155,40 +192,7 @@ void CheckSession::check()
     m_isBusy = true;
     emit changed();
     m_checks.run(
-        [work = m_work, files](const std::stop_token& stop) -> std::shared_ptr<const Checked> {
-            if (!work->checker) {
-                return nullptr;
-            }
-            const auto& checkedFiles = work->checker->files();
-            if (work->results.empty()) {
-                work->results = settledResults(*work->join, checkedFiles);
-            }
-            for (const SpliceFile& file : *files) {
-                if (const auto index = checkedFileOf(file, *work->join, checkedFiles)) {
-                    work->results[*index] = resultOf(file, checkedFiles[*index]);
-                }
-            }
-            auto checked = std::make_shared<Checked>();
-            checked->report = work->checker->check(work->results, stop);
-            for (std::size_t i = 0; i < checkedFiles.size(); ++i) {
-                const CheckedResult& result = *work->results[i];
-                const std::string_view text = result.text ? *result.text : std::string_view();
-                checked->texts[checkedFiles[i].path] = {digestOfParts({checkedFiles[i].path, text}),
-                                                        result.text != nullptr,
-                                                        !result.text && !result.isOpen
-                                                            && (checkedFiles[i].base
-                                                                || checkedFiles[i].ours
-                                                                || checkedFiles[i].theirs)};
-            }
-            std::map<RepoPath, std::size_t> places;
-            for (std::size_t i = 0; i < checkedFiles.size(); ++i) {
-                places[checkedFiles[i].path] = i;
-            }
-            for (const Finding& finding : checked->report.findings) {
-                checked->resultsOfFindings[finding.path] = work->results[places[finding.path]];
-            }
-            return checked;
-        },
+        [work = m_work, files](const std::stop_token& stop) { return work->check(*files, stop); },
         [this](const std::shared_ptr<const Checked>& checked) {
             if (m_timer.isActive() || !checked) {
                 return;  // it is old already, and another check follows
@@ -204,16 +208,19 @@ void CheckSession::check()
 void CheckSession::show()
 {
     m_view = {};
-    const Splice* splice = m_splice.splice();
-    if (!m_checked || splice == nullptr) {
-        emit changed();
-        return;
+    if (m_checked && m_splice.splice() != nullptr) {
+        m_view.notChecked = m_checked->report.notChecked;
+        m_view.checkedFiles = m_checked->report.checkedFiles;
+        m_view.hasDefinitions = m_checked->report.hasDefinitions;
+        addFindings();
+        addFiles();
     }
-    const CheckReport& report = m_checked->report;
-    m_view.notChecked = report.notChecked;
-    m_view.checkedFiles = report.checkedFiles;
-    m_view.hasDefinitions = report.hasDefinitions;
-    for (const Finding& finding : report.findings) {
+    emit changed();
+}
+
+void CheckSession::addFindings()
+{
+    for (const Finding& finding : m_checked->report.findings) {
         m_view.balances = m_view.balances && !isAboutStructure(finding.kind);
         m_view.hasMarkers = m_view.hasMarkers || finding.kind == FindingKind::markersLeft;
         const auto authors = m_authors.find(finding.key);
@@ -225,10 +232,15 @@ void CheckSession::show()
     std::stable_partition(m_view.found.begin(), m_view.found.end(), [](const FoundItem& item) {
         return !isRemark(item.finding.kind);
     });
+}
+
+void CheckSession::addFiles()
+{
+    const auto& files = m_splice.splice()->files();
     std::map<RepoPath, std::size_t> places;
-    for (std::size_t i = 0; i < splice->files().size(); ++i) {
-        if (splice->files()[i].leg == 0) {
-            places[splice->files()[i].outcome->path] = i;
+    for (std::size_t i = 0; i < files.size(); ++i) {
+        if (files[i].leg == 0) {
+            places[files[i].outcome->path] = i;
         }
     }
     for (const auto& [path, text] : m_checked->texts) {
@@ -239,7 +251,7 @@ void CheckSession::show()
         item.isGone = text.isGone;
         item.isOneSided = true;
         if (const auto place = places.find(path); place != places.end()) {
-            const SpliceFile& file = splice->files()[place->second];
+            const SpliceFile& file = files[place->second];
             item.file = place->second;
             item.isOpen = file.openCount() > 0;
             item.decided = file.decidedCount();
@@ -252,7 +264,6 @@ void CheckSession::show()
     std::stable_partition(m_view.files.begin(), m_view.files.end(), [](const ReadItem& item) {
         return !item.isOneSided;
     });
-    emit changed();
 }
 
 void CheckSession::findAuthors()

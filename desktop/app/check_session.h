@@ -47,6 +47,8 @@ private:
     void findAuthors();
     void takeChecked(const Checked& checked);
     void show();
+    void addFindings();
+    void addFiles();
 
     PlaceSession& m_place;
     SpliceSession& m_splice;

@@ -12,7 +12,7 @@
 namespace rope {
 namespace {
 constexpr int kKnotWidth = 26;
-constexpr int kSegment = 46;  // rope between two knots
+constexpr int kSegment = 36;  // rope between two knots
 }  // namespace
 
 KnotButton::KnotButton(const QString& name, const char* objectName, QWidget* parent)

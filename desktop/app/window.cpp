@@ -332,9 +332,12 @@ void Window::onChecked()
 {
     const CheckView& view = m_checking->view();
     m_check->showView(view, m_checking->isBusy());
+    const bool isAllRead = view.readCount() == view.toReadCount();
     m_course->setNote(Station::check,
-                      view.openCount() == 0 ? QString()
-                                            : tr("%1 to look at").arg(view.openCount()));
+                      view.openCount() > 0 ? tr("%1 to look at").arg(view.openCount())
+                      : isAllRead
+                          ? QString()
+                          : tr("%1 of %2 read").arg(view.readCount()).arg(view.toReadCount()));
     m_record->setFindings(view.openCount(),
                           view.found.empty() ? QString()
                                              : findingTitle(view.found.front().finding));

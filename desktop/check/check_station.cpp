@@ -2,6 +2,7 @@
 // Tested by tst_check_round.cpp.
 #include "desktop/check/check_station.h"
 
+#include "core/base/digest.h"
 #include "desktop/check/check_list.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
@@ -15,6 +16,10 @@
 #include <algorithm>
 
 namespace rope {
+namespace {
+constexpr std::size_t kMostShownBytes = 16'000'000;
+}  // namespace
+
 CheckStation::CheckStation(QWidget* parent)
     : QWidget(parent)
     , m_list(new CheckList(this))
@@ -263,6 +268,8 @@ bool CheckStation::showFileAt(const RepoPath& path)
         m_read->showNote(shownPath(path),
                          tr("You decided about this file as a whole: it is as one side has it."));
         tickOff(*item);
+    } else if (m_splice->files()[*item->file].text->wholeText().size() > kMostShownBytes) {
+        m_read->showNote(shownPath(path), tr("This file is too large to be read here."));
     } else {
         m_read->showFile(*m_splice, *item->file);
         m_read->setEditable(m_isEditable);
@@ -368,6 +375,10 @@ void CheckStation::mend()
     }
     const Mend& mend = *item->finding.mend;
     const SplicedText& text = *m_splice->files()[*file->file].text;
+    if (digestOfParts({file->path, text.wholeText()}) != file->key) {
+        emit told(tr("The text has just changed and is being looked at again."));
+        return;
+    }
     std::size_t begin = 0;
     for (std::size_t slot = 0; slot < text.slotCount(); ++slot) {
         const std::size_t size = text.text(slot).size();
