@@ -13,6 +13,9 @@
 
 namespace rope {
 namespace {
+/// Each text means reading the whole file: of larger ones the Check station tells.
+constexpr std::size_t kMostFileBytes = 500'000;
+
 /// The file with one text in a region's place, as it is checked.
 CheckedResult resultWith(const TextJoin& join, std::size_t region, const std::string& text)
 {
@@ -105,7 +108,7 @@ std::vector<std::vector<Consequence>> consequencesInFile(const RepoPath& path,
                                                          const std::stop_token& stop)
 {
     std::vector<std::vector<Consequence>> consequences(texts.size());
-    if (std::max(join.ours().bytes().size(), join.theirs().bytes().size()) > kMostCheckedBytes) {
+    if (std::max(join.ours().bytes().size(), join.theirs().bytes().size()) > kMostFileBytes) {
         return consequences;
     }
     const auto shared = [&join](const Text& text) {

@@ -35,108 +35,112 @@ struct Signs
     bool hasBranches = false;  ///< `#if … #else … #endif`: one of several texts is read.
 };
 
-Signs signsOf(Language language)
+/// What C and its relatives have in common.
+Signs signsOfC()
 {
     Signs signs;
+    signs.lineComments = {"//"};
+    signs.blockOpens = "/*";
+    signs.blockCloses = "*/";
+    signs.single = Single::character;
+    return signs;
+}
+
+/// What languages have in common in which `#` begins a comment.
+Signs signsOfHash()
+{
+    Signs signs;
+    signs.lineComments = {"#"};
+    signs.single = Single::string;
+    signs.commentNeedsBlank = true;
+    return signs;
+}
+
+Signs signsOfProgram(Language language)
+{
+    Signs signs = signsOfC();
     switch (language) {
     case Language::c:
-        signs.lineComments = {"//"};
-        signs.blockOpens = "/*";
-        signs.blockCloses = "*/";
-        signs.single = Single::character;
         signs.hasBranches = true;
         signs.hasRawStrings = true;
         signs.hasTriple = true;
-        break;
+        return signs;
     case Language::script:
-        signs.lineComments = {"//"};
-        signs.blockOpens = "/*";
-        signs.blockCloses = "*/";
         signs.single = Single::string;
         signs.hasBackticks = true;
         signs.tellsOpenQuotes = false;  // patterns hold quotes
-        break;
+        return signs;
     case Language::go:
-        signs.lineComments = {"//"};
-        signs.blockOpens = "/*";
-        signs.blockCloses = "*/";
-        signs.single = Single::character;
         signs.hasBackticks = true;
-        break;
+        return signs;
     case Language::rust:
-        signs.lineComments = {"//"};
+        signs.quotesRunOn = true;
+        return signs;
+    default:
+        break;
+    }
+    signs = signsOfHash();
+    if (language == Language::python) {
+        signs.commentNeedsBlank = false;
+        signs.hasTriple = true;
+    } else if (language == Language::shell) {
+        signs.quotesRunOn = true;
+    } else {
+        signs.tellsOpenQuotes = false;
+    }
+    if (language == Language::lua) {
+        signs.lineComments = {"--"};
+        signs.commentNeedsBlank = false;
+    }
+    return signs;
+}
+
+/// Of texts that are no programs; brackets count in queries and styles alone.
+Signs signsOfData(Language language)
+{
+    Signs signs;
+    signs.hasBrackets = language == Language::sql || language == Language::css;
+    signs.tellsOpenQuotes = language == Language::css;
+    if (language == Language::sql || language == Language::css) {
         signs.blockOpens = "/*";
         signs.blockCloses = "*/";
-        signs.single = Single::character;
-        signs.quotesRunOn = true;
-        break;
-    case Language::python:
-        signs.lineComments = {"#"};
         signs.single = Single::string;
-        signs.hasTriple = true;
-        break;
-    case Language::hash:
-        signs.lineComments = {"#"};
-        signs.single = Single::string;
-        signs.tellsOpenQuotes = false;
-        signs.commentNeedsBlank = true;
-        break;
-    case Language::shell:
-        signs.lineComments = {"#"};
-        signs.single = Single::string;
-        signs.quotesRunOn = true;
-        signs.commentNeedsBlank = true;
-        break;
+    }
+    switch (language) {
     case Language::sql:
         signs.lineComments = {"--"};
-        signs.blockOpens = "/*";
-        signs.blockCloses = "*/";
-        signs.single = Single::string;
         signs.quotesRunOn = true;
         signs.escapes = false;
-        signs.tellsOpenQuotes = false;
-        break;
-    case Language::lua:
-        signs.lineComments = {"--"};
-        signs.single = Single::string;
-        signs.tellsOpenQuotes = false;
-        break;
-    case Language::css:
-        signs.blockOpens = "/*";
-        signs.blockCloses = "*/";
-        signs.single = Single::string;
         break;
     case Language::toml:
     case Language::yaml:
         signs.lineComments = {"#"};
         signs.single = Single::string;
-        signs.tellsOpenQuotes = false;
         signs.commentNeedsBlank = true;
-        signs.hasBrackets = false;
         break;
     case Language::ini:
         signs.lineComments = {"#", ";"};
         signs.hasDouble = false;
         signs.commentNeedsBlank = true;
-        signs.hasBrackets = false;
-        break;
-    case Language::json:
-        signs.tellsOpenQuotes = false;
-        signs.hasBrackets = false;
         break;
     case Language::markup:
     case Language::html:
         signs.blockOpens = "<!--";
         signs.blockCloses = "-->";
         signs.hasDouble = false;
-        signs.hasBrackets = false;
         break;
     case Language::prose:
         signs.hasDouble = false;
-        signs.hasBrackets = false;
+        break;
+    default:
         break;
     }
     return signs;
+}
+
+Signs signsOf(Language language)
+{
+    return isProgram(language) ? signsOfProgram(language) : signsOfData(language);
 }
 
 bool isWordByte(char c)

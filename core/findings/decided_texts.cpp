@@ -7,17 +7,6 @@
 #include <algorithm>
 
 namespace rope {
-namespace {
-Finding at(const FileView& file, FindingKind kind, LineRange lines)
-{
-    Finding finding;
-    finding.kind = kind;
-    finding.path = file.file.path;
-    finding.lines = lines;
-    return finding;
-}
-}  // namespace
-
 void findMarkersLeft(const FileView& file, std::vector<Finding>& found)
 {
     for (LineNumber line = 0; line < file.joined.lines().size(); ++line) {
@@ -25,7 +14,8 @@ void findMarkersLeft(const FileView& file, std::vector<Finding>& found)
         if (looksLikeMarker(file.line(line)) && file.sides.base.countOfLine(content) == 0
             && file.sides.ours.countOfLine(content) == 0
             && file.sides.theirs.countOfLine(content) == 0) {
-            found.push_back(at(file, FindingKind::markersLeft, {line, line + 1}));
+            found.push_back(
+                file.findingAt(FindingKind::markersLeft, {line, line + 1}, FindingSide::none));
             found.back().name = content;
         }
     }
@@ -46,7 +36,7 @@ void findForeignText(const FileView& file, std::vector<Finding>& found)
         } else if (isForeign) {
             stretch = LineRange{line, line + 1};
         } else if (stretch) {
-            found.push_back(at(file, FindingKind::foreignText, *stretch));
+            found.push_back(file.findingAt(FindingKind::foreignText, *stretch, FindingSide::none));
             found.back().name = trimmedLine(file.line(stretch->begin));
             stretch.reset();
         }
@@ -76,9 +66,8 @@ void findDroppedChange(const FileView& file, std::vector<Finding>& found)
         const LineNumber first =
             std::min(file.result.regions.front().begin, end == 0 ? 0 : end - 1);
         if (losesLine) {
-            found.push_back(
-                at(file, FindingKind::changeDropped, {first, std::min(first + 1, end)}));
-            found.back().side = side;
+            found.push_back(file.findingAt(
+                FindingKind::changeDropped, {first, std::min(first + 1, end)}, side));
         }
     }
 }

@@ -32,7 +32,7 @@ std::string plainName(std::string_view path)
 /// Bytes that are no UTF-8 hide what stands on their line: each is given as a letter of its own.
 QByteArray asUtf8(std::string_view text)
 {
-    const auto bytes = QByteArray::fromRawData(text.data(), static_cast<qsizetype>(text.size()));
+    auto bytes = QByteArray::fromRawData(text.data(), static_cast<qsizetype>(text.size()));
     if (bytes.isValidUtf8()) {
         return bytes;
     }

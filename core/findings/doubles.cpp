@@ -18,12 +18,7 @@ constexpr std::size_t kLeastLines = 3;
 
 Finding at(const FileView& file, FindingKind kind, LineNumber line)
 {
-    Finding finding;
-    finding.kind = kind;
-    finding.path = file.file.path;
-    finding.lines = {line, line + 1};
-    finding.side = FindingSide::both;
-    return finding;
+    return file.findingAt(kind, {line, line + 1}, FindingSide::both);
 }
 
 /// Takes a whole line of the result out.

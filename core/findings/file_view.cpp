@@ -112,6 +112,16 @@ bool FileView::mayBeOf(LineNumber line, FindingSide side) const
     return false;
 }
 
+Finding FileView::findingAt(FindingKind kind, LineRange lines, FindingSide side) const
+{
+    Finding finding;
+    finding.kind = kind;
+    finding.path = file.path;
+    finding.lines = lines;
+    finding.side = side;
+    return finding;
+}
+
 std::size_t FileView::positionOf(LineNumber number) const
 {
     return number < joined.lines().size()

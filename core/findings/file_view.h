@@ -81,6 +81,8 @@ struct FileView
     /// Whether a line of the result is not in the base, and may be a side's: its own, of both, by hand.
     [[nodiscard]] bool mayBeOf(LineNumber line, FindingSide side) const;
     [[nodiscard]] std::string_view line(LineNumber number) const { return joined.lines()[number]; }
+    /// The beginning of a finding at some of its lines.
+    [[nodiscard]] Finding findingAt(FindingKind kind, LineRange lines, FindingSide side) const;
     /// Where a line of the result begins, in bytes.
     [[nodiscard]] std::size_t positionOf(LineNumber number) const;
 };

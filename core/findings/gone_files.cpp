@@ -212,13 +212,10 @@ void findGoneFiles(const FileView& file,
             if (!named) {
                 continue;
             }
-            Finding finding;
-            finding.kind = FindingKind::fileGone;
-            finding.path = file.file.path;
-            finding.lines = {word.line, word.line + 1};
+            Finding finding =
+                file.findingAt(FindingKind::fileGone, {word.line, word.line + 1}, one.side);
             finding.name = one.path;
             finding.other = one.newPath;
-            finding.side = one.side;
             if (!named->text.empty()) {
                 finding.mend = named;
             }

@@ -56,6 +56,7 @@ std::unique_ptr<HelperProcess> HelperProcess::start(const std::vector<std::strin
         return nullptr;
     }
     std::vector<char*> list;
+    list.reserve(arguments.size() + 1);
     for (const std::string& argument : arguments) {
         list.push_back(const_cast<char*>(argument.c_str()));
     }

@@ -229,12 +229,9 @@ void findImportsGone(const FileView& file, std::vector<Finding>& found)
             if (!isNewUse) {
                 continue;
             }
-            Finding finding;
-            finding.kind = FindingKind::importGone;
-            finding.path = file.file.path;
-            finding.lines = {word.line, word.line + 1};
+            Finding finding =
+                file.findingAt(FindingKind::importGone, {word.line, word.line + 1}, side);
             finding.name = word.text;
-            finding.side = side;
             finding.otherPath = file.file.basePath;
             finding.otherLine = inBase.find(word.text)->second;
             const std::string_view import = file.sides.base.lines()[finding.otherLine];

@@ -198,41 +198,51 @@ bool isDefinedIn(const RepoPath& path,
     return definedAt(path, version, language, name, definitions).has_value();
 }
 
+namespace {
+/// Where the base defined a name that a side has nowhere any more, and what it wrote instead.
+GoneName goneName(std::string_view name,
+                  FindingSide side,
+                  std::span<const CheckedSides> files,
+                  DefinitionReader& definitions)
+{
+    GoneName gone{std::string(name), {}, side, Language::prose, {}, 0, 0};
+    ReplacedNames::Targets targets;
+    for (std::size_t i = 0; i < files.size(); ++i) {
+        const SideViews& sides = *files[i].sides;
+        if (!sides.isChangedBy(side) || sides.base.countOf(name) == 0) {
+            continue;
+        }
+        const RepoPath& path = files[i].file->basePath;
+        const auto line = gone.path.empty()
+                              ? definedAt(path, sides.base, sides.language, name, definitions)
+                              : std::nullopt;
+        if (line) {
+            gone.path = path;
+            gone.line = *line;
+            gone.language = sides.language;
+            gone.file = i;
+        }
+        const ReplacedNames replaced = replacedNames(sides);
+        if (const auto own = replaced.of(side).find(name); own != replaced.of(side).end()) {
+            for (const auto& [target, count] : own->second) {
+                targets[target] += count;
+            }
+        }
+    }
+    gone.newName = mostlyReplacedBy(targets);
+    return gone;
+}
+}  // namespace
+
 std::vector<GoneName> goneNames(std::span<const CheckedSides> files, DefinitionReader& definitions)
 {
     std::vector<GoneName> gone;
     for (const FindingSide side : kBothSides) {
         const auto vanished = vanishedNames(files, side);
         for (const std::string_view name : newlyUsed(files, otherSide(side), vanished)) {
-            GoneName found{std::string(name), {}, side, Language::prose, {}, 0, 0};
-            ReplacedNames::Targets targets;
-            for (std::size_t i = 0; i < files.size(); ++i) {
-                const SideViews& sides = *files[i].sides;
-                if (!sides.isChangedBy(side) || sides.base.countOf(name) == 0) {
-                    continue;
-                }
-                if (found.path.empty()) {
-                    if (const auto line = definedAt(files[i].file->basePath,
-                                                    sides.base,
-                                                    sides.language,
-                                                    name,
-                                                    definitions)) {
-                        found.path = files[i].file->basePath;
-                        found.line = *line;
-                        found.language = sides.language;
-                        found.file = i;
-                    }
-                }
-                const ReplacedNames replaced = replacedNames(sides);
-                if (const auto own = replaced.of(side).find(name); own != replaced.of(side).end()) {
-                    for (const auto& [target, count] : own->second) {
-                        targets[target] += count;
-                    }
-                }
-            }
-            if (!found.path.empty()) {
-                found.newName = mostlyReplacedBy(targets);
-                gone.push_back(std::move(found));
+            GoneName one = goneName(name, side, files, definitions);
+            if (!one.path.empty()) {
+                gone.push_back(std::move(one));
             }
         }
     }
@@ -255,12 +265,8 @@ bool isOwnThing(const FileView& file, const CodeWord& word)
 
 Finding atWord(const FileView& file, FindingKind kind, const CodeWord& word, FindingSide side)
 {
-    Finding finding;
-    finding.kind = kind;
-    finding.path = file.file.path;
-    finding.lines = {word.line, word.line + 1};
+    Finding finding = file.findingAt(kind, {word.line, word.line + 1}, side);
     finding.name = word.text;
-    finding.side = side;
     return finding;
 }
 

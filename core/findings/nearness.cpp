@@ -18,12 +18,7 @@ bool isInRegion(const FileView& file, LineNumber line)
 
 Finding at(const FileView& file, FindingKind kind, LineRange lines)
 {
-    Finding finding;
-    finding.kind = kind;
-    finding.path = file.file.path;
-    finding.lines = lines;
-    finding.side = FindingSide::both;
-    return finding;
+    return file.findingAt(kind, lines, FindingSide::both);
 }
 }  // namespace
 

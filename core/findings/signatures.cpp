@@ -245,13 +245,10 @@ void findOldCalls(const FileView& file,
                 return *count >= arity.least && *count <= arity.most;
             };
             if (count && fits(one.takenBefore) && !fits(one.takenAfter)) {
-                Finding finding;
-                finding.kind = FindingKind::signatureChanged;
-                finding.path = file.file.path;
-                finding.lines = {word.line, word.line + 1};
+                Finding finding = file.findingAt(
+                    FindingKind::signatureChanged, {word.line, word.line + 1}, one.side);
                 finding.name = one.name;
                 finding.other = one.after;
-                finding.side = one.side;
                 finding.otherPath = one.path;
                 finding.otherLine = one.line;
                 finding.count = *count;

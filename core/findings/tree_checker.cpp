@@ -66,7 +66,7 @@ struct TreeChecker::State
     Told told = Told::byDefault;
 
     void readSides();
-    void checkFile(std::size_t file);
+    void checkFile(std::size_t index);
     [[nodiscard]] FileView viewOf(std::size_t file) const
     {
         return {files[file], sides[file], *known[file].result, known[file].joined};

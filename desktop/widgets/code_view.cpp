@@ -106,13 +106,6 @@ CodeView::CodeView(QWidget* parent)
     layout->addWidget(m_editor);
     connect(
         m_editor->verticalScrollBar(), &QScrollBar::valueChanged, this, &CodeView::showTopHeading);
-    // Scintilla moves the scroll bar without its telling.
-    connect(m_editor, &QsciScintillaBase::SCN_UPDATEUI, this, [this](int what) {
-        if ((what & QsciScintillaBase::SC_UPDATE_V_SCROLL) != 0) {
-            showTopHeading();
-            emit scrolled();
-        }
-    });
     setFocusProxy(m_editor);
     m_editor->setFrameShape(QFrame::NoFrame);
     m_editor->setUtf8(true);
@@ -163,6 +156,18 @@ CodeView::CodeView(QWidget* parent)
     defineMarkers();
     m_editor->viewport()->installEventFilter(this);
     m_editor->installEventFilter(this);
+    connectEditor();
+}
+
+void CodeView::connectEditor()
+{
+    // Scintilla moves the scroll bar without its telling.
+    connect(m_editor, &QsciScintillaBase::SCN_UPDATEUI, this, [this](int what) {
+        if ((what & QsciScintillaBase::SC_UPDATE_V_SCROLL) != 0) {
+            showTopHeading();
+            emit scrolled();
+        }
+    });
     connect(m_editor,
             &QsciScintillaBase::SCN_MODIFIED,
             this,

@@ -142,6 +142,7 @@ private:
     void onModified(int position, int type, int length, int linesAdded, int line);
     [[nodiscard]] QString originAt(QPoint point) const;
     void removeMarker(unsigned long line, int marker);
+    void connectEditor();
     void defineMarkers();
     [[nodiscard]] QPixmap newSign(const QColor& ink) const;
     void coverBelowText();

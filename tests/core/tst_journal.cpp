@@ -206,7 +206,7 @@ void TestJournal::version4_isMigrated()
     const auto open = (*journal)->splices(SpliceState::open);
     QVERIFY(open && open->size() == 1);
     QCOMPARE(open->front().plan.workChoice, WorkChoice::carry);
-    QVERIFY((*journal)->decisions(open->front().plan.id)->size() > 0);
+    QVERIFY(!(*journal)->decisions(open->front().plan.id)->empty());
     QVERIFY((*journal)->storeMark(open->front().plan.id, MarkKind::read, "key", true));
 }
 
