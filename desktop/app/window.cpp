@@ -328,10 +328,21 @@ void Window::connectCheck()
     connect(m_record, &RecordStation::findingsRequested, this, [this] { goTo(Station::check); });
 }
 
+/// What is done: nothing is open, and nothing that was found is left to be looked at.
+Station Window::reachedStation(const Splice& splice) const
+{
+    return splice.openCount() > 0               ? Station::resolve
+           : m_checking->view().openCount() > 0 ? Station::check
+                                                : Station::record;
+}
+
 void Window::onChecked()
 {
     const CheckView& view = m_checking->view();
     m_check->showView(view, m_checking->isBusy());
+    if (m_splice->splice() != nullptr) {
+        m_course->setReached(reachedStation(*m_splice->splice()));
+    }
     const bool isAllRead = view.readCount() == view.toReadCount();
     m_course->setNote(Station::check,
                       view.openCount() > 0 ? tr("%1 to look at").arg(view.openCount())
@@ -728,7 +739,7 @@ void Window::onChanged()
     m_course->setNote(Station::resolve,
                       total == 0 ? QString()
                                  : tr("%1 of %2").arg(splice->decidedCount()).arg(total));
-    m_course->setReached(splice->openCount() == 0 ? Station::check : Station::resolve);
+    m_course->setReached(reachedStation(*splice));
     m_record->setWorkJoined(m_splice->isWorkJoined());
     showStatus();
 }

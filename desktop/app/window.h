@@ -58,6 +58,7 @@ private:
     void connectPush();
     void connectCheck();
     void onChecked();
+    [[nodiscard]] Station reachedStation(const Splice& splice) const;
     void say(const QString& words);
     void goTo(Station station);
     void primaryAction();

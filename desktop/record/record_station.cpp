@@ -381,8 +381,8 @@ QString RecordStation::contentsInWords() const
                     .arg(shown(plan.replaced.brief()));
     }
     return text
-           + tr("\n\nNothing was run or searched on the result: read it, or run your tests after "
-                "recording.");
+           + tr("\n\nCheck has looked for what a clean join gets wrong. Nothing was run on the "
+                "result: run your tests after recording.");
 }
 
 bool RecordStation::keepsFiles() const

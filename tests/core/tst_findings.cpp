@@ -2,10 +2,12 @@
 #include "core/findings/signatures.h"
 #include "core/findings/tree_checker.h"
 #include "tests/support/checked_texts.h"
+#include "tests/support/random_texts.h"
 
 #include <QTest>
 
 #include <algorithm>
+#include <array>
 #include <set>
 
 using namespace rope;
@@ -149,6 +151,7 @@ private slots:
     void outcome_dependsOnTheArgumentsAlone();
     void openFile_isNotJudged();
     void names_ofKinds_areTheirOwn();
+    void randomTexts_areSurvived_andMendsFit();
 };
 
 void TestFindings::nameGone_isFound_andMended()
@@ -816,6 +819,102 @@ void TestFindings::names_ofKinds_areTheirOwn()
     for (int i = 0; i <= static_cast<int>(kLastFindingKind); ++i) {
         QVERIFY(names.insert(nameOf(static_cast<FindingKind>(i))).second);
     }
+}
+
+namespace {
+/// A text of pieces that mean something to one language or another, mostly out of order.
+std::string randomCode(Random& random)
+{
+    static const std::vector<std::string> kPieces{"import json\n",
+                                                  "#include \"a.h\"\n",
+                                                  "def f(a, b=(1,\n",
+                                                  "    return g(x)\n",
+                                                  "}\n",
+                                                  "{",
+                                                  "(",
+                                                  ")\n",
+                                                  "\"",
+                                                  "'''",
+                                                  "key = 1\n",
+                                                  "[part]\n",
+                                                  "\"k\": [1, 2],\n",
+                                                  "<a>",
+                                                  "</a>\n",
+                                                  "# note\n",
+                                                  "/*",
+                                                  "*/",
+                                                  "\t\n",
+                                                  "\r\n",
+                                                  "\xff\xfe",
+                                                  "class A:\n",
+                                                  "int f(int a) {\n",
+                                                  "a.py\n",
+                                                  "f(1, *b)\n",
+                                                  "- k: v\n",
+                                                  "<<<<<<< x\n",
+                                                  "\\\n",
+                                                  "`",
+                                                  "R\"x(",
+                                                  "#if A\n",
+                                                  "#endif\n",
+                                                  "free_slots\n",
+                                                  "passage_slots\n"};
+    std::string text;
+    for (int pieces = below(random, 40); pieces > 0; --pieces) {
+        text += kPieces[static_cast<std::size_t>(below(random, static_cast<int>(kPieces.size())))];
+    }
+    return text;
+}
+}  // namespace
+
+/// Whatever the texts are: checking ends, says the same again, and each place and mend lies in the text.
+void TestFindings::randomTexts_areSurvived_andMendsFit()
+{
+    constexpr std::array kEndings{"py",
+                                  "c",
+                                  "js",
+                                  "go",
+                                  "rs",
+                                  "sh",
+                                  "sql",
+                                  "lua",
+                                  "css",
+                                  "json",
+                                  "toml",
+                                  "yaml",
+                                  "ini",
+                                  "xml",
+                                  "html",
+                                  "md",
+                                  "rb"};
+    Random random(randomSeed());
+    int found = 0;
+    for (std::size_t round = 0; round < 250; ++round) {
+        const std::string ending = kEndings[round % kEndings.size()];
+        std::vector<CheckedFile> files;
+        std::vector<std::shared_ptr<const CheckedResult>> results;
+        for (const char* name : {"a.", "b."}) {
+            const std::string base = randomCode(random);
+            const std::string ours = edited(random, base, 3, randomCode(random));
+            const std::string theirs = edited(random, base, 3, randomCode(random));
+            CheckedTexts joined = joinedForChecking(name + ending, base, ours, theirs, decided);
+            files.push_back(std::move(joined.file));
+            results.push_back(std::move(joined.result));
+        }
+        const CheckReport report = TreeChecker(files, Told::all).check(results);
+        const CheckReport again = TreeChecker(files, Told::all).check(results);
+        QCOMPARE(again.findings.size(), report.findings.size());
+        for (std::size_t i = 0; i < report.findings.size(); ++i) {
+            const Finding& finding = report.findings[i];
+            const std::string& text = *results[finding.path.front() == 'a' ? 0 : 1]->text;
+            QCOMPARE(again.findings[i].key, finding.key);
+            QVERIFY(finding.lines.begin < finding.lines.end);
+            QVERIFY(finding.lines.end <= splitLines(text).size());
+            QVERIFY(!finding.mend || finding.mend->position + finding.mend->length <= text.size());
+            ++found;
+        }
+    }
+    QVERIFY2(found > 100, qPrintable(QString::number(found)));
 }
 
 QTEST_GUILESS_MAIN(TestFindings)

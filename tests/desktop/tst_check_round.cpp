@@ -174,6 +174,7 @@ void TestCheckRound::wrongCleanJoin_isFoundMendedAndRecorded()
                && open.driver.find<QPushButton>("recordButton").isEnabled();
     }));
     QVERIFY(!open.driver.find<QWidget>("recordFindings").isVisible());
+    QCOMPARE(open.driver.find<KnotButton>("checkKnot").state(), KnotState::done);
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(WindowDriver::waitFor(
         [&] { return open.driver.find<QLabel>("recordedTitle").isVisible(); }));

@@ -211,7 +211,11 @@ private:
             if (m_driver.find<QWidget>("findingBar").isVisible()) {
                 m_driver.press(Qt::Key_2, Qt::AltModifier);
             } else {
-                QTest::qWait(400);  // what rests in view counts as read
+                for (int change = 0; change < 3; ++change) {
+                    QTest::qWait(400);  // what rests in view counts as read
+                    m_driver.press(Qt::Key_Down, Qt::AltModifier);
+                }
+                QTest::qWait(400);
                 m_driver.press(Qt::Key_J, Qt::ControlModifier);
             }
         }
