@@ -12,6 +12,7 @@
 #include <QLineEdit>
 #include <QListView>
 #include <QPainter>
+#include <QScrollBar>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
@@ -370,6 +371,7 @@ void CheckList::show(const CheckView& view)
 
 void CheckList::rebuild()
 {
+    const int scrolledTo = m_list->verticalScrollBar()->value();
     m_isSelecting = true;
     m_model->setRows(checkRows(m_view, m_filter->text(), m_showsOneSided));
     m_isSelecting = false;
@@ -378,6 +380,9 @@ void CheckList::rebuild()
     } else if (!m_file.empty()) {
         selectFile(m_file);
     }
+    // What a person looks at stays where it is, whatever is found meanwhile.
+    m_list->doItemsLayout();
+    m_list->verticalScrollBar()->setValue(scrolledTo);
 }
 
 void CheckList::select(int row)

@@ -5,6 +5,8 @@
 // `tests/measure/findings_on_corpus.sh` runs it; docs/findings.md has the figures.
 #include "core/findings/tree_checker.h"
 #include "core/merge/line_origin.h"
+#include "core/splice/forecast.h"
+#include "core/system/git/git_place.h"
 #include "core/text/text.h"
 #include "tests/support/checked_texts.h"
 
@@ -88,8 +90,47 @@ void measureTime()
 }
 }  // namespace
 
+namespace {
+/// Tells what is found where one commit of a repository is joined into another without a question.
+int tellOfBranches(const char* folder, const char* ours, const char* theirs)
+{
+    auto place = GitPlace::open(folder);
+    if (!place) {
+        return 2;
+    }
+    const auto oursId = (*place)->resolveCommit(ours);
+    const auto theirsId = (*place)->resolveCommit(theirs);
+    auto forecast =
+        oursId && theirsId ? forecastJoin(**place, *oursId, *theirsId) : Result<Forecast>(Error{});
+    if (!forecast || !forecast->isClean()) {
+        std::printf("not clean\n");
+        return 1;
+    }
+    const auto shared = std::make_shared<const Forecast>(std::move(*forecast));
+    const auto files = readCheckedFiles(**place, shared->join);
+    if (!files) {
+        return 2;
+    }
+    const Splice splice({"id", "ref", "ours", "theirs", *oursId, *theirsId}, shared);
+    const CheckReport report = TreeChecker(*files, Told::all).check(resultsOf(splice, *files));
+    std::printf("%zu files\n", files->size());
+    for (const Finding& finding : report.findings) {
+        std::printf("%s %s:%u %s -> %s\n",
+                    std::string(nameOf(finding.kind)).c_str(),
+                    finding.path.c_str(),
+                    finding.lines.begin + 1,
+                    finding.name.c_str(),
+                    finding.other.c_str());
+    }
+    return 0;
+}
+}  // namespace
+
 int main(int argc, char** argv)
 {
+    if (argc > 4 && std::string_view(argv[1]) == "--branches") {
+        return tellOfBranches(argv[2], argv[3], argv[4]);
+    }
     if (argc > 1 && std::string_view(argv[1]) == "--time") {
         measureTime();
         return 0;
