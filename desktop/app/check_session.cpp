@@ -109,6 +109,7 @@ CheckSession::CheckSession(PlaceSession& place, SpliceSession& splice, QObject* 
     , m_splice(splice)
     , m_checks(1, this)
     , m_history(1, this)
+    , m_takes(1, this)
 {
     m_timer.setSingleShot(true);
     m_timer.setInterval(kPauseMs);
@@ -138,6 +139,7 @@ void CheckSession::onEnding()
     m_timer.stop();
     m_checks.supersede();
     m_history.supersede();
+    m_takes.supersede();
     m_work.reset();
     m_checked.reset();
     m_stale.clear();
@@ -346,7 +348,7 @@ void CheckSession::takeUp(const RepoPath& path)
     if (!m_work) {
         return;
     }
-    m_history.run(
+    m_takes.run(
         [address = m_place.address(), work = m_work, path](
             const std::stop_token&) -> Result<OwnedOutcome> {
             TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));

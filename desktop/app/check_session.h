@@ -64,5 +64,6 @@ private:
     QTimer m_timer;
     BackgroundRunner m_checks;
     BackgroundRunner m_history;  ///< Who is behind a finding: after it has been told.
+    BackgroundRunner m_takes;    ///< Reads files that are taken up; superseded by nothing else.
 };
 }  // namespace rope

@@ -140,6 +140,8 @@ private slots:
     void cleanJoin_tellsInRecord();
     void secondRound_carriesMendAndMarks();
     void oneSidedFiles_areListedApart();
+    void oddNames_areShownAsTheyAre();
+    void otherWindow_readsAndChangesNothing();
 };
 
 void TestCheckRound::init()
@@ -423,6 +425,53 @@ void TestCheckRound::oneSidedFiles_areListedApart()
     QVERIFY(WindowDriver::waitFor(
         [&] { return open.text().startsWith(QLatin1String("def passage_slots")); }));
     QVERIFY(!open.driver.find<QPushButton>("tickButton").isVisible());
+}
+
+void TestCheckRound::oddNames_areShownAsTheyAre()
+{
+    const QString name = QStringLiteral("a <b>bold<\\b>\n--help 'x' \u202e.py");
+    ScratchRepository scratch;
+    makeBranches(scratch);
+    scratch.git("checkout -q theirs");
+    scratch.git("mv tomorrow.py other.py");
+    QVERIFY(QFile::rename(scratch.folder() + QStringLiteral("/other.py"),
+                          scratch.folder() + QLatin1Char('/') + name));
+    scratch.git("add -A");
+    scratch.git("commit -q -m <i>odd</i>");
+    scratch.git("checkout -q ours");
+    OpenCheck open(scratch);
+    QVERIFY(open.start());
+    const QStringList odd = open.rows().filter(QStringLiteral("<b>bold"));
+    QVERIFY(!odd.isEmpty());
+    for (const QString& row : odd) {
+        QVERIFY2(!row.contains(QLatin1Char('\n')), qPrintable(row));
+    }
+    open.choose(odd.front());
+    QVERIFY(WindowDriver::waitFor([&] { return open.text().contains(QLatin1String("print")); }));
+    QVERIFY(open.path().contains(QStringLiteral("<b>bold")));
+    QVERIFY(WindowDriver::waitFor([&] {
+        open.driver.press(Qt::Key_1, Qt::AltModifier);
+        return open.text().contains(QLatin1String("passage_slots"));
+    }));
+}
+
+void TestCheckRound::otherWindow_readsAndChangesNothing()
+{
+    ScratchRepository scratch;
+    makeBranches(scratch);
+    OpenCheck first(scratch);
+    QVERIFY(first.start());
+    OpenCheck second(scratch);
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return second.driver.isAt("checkKnot") && second.title().size() > 0; }));
+    const QString before = second.text();
+    QVERIFY(!second.driver.find<QPushButton>("mendButton").isEnabled());
+    second.driver.press(Qt::Key_1, Qt::AltModifier);
+    second.driver.press(Qt::Key_2, Qt::AltModifier);
+    second.driver.type(QStringLiteral("x"));
+    QTest::qWait(300);
+    QCOMPARE(second.text(), before);
+    QVERIFY(second.rows().filter(QStringLiteral("you said")).isEmpty());
 }
 
 int main(int argc, char** argv)

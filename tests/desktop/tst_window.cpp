@@ -13,6 +13,7 @@
 #include <QAbstractItemView>
 #include <QAccessible>
 #include <QDialog>
+#include <QFileDialog>
 #include <QFileInfo>
 #include <QHelpEvent>
 #include <QLineEdit>
@@ -128,6 +129,7 @@ private slots:
     void startPage_badFolder_saysSo();
     void startPage_recentRepository_opens();
     void startPage_goneRepository_isKeptUntilForgotten();
+    void startPage_goneRepository_isFoundElsewhere();
     void startPage_remotes_areAskedOneAfterTheOther();
     void fetch_failing_saysSo();
     void oddNames_areShownPlainly();
@@ -924,6 +926,39 @@ void TestWindow::startPage_goneRepository_isKeptUntilForgotten()
         QVERIFY(left->folder() != folder);
     }
     QVERIFY(!QSettings().value(QStringLiteral("recent")).toStringList().contains(folder));
+}
+
+void TestWindow::startPage_goneRepository_isFoundElsewhere()
+{
+    const QTemporaryDir around;
+    const QString before = around.filePath(QStringLiteral("before"));
+    const QString after = around.filePath(QStringLiteral("after"));
+    ScratchRepository scratch;
+    makeScene(scratch);
+    scratch.git("clone -q . " + before.toUtf8());
+    {
+        OpenWindow open(before);
+        QVERIFY(open.waitForPlan());
+    }
+    QVERIFY(QDir().rename(before, after));
+    Window window;
+    WindowDriver driver(window);
+    driver.show();
+    auto* card = &driver.find<RepositoryCard>("repositoryCard");
+    QCOMPARE(card->folder(), before);
+    QVERIFY(WindowDriver::waitFor([&] { return card->isGone(); }));
+    driver.click("findPlaceButton");
+    auto* dialog = window.findChild<QFileDialog*>();
+    QVERIFY(dialog != nullptr);
+    emit dialog->fileSelected(after);  // as choosing it does
+    dialog->reject();
+    QVERIFY(WindowDriver::waitFor([&] {
+        const auto cards = window.findChildren<RepositoryCard*>();
+        return std::any_of(cards.begin(), cards.end(), [&](const RepositoryCard* one) {
+            return one->folder() == after && !one->isGone() && one->isVisible();
+        });
+    }));
+    QVERIFY(!QSettings().value(QStringLiteral("recent")).toStringList().contains(before));
 }
 
 void TestWindow::startPage_remotes_areAskedOneAfterTheOther()
