@@ -356,11 +356,14 @@ void CheckSession::takeUp(const RepoPath& path)
             return oneSidedOutcome(snapshots, *work->join, path);
         },
         [this, path, work = m_work](const Result<OwnedOutcome>& outcome) {
-            if (!outcome) {
-                logError(outcome.error());
+            if (work != m_work || m_splice.splice() == nullptr) {
                 return;
             }
-            if (work != m_work || m_splice.splice() == nullptr || !*outcome) {
+            if (!outcome || !*outcome) {
+                if (!outcome) {
+                    logError(outcome.error());
+                }
+                emit cannotTakeUp(path);
                 return;
             }
             emit aboutToTakeUp();

@@ -23,7 +23,7 @@ public:
     void setFine(const std::string& key, bool isFine);
     /// Ticks a file off as read, or takes that back.
     void setRead(const std::string& key, bool isRead);
-    /// Takes a file up that only one side changed; answered by tookUp().
+    /// Takes a file up that only one side changed; answered by tookUp() or cannotTakeUp().
     void takeUp(const RepoPath& path);
     /// Whether all kinds of findings are told, not only those that are right often enough.
     void setTold(Told told);
@@ -36,6 +36,8 @@ signals:
     /// The splice has the file now, at this place; whatever shows its files must look again.
     void aboutToTakeUp();
     void tookUp(const rope::RepoPath& path, std::size_t file);
+    /// It is none that one side alone changed, or no text, or could not be read.
+    void cannotTakeUp(const rope::RepoPath& path);
 
 private:
     struct Work;
@@ -45,7 +47,6 @@ private:
     void start();
     void check();
     void findAuthors();
-    void takeChecked(const Checked& checked);
     void show();
     void addFindings();
     void addFiles();

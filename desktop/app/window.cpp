@@ -309,6 +309,7 @@ void Window::connectCheck()
         enableActions();
         m_check->showTakenUp(path);
     });
+    connect(m_checking, &CheckSession::cannotTakeUp, m_check, &CheckStation::showNotTakenUp);
     connect(m_check, &CheckStation::takeUpRequested, m_checking, &CheckSession::takeUp);
     connect(m_check, &CheckStation::fineToggled, m_checking, &CheckSession::setFine);
     connect(m_check, &CheckStation::readToggled, m_checking, &CheckSession::setRead);

@@ -310,6 +310,15 @@ void CheckStation::showTakenUp(const RepoPath& path)
     }
 }
 
+void CheckStation::showNotTakenUp(const RepoPath& path)
+{
+    if (path == m_path) {
+        m_read->showNote(shownPath(path),
+                         tr("There is nothing to be read here: both sides have this file alike, or "
+                            "it is no text."));
+    }
+}
+
 void CheckStation::enter()
 {
     if (m_splice == nullptr || m_isBusy || !m_entersAnew) {

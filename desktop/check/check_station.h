@@ -35,6 +35,8 @@ public:
     void goToFile(const RepoPath& path);
     /// A file that only one side changed has been taken up.
     void showTakenUp(const RepoPath& path);
+    /// It could not be: both have it alike, or it is no text.
+    void showNotTakenUp(const RepoPath& path);
     /// The station's main action: on to Record.
     void act();
     [[nodiscard]] QString status() const;

@@ -140,6 +140,7 @@ private slots:
     void cleanJoin_tellsInRecord();
     void secondRound_carriesMendAndMarks();
     void oneSidedFiles_areListedApart();
+    void fileThatBothHaveAlike_isToldOf();
     void oddNames_areShownAsTheyAre();
     void otherWindow_readsAndChangesNothing();
 };
@@ -425,6 +426,26 @@ void TestCheckRound::oneSidedFiles_areListedApart()
     QVERIFY(WindowDriver::waitFor(
         [&] { return open.text().startsWith(QLatin1String("def passage_slots")); }));
     QVERIFY(!open.driver.find<QPushButton>("tickButton").isVisible());
+}
+
+void TestCheckRound::fileThatBothHaveAlike_isToldOf()
+{
+    ScratchRepository scratch;
+    makeBranches(scratch);
+    for (const char* branch : {"theirs", "ours"}) {
+        scratch.git("checkout -q " + QByteArray(branch));
+        scratch.write("alike.txt", "the same\n");
+        scratch.commit("alike");
+    }
+    OpenCheck open(scratch);
+    QVERIFY(open.start());
+    open.choose(QStringLiteral("Need no reading"));
+    QCOMPARE(open.count(QStringLiteral("alike.txt")), 1);
+    open.choose(QStringLiteral("alike.txt"));
+    QVERIFY(WindowDriver::waitFor([&] {
+        return open.driver.text("readNote")
+            .contains(QStringLiteral("both sides have this file alike"));
+    }));
 }
 
 void TestCheckRound::oddNames_areShownAsTheyAre()
