@@ -45,6 +45,11 @@ enum class Reason {
     hookChangedResult,  ///< refused: a hook, or somebody meanwhile, changed what was to be recorded.
     signingFailed,      ///< refused.
     notUndone,          ///< Not everything could be brought back; the next start tries again.
+    copyInUse,           ///< busy: another window runs a command in the scratch copy.
+    commandNotFound,     ///< notFound: a program that is to be run; subject: its name.
+    commandUnclear,      ///< invalidInput: a command whose quotes do not end, or with no word.
+    needsShell,          ///< invalidInput: a command that only a shell would understand.
+    sharedUnreadable,    ///< invalidInput: the file of shared settings; subject: which.
     recordingElsewhere,  ///< busy: another process of ours records here; subject: which.
     foreignWorkingTree,  ///< unsupported: the working tree that is named is another repository's.
     remoteFailed,        ///< systemFailed: the remote could not be asked.

@@ -198,6 +198,7 @@ Status Journal::migrateFrom(int version)
     bringTo(3, kThirdTables);
     bringTo(4, kFourthTables);
     bringTo(5, kFifthTables);
+    bringTo(6, kSixthTables);
     const QString problem = query.lastError().text();
     if (isMade && runQuery(query, "COMMIT")) {
         return ok();
@@ -642,6 +643,44 @@ Status Journal::copyMarks(const std::string& from, const std::string& to)
         {{"INSERT OR IGNORE INTO mark (splice, kind, key) SELECT ?, kind, key FROM mark WHERE "
           "splice = ?",
           {text(to), text(from)}}});
+}
+
+Status Journal::storeRun(const CheckRun& run)
+{
+    const auto number = [](std::int64_t value) {
+        return QVariant::fromValue<qlonglong>(value);
+    };
+    return store({{"INSERT OR REPLACE INTO run (tree, command, exit, signal, duration, ended_at) "
+                   "VALUES (?, ?, ?, ?, ?, ?)",
+                   {text(run.tree.hex()),
+                    text(run.command),
+                    run.exitCode,
+                    run.signal,
+                    number(run.durationMs),
+                    number(run.endedAt)}},
+                  {"DELETE FROM run WHERE (tree, command) NOT IN (SELECT tree, command FROM run "
+                   "ORDER BY ended_at DESC LIMIT ?)",
+                   {number(kMostKeptRuns)}}});
+}
+
+Result<std::vector<CheckRun>> Journal::runsOn(const ObjectId& tree)
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    if (!runQuery(query,
+                  "SELECT command, exit, signal, duration, ended_at FROM run WHERE tree = ?",
+                  {text(tree.hex())})) {
+        return failure(query.lastError().text());
+    }
+    std::vector<CheckRun> runs;
+    while (query.next()) {
+        runs.push_back({tree,
+                        query.value(0).toString().toStdString(),
+                        query.value(1).toInt(),
+                        query.value(2).toInt(),
+                        query.value(3).toLongLong(),
+                        query.value(4).toLongLong()});
+    }
+    return runs;
 }
 
 Status Journal::noteAsked(const std::string& remote, std::int64_t at)

@@ -63,6 +63,22 @@ enum class MarkKind {
     read,  ///< A file of the result, by a digest of its path and text.
 };
 
+/// What running a command on a tree gave. Only what ended by itself is kept.
+struct CheckRun
+{
+    ObjectId tree;
+    std::string command;  ///< As it was written.
+    int exitCode = 0;
+    int signal = 0;  ///< That ended it; 0: it ended by itself.
+    std::int64_t durationMs = 0;
+    std::int64_t endedAt = 0;  ///< Seconds since 1970.
+
+    [[nodiscard]] bool hasPassed() const { return exitCode == 0 && signal == 0; }
+};
+
+/// The newest runs that are kept.
+inline constexpr std::int64_t kMostKeptRuns = 1000;
+
 /// The memory of splices: `journal.sqlite` in the place's private folder (docs/journal.md).
 /// What a call has stored survives the end of the process at any moment after it returns; recording
 /// notes survive the end of power as well. One thread per instance; several instances may share a file.
@@ -114,6 +130,10 @@ public:
     Result<std::set<std::string>> marks(const std::string& splice, MarkKind kind);
     /// Gives a splice the marks of the one that it carries on.
     Status copyMarks(const std::string& from, const std::string& to);
+
+    /// Keeps a run in the place of an earlier one of that command on that tree.
+    Status storeRun(const CheckRun& run);
+    Result<std::vector<CheckRun>> runsOn(const ObjectId& tree);
 
     Status storeMessage(const std::string& splice, const std::string& message);
     Status

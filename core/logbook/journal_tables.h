@@ -5,7 +5,7 @@
 #include <array>
 
 namespace rope {
-inline constexpr int kJournalVersion = 5;
+inline constexpr int kJournalVersion = 6;
 
 /// Version 1, as the first release made them.
 inline constexpr std::array kFirstTables{
@@ -84,5 +84,13 @@ inline constexpr std::array kFifthTables{
     "CREATE TABLE mark (splice TEXT NOT NULL REFERENCES splice(id), kind TEXT NOT NULL, key TEXT "
     "NOT NULL, PRIMARY KEY (splice, kind, key)) WITHOUT ROWID",
     "PRAGMA user_version=5",
+};
+
+/// From 5 to 6: what running commands on results gave, by the result's tree.
+inline constexpr std::array kSixthTables{
+    "CREATE TABLE run (tree TEXT NOT NULL, command TEXT NOT NULL, exit INTEGER NOT NULL, signal "
+    "INTEGER NOT NULL, duration INTEGER NOT NULL, ended_at INTEGER NOT NULL, PRIMARY KEY (tree, "
+    "command)) WITHOUT ROWID",
+    "PRAGMA user_version=6",
 };
 }  // namespace rope

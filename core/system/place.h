@@ -2,9 +2,11 @@
 #pragma once
 
 #include "core/system/checkout.h"
+#include "core/system/copies.h"
 #include "core/system/history.h"
 #include "core/system/recording.h"
 #include "core/system/remotes.h"
+#include "core/system/settings.h"
 #include "core/system/snapshots.h"
 
 namespace rope {
@@ -20,7 +22,13 @@ struct Abilities
 /// Whoever needs only a part takes that part. An instance belongs to one thread at a time; open one
 /// per worker. Nothing is cached that another program could change; folders never change, so they
 /// are. Every call may fail with `io`, `systemFailed` or `corrupt` besides those named.
-class Place : public History, public Snapshots, public Checkout, public Recording, public Remotes
+class Place : public History,
+              public Snapshots,
+              public Checkout,
+              public Copies,
+              public Recording,
+              public Remotes,
+              public Settings
 {
 public:
     [[nodiscard]] virtual const Abilities& abilities() const = 0;

@@ -104,6 +104,30 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 tr("The details say why. Mend that and open the repository again, then it goes "
                    "back. Nothing that was decided is lost."),
                 {}};
+    case Reason::copyInUse:
+        return {tr("Another window is running a command in the scratch copy of this repository."),
+                tr("Let it finish, or stop it there, then run it again."),
+                {}};
+    case Reason::commandNotFound:
+        return {tr("There is no program %1 here.").arg(subject),
+                tr("Look at its spelling, and whether it is installed and in the PATH that this "
+                   "program was started with. One that belongs to the repository is written as "
+                   "./name."),
+                {}};
+    case Reason::commandUnclear:
+        return {tr("This cannot be run as a command: %1").arg(subject),
+                tr("Write a program and its arguments; every quotation mark that begins has to "
+                   "end."),
+                {}};
+    case Reason::needsShell:
+        return {
+            tr("Only a shell would understand %1, and commands are run without one.").arg(subject),
+            tr("Write two commands, or one that starts a shell: sh -c \"…\""),
+            {}};
+    case Reason::sharedUnreadable:
+        return {tr("The shared commands in %1 cannot be read.").arg(subject),
+                tr("The details say why. A command of your own can be written instead."),
+                {}};
     case Reason::recordingElsewhere:
         return {subject.isEmpty()
                     ? tr("Another Rope Splice is recording in this repository right now.")

@@ -19,7 +19,8 @@ const QMap<QString, QStringList>& allowed()
     static const QStringList kSplice =
         kSnapshot + QStringList{QStringLiteral("core/history"), QStringLiteral("core/splice")};
     static const QStringList kFindings = kSplice + QStringList{QStringLiteral("core/findings")};
-    static const QStringList kCore = kFindings + QStringList{QStringLiteral("core/logbook")};
+    static const QStringList kCore =
+        kFindings + QStringList{QStringLiteral("core/logbook"), QStringLiteral("core/trial")};
     static const QStringList kStation = kCore
                                         + QStringList{QStringLiteral("desktop/background"),
                                                       QStringLiteral("desktop/widgets"),
@@ -40,6 +41,7 @@ const QMap<QString, QStringList>& allowed()
         {QStringLiteral("core/splice"), kSplice},
         {QStringLiteral("core/logbook"), kSplice + QStringList{QStringLiteral("core/logbook")}},
         {QStringLiteral("core/findings"), kFindings},
+        {QStringLiteral("core/trial"), kPort},
         {QStringLiteral("desktop/background"), {}},
         {QStringLiteral("desktop/wording"), kFindings},
         {QStringLiteral("desktop/widgets"),
@@ -72,7 +74,7 @@ bool mayUseQt(const QString& folder)
 {
     return folder.startsWith(QLatin1String("desktop")) || folder == QLatin1String("core/splice")
            || folder == QLatin1String("core/logbook") || folder == QLatin1String("core/findings")
-           || folder == QLatin1String("core/system/git");
+           || folder == QLatin1String("core/trial") || folder == QLatin1String("core/system/git");
 }
 }  // namespace
 

@@ -47,7 +47,9 @@ private slots:
     void version2_isMigrated();
     void version3_isMigrated();
     void version4_isMigrated();
+    void version5_isMigrated();
     void marks_areKeptAndCarriedAlong();
+    void runs_areKeptByTreeAndCommand();
     void steps_comeBackAsTheyStood();
     void steps_areBounded();
     void line_hasOneSpliceAtATime();
@@ -208,6 +210,44 @@ void TestJournal::version4_isMigrated()
     QCOMPARE(open->front().plan.workChoice, WorkChoice::carry);
     QVERIFY(!(*journal)->decisions(open->front().plan.id)->empty());
     QVERIFY((*journal)->storeMark(open->front().plan.id, MarkKind::read, "key", true));
+}
+
+void TestJournal::version5_isMigrated()
+{
+    const QTemporaryDir folder;
+    const QString file = folder.filePath(QStringLiteral("journal.sqlite"));
+    QVERIFY(
+        QFile::copy(QStringLiteral(ROPE_SOURCE_DIR "/tests/data/journal/version-5.sqlite"), file));
+    QFile::setPermissions(file, QFile::ReadOwner | QFile::WriteOwner);
+    auto journal = Journal::open(folder.path().toStdString());
+    QVERIFY(journal && (*journal)->setAsideAs().empty());
+    const auto open = (*journal)->splices(SpliceState::open);
+    QVERIFY(open && open->size() == 1);
+    QVERIFY(!(*journal)->marks(open->front().plan.id, MarkKind::read)->empty());
+    QVERIFY((*journal)->storeRun({*ObjectId::fromHex(std::string(40, 'a')), "make", 0, 0, 1, 1}));
+}
+
+void TestJournal::runs_areKeptByTreeAndCommand()
+{
+    const QTemporaryDir folder;
+    auto journal = Journal::open(folder.path().toStdString());
+    QVERIFY(journal);
+    const ObjectId one = *ObjectId::fromHex(std::string(40, '1'));
+    const ObjectId two = *ObjectId::fromHex(std::string(40, '2'));
+    QVERIFY((*journal)->storeRun({one, "make test", 2, 0, 1500, 10}));
+    QVERIFY((*journal)->storeRun({one, "make test", 0, 0, 1400, 20}));
+    QVERIFY((*journal)->storeRun({one, "make lint", 0, 9, 30, 30}));
+    QVERIFY((*journal)->storeRun({two, "make test", 1, 0, 5, 40}));
+    const auto runs = (*journal)->runsOn(one);
+    QVERIFY(runs && runs->size() == 2);
+    for (const CheckRun& run : *runs) {
+        QCOMPARE(run.hasPassed(), run.command == "make test");
+        QCOMPARE(run.endedAt, run.command == "make test" ? 20 : 30);
+    }
+    for (std::int64_t i = 0; i < kMostKeptRuns; ++i) {
+        QVERIFY((*journal)->storeRun({two, std::to_string(i), 0, 0, 1, 100 + i}));
+    }
+    QVERIFY((*journal)->runsOn(one)->empty());
 }
 
 void TestJournal::marks_areKeptAndCarriedAlong()

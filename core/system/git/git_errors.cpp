@@ -37,7 +37,7 @@ Error writingError(std::string subject, std::string detail)
         return mentions(detail, part);
     };
     Error error{ErrorCode::systemFailed, std::move(subject), {}, Reason::none};
-    if (says(".lock") && says("File exists")) {
+    if ((says(".lock") || says("could not lock")) && says("File exists")) {
         error.code = ErrorCode::busy;
     } else if (says("No space left") || says("Permission denied") || says("Read-only file system")
                || says("File too large") || says("unable to write")) {

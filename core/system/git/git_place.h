@@ -59,6 +59,16 @@ public:
     Result<std::vector<std::string>> watchedFolders() override;
     Result<std::string> privateFolder() override;
 
+    Status
+    prepareCopy(const std::string& folder, const ObjectId& tree, const ObjectId& commit) override;
+    Result<std::vector<RepoPath>> convertedPaths(const std::string& folder,
+                                                 std::span<const RepoPath> paths) override;
+    Status writeConverted(const std::string& folder,
+                          std::span<const RepoPath> paths,
+                          const std::stop_token& stop) override;
+    Result<std::string> conversionStamp() override;
+    [[nodiscard]] std::vector<std::string> leadingVariables() const override;
+
     Result<std::optional<Signature>> identity() override;
     Status setIdentity(const std::string& name, const std::string& email) override;
     Result<MessageConventions> messageConventions() override;
@@ -89,6 +99,9 @@ public:
                       const ObjectId& expected,
                       const std::stop_token& stop) override;
     void setMissingBytes(MissingBytes how) override { m_missingBytes = std::move(how); }
+
+    Result<CheckSettings> checkSettings() override;
+    Status setCheckSettings(const CheckSettings& settings) override;
 
     // For the steps of recording, in this folder.
     [[nodiscard]] const GitProcess& git() const { return m_git; }

@@ -2,7 +2,7 @@
 // Tested by tst_git_place.cpp.
 #include "core/system/git/git_process.h"
 
-#include "core/system/git/process_tree.h"
+#include "core/base/process_tree.h"
 
 #include <QProcessEnvironment>
 
@@ -51,6 +51,11 @@ Error startError(const QProcess& process)
     return {ErrorCode::io, process.program().toStdString(), process.errorString().toStdString()};
 }
 }  // namespace
+
+std::vector<std::string> GitProcess::leadingVariables()
+{
+    return {std::begin(kForeignVariables), std::end(kForeignVariables)};
+}
 
 void GitProcess::setPlace(std::string folder, std::string gitFolder, bool hasWorkingTree)
 {

@@ -79,6 +79,8 @@ public:
     Result<std::unique_ptr<QProcess>> start(const std::vector<std::string>& arguments) const;
 
     [[nodiscard]] const std::string& folder() const { return m_folder; }
+    /// Variables of git's that must not reach a program that works elsewhere.
+    [[nodiscard]] static std::vector<std::string> leadingVariables();
 
 private:
     void prepare(QProcess& process,

@@ -8,7 +8,7 @@
 
 #include "core/system/git/git_errors.h"
 #include "core/system/git/git_parsers.h"
-#include "core/system/git/process_tree.h"
+#include "core/system/git/git_writers.h"
 #include "core/system/tree_difference.h"
 #include "core/text/text.h"
 

@@ -297,6 +297,13 @@ Result<std::vector<std::string>> MemoryPlace::watchedFolders()
     return std::vector<std::string>{};
 }
 
+Status MemoryPlace::writeConverted(const std::string& folder,
+                                   std::span<const RepoPath> /*paths*/,
+                                   const std::stop_token& /*stop*/)
+{
+    return Error{ErrorCode::unsupported, folder, {}};  // it names no such paths
+}
+
 Result<std::optional<Signature>> MemoryPlace::identity()
 {
     return std::optional(Signature{"Maren Voss", "maren@slackwater.example", m_clock, "+0000"});

@@ -100,6 +100,23 @@ public:
     /// Where the journal of a test lies: a real folder.
     void setPrivateFolder(std::string folder) { m_root = std::move(folder); }
 
+    Status prepareCopy(const std::string& /*folder*/,
+                       const ObjectId& /*tree*/,
+                       const ObjectId& /*commit*/) override
+    {
+        return ok();
+    }
+    Result<std::vector<RepoPath>> convertedPaths(const std::string& /*folder*/,
+                                                 std::span<const RepoPath> /*paths*/) override
+    {
+        return std::vector<RepoPath>{};
+    }
+    Status writeConverted(const std::string& folder,
+                          std::span<const RepoPath> paths,
+                          const std::stop_token& stop) override;
+    Result<std::string> conversionStamp() override { return std::string("memory"); }
+    [[nodiscard]] std::vector<std::string> leadingVariables() const override { return {}; }
+
     Result<std::optional<Signature>> identity() override;
     Status setIdentity(const std::string& name, const std::string& email) override;
     Result<MessageConventions> messageConventions() override { return MessageConventions{}; }
@@ -131,6 +148,13 @@ public:
                       const std::stop_token& stop) override;
     void setMissingBytes(MissingBytes /*how*/) override {}
 
+    Result<CheckSettings> checkSettings() override { return m_checkSettings; }
+    Status setCheckSettings(const CheckSettings& settings) override
+    {
+        m_checkSettings = settings;
+        return ok();
+    }
+
 private:
     /// Counts a call that could touch something; fails when a test says so.
     Status touch(const std::string& what);
@@ -140,6 +164,7 @@ private:
     MemoryState m_state;
     std::string m_root = "/memory";
     std::string m_nothing;
+    CheckSettings m_checkSettings;
     std::int64_t m_clock = 1'793'610'000;
     std::size_t m_failAt = 0;
     std::size_t m_crashAt = 0;

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Tested by tst_recorder.cpp.
-#include "core/system/git/process_tree.h"
+// Tested by tst_recorder.cpp and tst_trial.cpp.
+#include "core/base/process_tree.h"
 
 #include <algorithm>
 #include <cctype>
@@ -13,13 +13,6 @@
 
 namespace rope {
 namespace {
-struct RunningProcess
-{
-    pid_t id = 0;
-    pid_t parent = 0;
-    std::string name;
-};
-
 /// `/proc/ID/stat`: id, name in parentheses, state, parent. A zombie has ended.
 bool readStat(const std::filesystem::path& folder, RunningProcess& process)
 {
@@ -37,6 +30,13 @@ bool readStat(const std::filesystem::path& folder, RunningProcess& process)
     process.parent = static_cast<pid_t>(std::strtol(line.c_str() + close + 4, nullptr, 10));
     return line[close + 2] != 'Z' && line[close + 2] != 'X';
 }
+
+bool isRunning(pid_t id)
+{
+    RunningProcess process;
+    return readStat(std::filesystem::path("/proc") / std::to_string(id), process);
+}
+}  // namespace
 
 std::vector<RunningProcess> runningProcesses()
 {
@@ -68,13 +68,6 @@ std::vector<pid_t> withDescendants(pid_t root)
     return found;
 }
 
-bool isRunning(pid_t id)
-{
-    RunningProcess process;
-    return readStat(std::filesystem::path("/proc") / std::to_string(id), process);
-}
-}  // namespace
-
 void endProcessTree(pid_t root, int graceMs)
 {
     const std::vector<pid_t> all = withDescendants(root);
@@ -93,37 +86,5 @@ void endProcessTree(pid_t root, int graceMs)
             }
         }
     }
-}
-
-namespace {
-/// `/proc/ID/cmdline`: arguments, each with a NUL behind it. The second one is git's command.
-bool isReader(pid_t id)
-{
-    std::ifstream file(std::filesystem::path("/proc") / std::to_string(id) / "cmdline");
-    std::string program;
-    std::string command;
-    std::getline(file, program, '\0');
-    std::getline(file, command, '\0');
-    return command == "cat-file" || command == "rev-list" || command == "mktree";
-}
-}  // namespace
-
-bool gitWritesIn(const std::string& folder, const std::string& otherFolder)
-{
-    const auto lies = [](const std::string& path, const std::string& in) {
-        return path == in || path.starts_with(in + "/");
-    };
-    for (const RunningProcess& process : runningProcesses()) {
-        if (process.name != "git" || isReader(process.id)) {
-            continue;
-        }
-        std::error_code error;
-        const auto place = std::filesystem::read_symlink(
-            std::filesystem::path("/proc") / std::to_string(process.id) / "cwd", error);
-        if (!error && (lies(place.string(), folder) || lies(place.string(), otherFolder))) {
-            return true;
-        }
-    }
-    return false;
 }
 }  // namespace rope
