@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A text: a heading, what decided conversions, and for each file its id, kind, numbers and path; each
-// ends in a NUL.
+// A text: a heading, the tree, what decided conversions, and for each file its id, kind, numbers and path;
+// each ends in a NUL.
 // Tested by tst_layout.cpp.
 #include "core/trial/laid_out.h"
 
@@ -52,6 +52,15 @@ std::optional<LaidOutFile> fileFrom(std::string_view line)
     file.path = line;
     return file;
 }
+Status store(const std::string& file, const std::string& bytes)
+{
+    QSaveFile stored(QString::fromStdString(file));
+    if (!stored.open(QIODevice::WriteOnly)
+        || stored.write(bytes.data(), static_cast<qint64>(bytes.size())) < 0 || !stored.commit()) {
+        return Error{ErrorCode::io, file, stored.errorString().toStdString()};
+    }
+    return ok();
+}
 }  // namespace
 
 std::optional<LaidOut> readLaidOut(const std::string& file)
@@ -64,10 +73,13 @@ std::optional<LaidOut> readLaidOut(const std::string& file)
     std::string_view bytes(all.constData(), static_cast<std::size_t>(all.size()));
     LaidOut laidOut;
     const auto heading = takeField(bytes, '\0');
+    const auto tree = takeField(bytes, '\0');
+    const auto treeId = tree ? ObjectId::fromHex(*tree) : std::nullopt;
     const auto conversions = takeField(bytes, '\0');
-    if (heading != kHeading || !conversions) {
+    if (heading != kHeading || !treeId || !conversions) {
         return std::nullopt;
     }
+    laidOut.tree = *treeId;
     laidOut.conversions = *conversions;
     while (!bytes.empty()) {
         const auto line = takeField(bytes, '\0');
@@ -83,7 +95,8 @@ std::optional<LaidOut> readLaidOut(const std::string& file)
 Status writeLaidOut(const std::string& file, const LaidOut& laidOut)
 {
     std::string bytes(kHeading);
-    bytes.append(1, '\0').append(laidOut.conversions).append(1, '\0');
+    bytes.append(1, '\0').append(laidOut.tree.hex()).append(1, '\0');
+    bytes.append(laidOut.conversions).append(1, '\0');
     bytes.reserve(laidOut.files.size() * 160);
     const auto add = [&bytes](auto number) {
         std::array<char, 24> digits{};
@@ -100,11 +113,31 @@ Status writeLaidOut(const std::string& file, const LaidOut& laidOut)
         add(entry.stamp.inode);
         bytes.append(entry.path).append(1, '\0');
     }
-    QSaveFile stored(QString::fromStdString(file));
-    if (!stored.open(QIODevice::WriteOnly)
-        || stored.write(bytes.data(), static_cast<qint64>(bytes.size())) < 0 || !stored.commit()) {
-        return Error{ErrorCode::io, file, stored.errorString().toStdString()};
+    return store(file, bytes);
+}
+
+Status writeChanging(const std::string& file, const std::vector<RepoPath>& paths)
+{
+    if (paths.empty()) {
+        QFile::remove(QString::fromStdString(file));
+        return ok();
     }
-    return ok();
+    std::string bytes;
+    for (const RepoPath& path : paths) {
+        bytes.append(path).append(1, '\0');
+    }
+    return store(file, bytes);
+}
+
+std::vector<RepoPath> readChanging(const std::string& file)
+{
+    std::vector<RepoPath> paths;
+    QFile stored(QString::fromStdString(file));
+    const QByteArray all = stored.open(QIODevice::ReadOnly) ? stored.readAll() : QByteArray();
+    std::string_view bytes(all.constData(), static_cast<std::size_t>(all.size()));
+    while (const auto path = takeField(bytes, '\0')) {
+        paths.emplace_back(*path);
+    }
+    return paths;
 }
 }  // namespace rope

@@ -18,6 +18,7 @@ struct LaidOutFile
 /// What was put into a copy; kept beside it, so that only differences are written the next time.
 struct LaidOut
 {
+    ObjectId tree;
     std::string conversions;         ///< What else than the tree decided how files were written.
     std::vector<LaidOutFile> files;  ///< By path, as bytes.
 };
@@ -26,4 +27,10 @@ struct LaidOut
 [[nodiscard]] std::optional<LaidOut> readLaidOut(const std::string& file);
 /// Puts it there whole or not at all. Errors: `io`.
 [[nodiscard]] Status writeLaidOut(const std::string& file, const LaidOut& laidOut);
+
+/// Notes paths that are about to change, before any does; none: all is as the list says.
+/// Errors: `io`.
+[[nodiscard]] Status writeChanging(const std::string& file, const std::vector<RepoPath>& paths);
+/// The paths of which nothing is known, because a change of them was cut off.
+[[nodiscard]] std::vector<RepoPath> readChanging(const std::string& file);
 }  // namespace rope

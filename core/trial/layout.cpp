@@ -13,9 +13,18 @@
 
 namespace rope {
 namespace {
-constexpr std::uint64_t kLargeBytes = 64'000'000;  // the system writes such a file itself
-constexpr std::uint64_t kBatchBytes = 16'000'000;
-constexpr std::size_t kBatchFiles = 2'000;
+constexpr std::uint64_t kLargeBytes = 4'000'000;  // the system writes such a file itself
+constexpr std::size_t kBatchFiles = 500;
+
+bool isBefore(const LaidOutFile& a, const LaidOutFile& b)
+{
+    return a.path < b.path;
+}
+
+bool givesAttributes(const RepoPath& path)
+{
+    return path == ".gitattributes" || path.ends_with("/.gitattributes");
+}
 
 /// Brings one folder from what stands there to a tree.
 class Layout
@@ -39,10 +48,14 @@ public:
     [[nodiscard]] ObjectId namedBy(const RepoPath& submodule) const;
 
 private:
+    void readBefore();
     Status readTree(const ObjectId& tree);
-    void compareWith(const LaidOut& before, CopyFiles& files);
+    Status readFiles(const ObjectId& tree);
+    Status takeOverFiles(const ObjectId& tree);
+    void compare(const CopyFiles& files);
+    Status noteChanging();
     Status writeFiles(CopyFiles& files);
-    Status writePlain(CopyFiles& files, std::span<const std::size_t> plain);
+    Status writePlain(CopyFiles& files, const std::vector<std::size_t>& plain);
     Result<std::vector<std::size_t>> writeConverted(CopyFiles& files);
     Status letSystemWrite(CopyFiles& files, const std::vector<std::size_t>& places);
     void tell(std::size_t done) const;
@@ -52,69 +65,143 @@ private:
     std::string m_listFile;
     const ProgressSink& m_progress;
     const std::stop_token& m_stop;
+    LaidOut m_before;
     LaidOut m_now;
     std::vector<RepoPath> m_submodules;
     std::vector<std::size_t> m_toWrite;  ///< Places in m_now.
     std::vector<LaidOutFile> m_toRemove;
 };
 
+std::string changingFile(const std::string& listFile)
+{
+    return listFile + "-changing";
+}
+
+/// What stands there: what was put there, but for paths of which nothing is known.
+void Layout::readBefore()
+{
+    m_before = readLaidOut(m_listFile).value_or(LaidOut{});
+    const std::vector<RepoPath> unknown = readChanging(changingFile(m_listFile));
+    if (unknown.empty()) {
+        return;
+    }
+    const std::set<RepoPath> paths(unknown.begin(), unknown.end());
+    std::erase_if(m_before.files, [&paths](const auto& file) { return paths.contains(file.path); });
+    for (const RepoPath& path : paths) {
+        m_before.files.push_back({path, {}, {}});
+    }
+    std::sort(m_before.files.begin(), m_before.files.end(), isBefore);
+    m_before.tree = {};
+}
+
+Status Layout::readFiles(const ObjectId& tree)
+{
+    TRY_ASSIGN(auto all, treeDifference(m_place, ObjectId{}, tree));
+    m_now.files.reserve(all.size());
+    for (FileChange& file : all) {
+        m_now.files.push_back({std::move(file.path), *file.after, {}});
+    }
+    return ok();
+}
+
+/// As readFiles(), from the files of the tree before: most trees are much like the one before.
+Status Layout::takeOverFiles(const ObjectId& tree)
+{
+    TRY_ASSIGN(const auto changes, treeDifference(m_place, m_before.tree, tree));
+    auto change = changes.begin();
+    m_now.files.reserve(m_before.files.size() + changes.size());
+    const auto addUpTo = [&](const RepoPath* path) {
+        for (; change != changes.end() && (path == nullptr || change->path <= *path); ++change) {
+            if (change->after) {
+                m_now.files.push_back({change->path, *change->after, {}});
+            }
+            if (path != nullptr && change->path == *path) {
+                ++change;
+                return true;
+            }
+        }
+        return false;
+    };
+    for (const LaidOutFile& file : m_before.files) {
+        if (!addUpTo(&file.path)) {
+            m_now.files.push_back({file.path, file.version, {}});
+        }
+    }
+    addUpTo(nullptr);
+    return ok();
+}
+
 /// All files of the tree, and what decides how they are written.
 Status Layout::readTree(const ObjectId& tree)
 {
-    TRY_ASSIGN(auto all, treeDifference(m_place, ObjectId{}, tree));
-    std::sort(all.begin(), all.end(), [](const auto& a, const auto& b) { return a.path < b.path; });
+    m_now.tree = tree;
+    if (m_before.tree.isNull() || !takeOverFiles(tree)) {
+        m_now.files.clear();
+        TRY(readFiles(tree));
+    }
     TRY_ASSIGN(m_now.conversions, m_place.conversionStamp());
-    m_now.files.reserve(all.size());
-    for (FileChange& file : all) {
+    for (const LaidOutFile& file : m_now.files) {
         if (!m_place.canCheckOut(file.path)) {
             return Error{ErrorCode::unsupported, file.path, "no file may have that name"};
         }
-        if (file.path == ".gitattributes" || file.path.ends_with("/.gitattributes")) {
-            m_now.conversions = digestOfParts({m_now.conversions, file.path, file.after->id.hex()});
+        if (givesAttributes(file.path)) {
+            m_now.conversions =
+                digestOfParts({m_now.conversions, file.path, file.version.id.hex()});
         }
-        if (file.after->kind == EntryKind::submodule) {
+        if (file.version.kind == EntryKind::submodule) {
             m_submodules.push_back(file.path);
         }
-        m_now.files.push_back({std::move(file.path), *file.after, {}});
     }
     return ok();
 }
 
 ObjectId Layout::namedBy(const RepoPath& submodule) const
 {
-    const auto found = std::lower_bound(
-        m_now.files.begin(), m_now.files.end(), submodule, [](const auto& file, const auto& path) {
-            return file.path < path;
-        });
-    return found->version.id;
+    return std::lower_bound(
+               m_now.files.begin(), m_now.files.end(), LaidOutFile{submodule, {}, {}}, isBefore)
+        ->version.id;
 }
 
 /// Finds what has to be written and removed; stamps of what stays are taken over.
-void Layout::compareWith(const LaidOut& before, CopyFiles& files)
+void Layout::compare(const CopyFiles& files)
 {
-    const bool isSameWay = before.conversions == m_now.conversions;
-    auto old = before.files.begin();
+    const bool isSameWay = m_before.conversions == m_now.conversions;
+    auto old = m_before.files.begin();
     for (std::size_t i = 0; i < m_now.files.size(); ++i) {
         LaidOutFile& file = m_now.files[i];
-        for (; old != before.files.end() && old->path < file.path; ++old) {
+        for (; old != m_before.files.end() && old->path < file.path; ++old) {
             m_toRemove.push_back({old->path, old->version, {}});
         }
-        const bool wasThere = old != before.files.end() && old->path == file.path;
-        if (wasThere && isSameWay && old->version == file.version && old->stamp != FileStamp{}
-            && files.stampOf(file.path) == old->stamp) {
+        const bool wasThere = old != m_before.files.end() && old->path == file.path;
+        const bool isSame = wasThere && isSameWay && old->version == file.version;
+        if (isSame && file.version.kind == EntryKind::submodule) {
+            // Its folder is there, and what lies in it is not looked at here.
+        } else if (isSame && old->stamp != FileStamp{} && files.stampOf(file.path) == old->stamp) {
             file.stamp = old->stamp;
         } else {
-            if (wasThere && old->version.kind == EntryKind::submodule
-                && file.version.kind != EntryKind::submodule) {
-                files.removeFolder(file.path);
+            if (wasThere && old->version.kind == EntryKind::submodule) {
+                m_toRemove.push_back({old->path, old->version, {}});
             }
             m_toWrite.push_back(i);
         }
         old += wasThere ? 1 : 0;
     }
-    for (; old != before.files.end(); ++old) {
+    for (; old != m_before.files.end(); ++old) {
         m_toRemove.push_back({old->path, old->version, {}});
     }
+}
+
+/// Before anything is touched: what is being written or removed counts as unknown until it is done.
+Status Layout::noteChanging()
+{
+    std::vector<RepoPath> paths = readChanging(changingFile(m_listFile));
+    for (const LaidOutFile& file : m_toRemove) {
+        paths.push_back(file.path);
+    }
+    for (const std::size_t i : m_toWrite) {
+        paths.push_back(m_now.files[i].path);
+    }
+    return paths.empty() ? ok() : writeChanging(changingFile(m_listFile), paths);
 }
 
 void Layout::tell(std::size_t done) const
@@ -124,37 +211,35 @@ void Layout::tell(std::size_t done) const
     }
 }
 
-/// Files that the system has to write, because it changes their bytes or they are large, and folders of
-/// submodules. Gives those that are left.
+/// Files whose bytes the system changes on their way, and folders of submodules. Gives what is left.
 Result<std::vector<std::size_t>> Layout::writeConverted(CopyFiles& files)
 {
     std::vector<RepoPath> paths;
     std::vector<ObjectId> ids;
-    std::vector<std::size_t> regular;
-    std::vector<std::size_t> left;
     for (const std::size_t i : m_toWrite) {
         const LaidOutFile& file = m_now.files[i];
         if (file.version.kind == EntryKind::submodule) {
             TRY(files.makeFolder(file.path));
-        } else if (isRegular(file.version.kind)) {
+        } else {
             paths.push_back(file.path);
             ids.push_back(file.version.id);
-            regular.push_back(i);
-        } else {
+        }
+    }
+    TRY(m_place.expectBlobs(ids));
+    TRY_ASSIGN(auto converted, m_place.convertedPaths(m_folder, paths));
+    std::sort(converted.begin(), converted.end());
+    std::vector<std::size_t> bySystem;
+    std::vector<std::size_t> left;
+    for (const std::size_t i : m_toWrite) {
+        const LaidOutFile& file = m_now.files[i];
+        if (isRegular(file.version.kind)
+            && std::binary_search(converted.begin(), converted.end(), file.path)) {
+            bySystem.push_back(i);
+        } else if (file.version.kind != EntryKind::submodule) {
             left.push_back(i);
         }
     }
-    TRY_ASSIGN(const auto converted, m_place.convertedPaths(m_folder, paths));
-    TRY(m_place.expectBlobs(ids));
-    TRY_ASSIGN(const auto sizes, m_place.blobSizes(ids));
-    const std::set<RepoPath> changed(converted.begin(), converted.end());
-    std::vector<std::size_t> bySystem;
-    for (std::size_t k = 0; k < regular.size(); ++k) {
-        const bool isLeft = sizes[k] <= kLargeBytes && !changed.contains(paths[k]);
-        (isLeft ? left : bySystem).push_back(regular[k]);
-    }
     TRY(letSystemWrite(files, bySystem));
-    std::sort(left.begin(), left.end());
     return left;
 }
 
@@ -177,81 +262,76 @@ Status Layout::letSystemWrite(CopyFiles& files, const std::vector<std::size_t>& 
 }
 
 /// Files whose bytes are written as they are: a batch is read while the one before it is written.
-Status Layout::writePlain(CopyFiles& files, std::span<const std::size_t> plain)
+Status Layout::writePlain(CopyFiles& files, const std::vector<std::size_t>& plain)
 {
+    std::vector<std::size_t> large;
     std::future<Status> writing;
     const auto finish = [&writing]() -> Status {
         return writing.valid() ? writing.get() : ok();
     };
-    for (std::size_t from = 0; from < plain.size();) {
+    for (std::size_t from = 0; from < plain.size(); from += kBatchFiles) {
         if (m_stop.stop_requested()) {
             TRY(finish());
             return Error{ErrorCode::cancelled, m_folder, {}};
         }
         tell(from);
+        const auto batch =
+            std::span(plain).subspan(from, std::min(kBatchFiles, plain.size() - from));
         std::vector<ObjectId> ids;
-        for (std::size_t i = from; i < plain.size() && i < from + kBatchFiles; ++i) {
-            ids.push_back(m_now.files[plain[i]].version.id);
+        for (const std::size_t i : batch) {
+            ids.push_back(m_now.files[i].version.id);
         }
-        const auto sizes = m_place.blobSizes(ids);
-        std::size_t count = 0;
-        for (std::uint64_t bytes = 0; sizes && count < ids.size() && bytes < kBatchBytes; ++count) {
-            bytes += (*sizes)[count];
-        }
-        ids.resize(count);
-        auto blobs = sizes ? m_place.readBlobs(ids, kAnySize)
-                           : Result<std::vector<BlobBytes>>(sizes.error());
+        auto blobs = m_place.readBlobs(ids, kLargeBytes);
         TRY(finish());
         TRY_ASSIGN(auto bytes, std::move(blobs));
+        for (std::size_t k = 0; k < batch.size(); ++k) {
+            if (bytes[k] == nullptr) {
+                large.push_back(batch[k]);
+            }
+        }
         writing = std::async(
-            std::launch::async,
-            [this, &files, places = plain.subspan(from, count), bytes = std::move(bytes)]()
-                -> Status {
-                for (std::size_t i = 0; i < places.size(); ++i) {
-                    LaidOutFile& file = m_now.files[places[i]];
-                    TRY_ASSIGN(file.stamp, files.write(file.path, file.version.kind, *bytes[i]));
+            std::launch::async, [this, &files, batch, bytes = std::move(bytes)]() -> Status {
+                for (std::size_t k = 0; k < batch.size(); ++k) {
+                    LaidOutFile& file = m_now.files[batch[k]];
+                    if (bytes[k] != nullptr) {
+                        TRY_ASSIGN(file.stamp,
+                                   files.write(file.path, file.version.kind, *bytes[k]));
+                    }
                 }
                 return ok();
             });
-        from += count;
     }
-    return finish();
+    TRY(finish());
+    return letSystemWrite(files, large);
 }
 
 Status Layout::writeFiles(CopyFiles& files)
 {
-    TRY_ASSIGN(const auto left, writeConverted(files));
-    return writePlain(files, left);
-}
-
-Result<LayoutOutcome> Layout::run(const ObjectId& tree, const ObjectId& commit)
-{
-    TRY(readTree(tree));
-    TRY_ASSIGN(CopyFiles files, CopyFiles::open(m_folder));
-    const LaidOut before = readLaidOut(m_listFile).value_or(LaidOut{});
-    compareWith(before, files);
-    // Kept before anything is touched: what is being written counts as unknown until it is done.
-    LaidOut meanwhile = m_now;
-    meanwhile.files.insert(meanwhile.files.end(), m_toRemove.begin(), m_toRemove.end());
-    std::sort(meanwhile.files.begin(), meanwhile.files.end(), [](const auto& a, const auto& b) {
-        return a.path < b.path;
-    });
-    TRY(writeLaidOut(m_listFile, meanwhile));
     for (const LaidOutFile& file : m_toRemove) {
         if (file.version.kind == EntryKind::submodule) {
             files.removeFolder(file.path);
         }
         files.remove(file.path);
     }
-    TRY(m_place.prepareCopy(m_folder, tree, commit));
-    const Status written = writeFiles(files);
-    // What was written is known even where the rest was not.
-    if (!written) {
-        meanwhile.files = m_now.files;
-        TRY(writeLaidOut(m_listFile, meanwhile));
-        return written.error();
+    TRY_ASSIGN(const auto left, writeConverted(files));
+    return writePlain(files, left);
+}
+
+Result<LayoutOutcome> Layout::run(const ObjectId& tree, const ObjectId& commit)
+{
+    readBefore();
+    TRY(readTree(tree));
+    TRY_ASSIGN(CopyFiles files, CopyFiles::open(m_folder));
+    auto comparing = std::async(std::launch::async, [this, &files] { compare(files); });
+    const Status prepared = m_place.prepareCopy(m_folder, tree, commit);
+    comparing.get();
+    TRY(prepared);
+    TRY(noteChanging());
+    TRY(writeFiles(files));
+    if (!m_toWrite.empty() || !m_toRemove.empty() || m_before.tree != tree) {
+        TRY(writeLaidOut(m_listFile, m_now));
+        TRY(writeChanging(changingFile(m_listFile), {}));
     }
-    TRY(writeLaidOut(m_listFile, m_now));
     return LayoutOutcome{m_now.files.size(), m_toWrite.size(), m_toRemove.size(), {}};
 }
 

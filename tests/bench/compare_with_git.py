@@ -35,6 +35,32 @@ def tell(what, ours, theirs, other="git", rounds=ROUNDS):
     print(f"{what}: {mine * 1000:.0f} ms, {other} {reference * 1000:.0f} ms, ratio {mine / reference:.2f}")
 
 
+def scratch_copies(program, repository, folder):
+    """A commit laid out anew, and again after a small change, against a working tree that git adds."""
+    lay_out = str(pathlib.Path(program).parent / "rope-splice-lay-out")
+    copy, tree = folder / "copy", folder / "worktree"
+
+    def whole():
+        shutil.rmtree(copy, ignore_errors=True)
+        copy.mkdir(parents=True)
+        return run([lay_out, repository, "ours", str(copy)])
+
+    def git_whole():
+        subprocess.run(["git", "-C", repository, "worktree", "remove", "--force", str(tree)],
+                       stderr=subprocess.DEVNULL, check=False)
+        return run(["git", "-C", repository, "worktree", "add", "--detach", str(tree), "ours"])
+
+    def again():
+        run([lay_out, repository, "theirs", str(copy)])
+        return run([lay_out, repository, "ours", str(copy)])
+
+    tell("scratch copy, 50,000 files", whole, git_whole, "git worktree add", SLOW_ROUNDS)
+    tell("scratch copy again, some hundred files changed", again, git_whole, "git worktree add", SLOW_ROUNDS)
+    git_whole()
+    subprocess.run(["git", "-C", repository, "worktree", "remove", "--force", str(tree)], check=True)
+    shutil.rmtree(folder)
+
+
 def main(program, folder):
     texts = [str(folder / "b-file" / f"{side}.txt") for side in ("base", "ours", "theirs")]
     tell("merge-file, 100,000 lines",
@@ -62,6 +88,7 @@ def main(program, folder):
     tell("forecasts of 40 branches, 50,000 files",
          lambda: run([program, "forecast", "--repo", forty, "ours", *topics]),
          git_forty, "git, 40 processes", SLOW_ROUNDS)
+    scratch_copies(program, str(folder / "a-tree.git"), folder / "copies")
     tell("who collides with whom, 780 pairs, 50,000 files",
          lambda: run([program, "collisions", "--repo", forty, *topics]),
          git_forty, "git, 40 processes", SLOW_ROUNDS)

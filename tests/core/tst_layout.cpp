@@ -438,14 +438,16 @@ void TestLayout::cutOffAnywhere_isMadeGood()
     scratch.commit("two");
     Copy copy(scratch);
     QVERIFY(copy.layOut("HEAD~1"));
-    // What a process that is killed half-way leaves: the list says what is unknown, files are half there.
+    // What a process that is killed half-way leaves: some paths are said to be unknown, files are half there.
     auto list = readLaidOut(copy.path() + "/laid-out");
     QVERIFY(list && list->files.size() == 40);
+    std::vector<RepoPath> changing{"d9/of-the-tree-between"};
+    copy.write("d9/of-the-tree-between", "half");
     for (std::size_t i = 0; i < list->files.size(); i += 3) {
-        list->files[i].stamp = {};
+        changing.push_back(list->files[i].path);
         copy.write(list->files[i].path.c_str(), i % 2 == 0 ? "" : "half");
     }
-    QVERIFY(writeLaidOut(copy.path() + "/laid-out", *list));
+    QVERIFY(writeChanging(copy.path() + "/laid-out-changing", changing));
     copy.write(".git/index.lock", "");
     QVERIFY(copy.layOut("HEAD"));
     const CheckedOut git(scratch, "HEAD");

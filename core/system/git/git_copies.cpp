@@ -2,7 +2,6 @@
 // A scratch copy is a small repository of its own (gitrepository-layout(5)) that reads the objects of
 // the one that it is a copy of. Its index is also the one that git's own conversions look attributes up in.
 // Tested by tst_trial.cpp.
-#include "core/base/digest.h"
 #include "core/system/git/git_errors.h"
 #include "core/system/git/git_parsers.h"
 #include "core/system/git/git_place.h"
@@ -81,8 +80,7 @@ std::vector<std::string> GitPlace::leadingVariables() const
 
 Result<std::string> GitPlace::conversionStamp()
 {
-    TRY_ASSIGN(const std::string rules, rulesStamp());
-    return digestOfParts({"conversions", rules});
+    return stampOf(attributeFiles());
 }
 
 Status
@@ -128,11 +126,17 @@ Result<std::vector<RepoPath>> GitPlace::convertedPaths(const std::string& folder
     const bool writesCrlf = setTo("core.autocrlf") == "true" || setTo("core.eol") == "crlf";
     const bool guessesText = setTo("core.autocrlf") == "true";
     GitRunOptions options = copyOptions(folder);
-    TRY_ASSIGN(const std::string listed,
-               m_git.output(inCopy(folder, {"ls-files", "-z", "--", ":(glob)**/.gitattributes"}),
-                            options));
-    if (paths.empty() || (listed.empty() && !guessesText && !mayHaveAttributes({}))) {
+    if (paths.empty()) {
         return std::vector<RepoPath>{};
+    }
+    if (!guessesText && !mayHaveAttributes({})) {
+        TRY_ASSIGN(
+            const std::string listed,
+            m_git.output(inCopy(folder, {"ls-files", "-z", "--", ":(glob)**/.gitattributes"}),
+                         options));
+        if (listed.empty()) {
+            return std::vector<RepoPath>{};
+        }
     }
     std::string input;
     for (const RepoPath& path : paths) {

@@ -78,12 +78,9 @@ bool GitPlace::mayHaveAttributes(std::span<const RepoPath> paths) const
     const auto exists = [](const std::string& file) {
         return QFile::exists(QString::fromStdString(file));
     };
-    const std::string config = qEnvironmentVariable("XDG_CONFIG_HOME").toStdString();
-    const std::string home = QDir::homePath().toStdString();
+    const auto always = attributeFiles();
     if (m_programs.value("core.attributesfile") != nullptr
-        || exists(m_commonFolder + "/info/attributes")
-        || exists((config.empty() ? home + "/.config" : config) + "/git/attributes")
-        || exists("/etc/gitattributes")) {
+        || std::any_of(always.begin(), always.end(), exists)) {
         return true;
     }
     if (m_isBare) {
@@ -139,26 +136,21 @@ Result<std::vector<MergeRule>> GitPlace::mergeRules(std::span<const RepoPath> pa
     return rules;
 }
 
-Result<std::string> GitPlace::rulesStamp()
+std::vector<std::string> GitPlace::attributeFiles() const
 {
     const std::string config = qEnvironmentVariable("XDG_CONFIG_HOME").toStdString();
-    const LocalPrograms::Value* const own = m_programs.value("core.attributesfile");
     std::vector<std::string> files{
         m_commonFolder + "/info/attributes",
         (config.empty() ? QDir::homePath().toStdString() + "/.config" : config) + "/git/attributes",
         "/etc/gitattributes"};
-    if (own != nullptr) {
+    if (const LocalPrograms::Value* const own = m_programs.value("core.attributesfile")) {
         files.push_back(own->value);
     }
-    if (!m_isBare) {
-        TRY_ASSIGN(const std::string listed,
-                   m_git.output({"ls-files", "-z", "--", ":(glob)**/.gitattributes"}));
-        files.push_back(m_git.folder() + "/.gitattributes");
-        for (std::size_t from = 0; from < listed.size(); from = listed.find('\0', from) + 1) {
-            files.push_back(m_git.folder() + "/"
-                            + listed.substr(from, listed.find('\0', from) - from));
-        }
-    }
+    return files;
+}
+
+std::string GitPlace::stampOf(const std::vector<std::string>& files) const
+{
     std::string all = m_programs.inOneText();
     for (const std::string& name : files) {
         QFile file(QString::fromStdString(name));
@@ -168,6 +160,21 @@ Result<std::string> GitPlace::rulesStamp()
         }
     }
     return digestOfParts({m_commonFolder, all});
+}
+
+Result<std::string> GitPlace::rulesStamp()
+{
+    std::vector<std::string> files = attributeFiles();
+    if (!m_isBare) {
+        TRY_ASSIGN(const std::string listed,
+                   m_git.output({"ls-files", "-z", "--", ":(glob)**/.gitattributes"}));
+        files.push_back(m_git.folder() + "/.gitattributes");
+        for (std::size_t from = 0; from < listed.size(); from = listed.find('\0', from) + 1) {
+            files.push_back(m_git.folder() + "/"
+                            + listed.substr(from, listed.find('\0', from) - from));
+        }
+    }
+    return stampOf(files);
 }
 
 /// The command is allowed configuration and git's documentation says that a shell runs it;

@@ -145,6 +145,10 @@ private:
     /// Whether any of the files that give attributes to these paths exists.
     [[nodiscard]] bool mayHaveAttributes(std::span<const RepoPath> paths) const;
     [[nodiscard]] MergeRule ruleOf(std::string value);
+    /// Files besides those of a tree that give attributes to any path.
+    [[nodiscard]] std::vector<std::string> attributeFiles() const;
+    /// What these files hold and what is configured, as one digest.
+    [[nodiscard]] std::string stampOf(const std::vector<std::string>& files) const;
 
     GitProcess m_git;
     std::string m_gitFolder;     ///< This working tree's own git folder, absolute.
