@@ -97,4 +97,20 @@ Result<ObjectId> editedTree(Snapshots& snapshots,
     }
     return makeFolder(snapshots, tree, root, {}, keep);
 }
+
+Result<ObjectId> idOfResult(Snapshots& snapshots, const ResultSnapshot& result)
+{
+    std::vector<TreeEdit> edits;
+    edits.reserve(result.edits.size());
+    for (const ResultEdit& edit : result.edits) {
+        edits.push_back({edit.path, edit.version});
+        if (edit.bytes) {
+            edits.back().version->id = snapshots.idOfBlob(*edit.bytes);
+        }
+    }
+    return editedTree(
+        snapshots, result.from, edits, [&snapshots](std::span<const TreeEntry> entries) {
+            return Result<ObjectId>(snapshots.idOfTree(entries));
+        });
+}
 }  // namespace rope

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/system/snapshots.h"
+#include "core/system/result_snapshot.h"
 
 #include <functional>
 
@@ -24,4 +24,7 @@ using TreeSink = std::function<Result<ObjectId>(std::span<const TreeEntry>)>;
                                           const ObjectId& tree,
                                           std::span<const TreeEdit> edits,
                                           const TreeSink& keep);
+
+/// The id of the tree that a result would be stored as; nothing is stored. Errors: those of reading.
+[[nodiscard]] Result<ObjectId> idOfResult(Snapshots& snapshots, const ResultSnapshot& result);
 }  // namespace rope

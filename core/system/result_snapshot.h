@@ -9,8 +9,7 @@ struct ResultEdit
 {
     RepoPath path;
     std::optional<FileVersion> version;  ///< Nothing: the path is gone.
-    BlobBytes
-        bytes;  ///< Set where the bytes are new; then the version's id is what they would have.
+    BlobBytes bytes;  ///< Set where the bytes are new; then the version's id says nothing.
 };
 
 /// A whole result of a join, as it differs from what stood there: outcomes and decisions become this

@@ -74,6 +74,39 @@ Result<std::vector<std::string>> sharedCommands(std::string_view bytes)
     return commands;
 }
 
+Result<std::vector<std::string>> sharedCommandsOf(Snapshots& snapshots,
+                                                  const ResultSnapshot& result)
+{
+    constexpr std::uint64_t kMostBytes = 100'000;
+    std::optional<FileVersion> file;
+    const ObjectId roots[] = {result.from};
+    TRY_ASSIGN(const auto entries, snapshots.readTrees(roots));
+    for (const TreeEntry& entry : *entries.front()) {
+        if (entry.name == kSharedChecksFile && isRegular(entry.kind)) {
+            file = FileVersion{entry.kind, entry.id};
+        }
+    }
+    BlobBytes bytes;
+    for (const ResultEdit& edit : result.edits) {
+        if (edit.path == kSharedChecksFile) {
+            file = edit.version;
+            bytes = edit.bytes;
+        }
+    }
+    if (!file) {
+        return std::vector<std::string>{};
+    }
+    if (!bytes) {
+        const ObjectId ids[] = {file->id};
+        TRY_ASSIGN(const auto blobs, snapshots.readBlobs(ids, kMostBytes));
+        bytes = blobs.front();
+    }
+    if (!bytes || bytes->size() > kMostBytes) {
+        return unreadable("it is too large");
+    }
+    return sharedCommands(*bytes);
+}
+
 Result<std::vector<std::string>> wordsOf(const std::string& command)
 {
     std::vector<std::string> words;

@@ -119,4 +119,18 @@ std::size_t removeOldCopies(const std::string& root, const CopyLimits& limits)
     }
     return kept;
 }
+
+void removeOldFiles(const std::string& folder, std::size_t most)
+{
+    std::error_code error;
+    std::vector<std::pair<fs::file_time_type, fs::path>> files;
+    for (const fs::directory_entry& entry : fs::directory_iterator(folder, error)) {
+        std::error_code gone;
+        files.emplace_back(entry.last_write_time(gone), entry.path());
+    }
+    std::sort(files.rbegin(), files.rend());
+    for (std::size_t i = most; i < files.size(); ++i) {
+        fs::remove(files[i].second, error);
+    }
+}
 }  // namespace rope

@@ -41,4 +41,7 @@ struct CopyLimits
 /// Removes copies beyond the limits, those used longest ago first, and what an earlier removal left.
 /// One that is in use stays. Gives how many there are then.
 std::size_t removeOldCopies(const std::string& root, const CopyLimits& limits);
+
+/// Removes files of a folder beyond the newest so many: what commands said.
+void removeOldFiles(const std::string& folder, std::size_t most);
 }  // namespace rope

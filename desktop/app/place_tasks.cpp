@@ -151,6 +151,7 @@ Result<FoundPlace> findPlace(const PlaceAddress& address, Recovering recovering)
         TRY_ASSIGN(found.identity, place->identity());
         if (recovering == Recovering::yes) {
             TRY_ASSIGN(found.conventions, place->messageConventions());
+            TRY_ASSIGN(found.checkSettings, place->checkSettings());
         }
     }
     TRY_ASSIGN(found.facts, readFacts(*place, journal.get(), address.into));

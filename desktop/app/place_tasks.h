@@ -28,6 +28,7 @@ struct FoundPlace
         watched;  ///< Folders in which a change means that one should look again.
     std::optional<Signature> identity;
     MessageConventions conventions;
+    CheckSettings checkSettings;
     std::optional<Recovery> recovery;  ///< A recording that had been interrupted.
     std::optional<Error> trouble;      ///< What kept splices from being looked after.
     std::string journalSetAsideAs;     ///< Not empty: the journal could not be read.

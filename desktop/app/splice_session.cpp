@@ -984,6 +984,26 @@ void SpliceSession::storeMark(MarkKind kind, const std::string& key, bool isSet)
     }
 }
 
+std::vector<CheckRun> SpliceSession::runsOn(const ObjectId& tree)
+{
+    if (!m_journal) {
+        return {};
+    }
+    auto runs = m_journal->runsOn(tree);
+    if (!runs) {
+        report(runs.error());
+        return {};
+    }
+    return std::move(*runs);
+}
+
+void SpliceSession::storeRun(const CheckRun& run)
+{
+    if (m_journal) {
+        report(m_journal->storeRun(run));
+    }
+}
+
 std::shared_ptr<const Forecast> SpliceSession::forecast() const
 {
     return m_survey ? std::shared_ptr<const Forecast>(m_survey, &m_survey->forecast) : nullptr;

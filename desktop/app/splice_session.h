@@ -86,6 +86,9 @@ public:
     /// What a person has said of findings and files of the splice under way.
     [[nodiscard]] std::set<std::string> marks(MarkKind kind);
     void storeMark(MarkKind kind, const std::string& key, bool isSet);
+    /// What check commands gave on a tree, as far as that is remembered.
+    [[nodiscard]] std::vector<CheckRun> runsOn(const ObjectId& tree);
+    void storeRun(const CheckRun& run);
     /// What the splice under way was made of; null if there is none.
     [[nodiscard]] std::shared_ptr<const Forecast> forecast() const;
 

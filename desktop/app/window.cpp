@@ -6,6 +6,7 @@
 #include "desktop/app/notices.h"
 #include "desktop/app/preferences.h"
 #include "desktop/check/check_station.h"
+#include "desktop/check/run_pane.h"
 #include "desktop/push/push_station.h"
 #include "desktop/record/record_station.h"
 #include "desktop/resolve/resolve_station.h"
@@ -23,12 +24,14 @@
 
 #include <QCloseEvent>
 #include <QDateTime>
+#include <QDesktopServices>
 #include <QDir>
 #include <QFileDialog>
 #include <QMenu>
 #include <QScreen>
 #include <QSettings>
 #include <QStackedWidget>
+#include <QUrl>
 #include <QVBoxLayout>
 
 namespace rope {
@@ -70,6 +73,7 @@ Window::Window(QWidget* parent)
     , m_resolve(new ResolveStation(this))
     , m_check(new CheckStation(this))
     , m_checking(new CheckSession(*m_place, *m_splice, this))
+    , m_trial(new TrialSession(*m_place, *m_splice, this))
     , m_record(new RecordStation(this))
     , m_push(new PushStation(this))
     , m_send(new SendSession(*m_place, this))
@@ -117,6 +121,7 @@ Window::Window(QWidget* parent)
     connectStations();
     connectPush();
     connectCheck();
+    connectTrial();
     m_notices = new Notices(*m_notice, *m_place, *m_splice, this);
     const QSettings settings;
     restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
@@ -344,16 +349,67 @@ void Window::onChecked()
     if (m_splice->splice() != nullptr) {
         m_course->setReached(reachedStation(*m_splice->splice()));
     }
-    const bool isAllRead = view.readCount() == view.toReadCount();
-    m_course->setNote(Station::check,
-                      view.openCount() > 0 ? tr("%1 to look at").arg(view.openCount())
-                      : isAllRead
-                          ? QString()
-                          : tr("%1 of %2 read").arg(view.readCount()).arg(view.toReadCount()));
+    showCheckOnCourse();
     m_record->setFindings(view.openCount(),
                           view.found.empty() ? QString()
                                              : findingTitle(view.found.front().finding));
     showStatus();
+}
+
+/// What is left to look at, and how the check command went.
+void Window::showCheckOnCourse()
+{
+    const CheckView& view = m_checking->view();
+    const bool isAllRead = view.readCount() == view.toReadCount();
+    QStringList notes;
+    if (view.openCount() > 0) {
+        notes << tr("%1 to look at").arg(view.openCount());
+    } else if (!isAllRead) {
+        notes << tr("%1 of %2 read").arg(view.readCount()).arg(view.toReadCount());
+    }
+    if (m_trial->view().isRunning()) {
+        notes << tr("running");
+    } else if (const auto hasPassed = m_trial->view().hasPassed(); hasPassed) {
+        notes << (*hasPassed ? tr("passed") : tr("fails"));
+    }
+    m_course->setNote(Station::check, notes.join(QStringLiteral(", ")));
+}
+
+void Window::onTrial()
+{
+    m_check->showTrial(m_trial->view());
+    m_record->setCheckObstacle(m_trial->obstacleToRecording());
+    if (m_splice->splice() != nullptr) {
+        showCheckOnCourse();
+    }
+    showStatus();
+}
+
+void Window::connectTrial()
+{
+    RunPane& pane = m_check->runPane();
+    connect(m_trial, &TrialSession::changed, this, &Window::onTrial);
+    connect(m_trial, &TrialSession::said, &pane, &RunPane::addSaid);
+    connect(m_trial, &TrialSession::failed, m_notice, &NoticeBar::showError);
+    connect(m_trial, &TrialSession::copiesRemoved, this, [this] {
+        say(tr("Scratch copies are removed, but for those in use."));
+    });
+    connect(&pane, &RunPane::runRequested, m_trial, &TrialSession::run);
+    connect(&pane, &RunPane::stopRequested, m_trial, &TrialSession::stop);
+    connect(&pane, &RunPane::sidesRequested, m_trial, [this](std::size_t command) {
+        m_trial->runOnSides(command, false);
+    });
+    connect(&pane, &RunPane::commandsEdited, m_trial, &TrialSession::setCommands);
+    connect(&pane, &RunPane::sharedAllowed, m_trial, &TrialSession::allowShared);
+    connect(&pane, &RunPane::wholeOutputRequested, this, [](const QString& file) {
+        QDesktopServices::openUrl(QUrl::fromLocalFile(file));
+    });
+    connect(m_check, &CheckStation::requiredToggled, m_trial, &TrialSession::setRequired);
+    connect(m_check, &CheckStation::submodulesToggled, m_trial, &TrialSession::setWithSubmodules);
+    connect(m_check, &CheckStation::removeCopiesRequested, m_trial, &TrialSession::removeCopies);
+    connect(m_check, &CheckStation::allSidesRequested, this, [this] {
+        m_trial->runOnSides(m_check->runPane().currentCommand(), true);
+    });
 }
 
 /// A word of what was just done, for a few seconds.
@@ -567,7 +623,7 @@ void Window::onSpliceStarted(const Started& started)
     }
     const bool isClean = entry.station.empty() && m_splice->splice()->openCount() == 0;
     if (isClean && m_splice->splice()->decidedCount() == 0 && started.heldBy.empty()
-        && !Preferences::read().looksBeforeRecording) {
+        && !Preferences::read().looksBeforeRecording && !m_trial->view().isRequired) {
         goTo(Station::record);
         m_record->record();
         return;
@@ -824,8 +880,10 @@ void Window::showStatus()
     } else if (m_station == Station::check && splice != nullptr) {
         hints = {{tr("Ctrl+J"), tr("next finding")},
                  {tr("Ctrl+T"), tr("against ours, theirs, nothing")},
-                 {tr("Alt+Down"), tr("next change")},
-                 {tr("Ctrl+Enter"), tr("go on to Record")},
+                 {tr("F5"),
+                  m_trial->view().isRunning() ? tr("stop the check command")
+                                              : tr("run the check command")},
+                 {tr("Ctrl+Enter"), m_check->runsFirst() ? tr("run it") : tr("go on to Record")},
                  {tr("F1"), tr("all keys")}};
         status = m_progress;
     } else if (m_station == Station::push) {

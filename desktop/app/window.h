@@ -10,6 +10,7 @@
 #include "desktop/app/recent_places.h"
 #include "desktop/app/send_session.h"
 #include "desktop/app/splice_session.h"
+#include "desktop/app/trial_session.h"
 
 #include <QMainWindow>
 #include <QTimer>
@@ -57,7 +58,10 @@ private:
     void connectStations();
     void connectPush();
     void connectCheck();
+    void connectTrial();
     void onChecked();
+    void onTrial();
+    void showCheckOnCourse();
     [[nodiscard]] Station reachedStation(const Splice& splice) const;
     void say(const QString& words);
     void goTo(Station station);
@@ -102,6 +106,7 @@ private:
     ResolveStation* m_resolve;
     CheckStation* m_check;
     CheckSession* m_checking;
+    TrialSession* m_trial;
     RecordStation* m_record;
     PushStation* m_push;
     SendSession* m_send;

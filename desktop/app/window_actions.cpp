@@ -141,7 +141,8 @@ void Window::showOwnKeys()
         here.add(m_resolve->actionsByGroup());
     } else if (m_station == Station::check) {
         here.title = tr("Check");
-        here.keys = {{tr("Ctrl+Enter"), tr("go on to Record")},
+        here.keys = {{tr("Ctrl+Enter"), tr("run the check command, then go on to Record")},
+                     {tr("Enter"), tr("follow the place at the cursor, in the output")},
                      {tr("Escape"), tr("out of the text, to the list")}};
         here.add(m_check->stationActions());
     } else if (m_station == Station::push) {

@@ -4,6 +4,7 @@
 
 #include "core/base/digest.h"
 #include "desktop/check/check_list.h"
+#include "desktop/check/run_pane.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/wording/finding_words.h"
@@ -24,12 +25,18 @@ CheckStation::CheckStation(QWidget* parent)
     : QWidget(parent)
     , m_list(new CheckList(this))
     , m_read(new ReadView(this))
+    , m_run(new RunPane(this))
     , m_splitter(new PaneSplitter(Qt::Horizontal, {26, 74}, tr("Line between panes"), this))
 {
     m_list->setMinimumWidth(200);
-    m_read->setMinimumWidth(400);
+    auto* right =
+        new PaneSplitter(Qt::Vertical, {70, 30}, tr("Line above the check command"), this);
+    right->addWidget(m_read);
+    right->addWidget(m_run);
+    right->setMinimumWidth(400);
+    m_run->setMinimumHeight(110);
     m_splitter->addWidget(m_list);
-    m_splitter->addWidget(m_read);
+    m_splitter->addWidget(right);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
@@ -53,7 +60,10 @@ CheckStation::CheckStation(QWidget* parent)
             tickOff(*item);
         }
     });
+    connect(m_run, &RunPane::placeRequested, this, &CheckStation::goToPlace);
     addActions();
+    addRunActions();
+    setCurrent(false);
 }
 
 QWidget* CheckStation::makeFoot()
@@ -126,7 +136,37 @@ void CheckStation::addActions()
     QAction* all = addAction(tr("Tell all kinds of findings"), "tellAllAction", {}, [] {});
     all->setCheckable(true);
     connect(all, &QAction::toggled, this, &CheckStation::tellsAllToggled);
-    setCurrent(false);
+}
+
+void CheckStation::addRunActions()
+{
+    addAction(tr("Run the check command, or stop it"),
+              "runCheckAction",
+              QKeySequence(Qt::Key_F5),
+              [this] { runOrStop(); });
+    addAction(tr("Next place in the output"), "nextPlaceAction", QKeySequence(Qt::Key_F8), [this] {
+        m_run->goToPlace(1);
+    });
+    addAction(tr("Previous place in the output"), "previousPlaceAction", tr("Shift+F8"), [this] {
+        m_run->goToPlace(-1);
+    });
+    addAction(tr("Was it so before? On both sides and the base"), "allSidesAction", {}, [this] {
+        emit allSidesRequested();
+    });
+    addAction(tr("Write the check command"), "writeCheckAction", tr("Ctrl+L"), [this] {
+        m_run->focusCommand();
+    });
+    QAction* required =
+        addAction(tr("Record nothing before it has passed"), "requireCheckAction", {}, [] {});
+    required->setCheckable(true);
+    connect(required, &QAction::triggered, this, &CheckStation::requiredToggled);
+    QAction* submodules =
+        addAction(tr("Submodules in the scratch copy"), "copySubmodulesAction", {}, [] {});
+    submodules->setCheckable(true);
+    connect(submodules, &QAction::triggered, this, &CheckStation::submodulesToggled);
+    addAction(tr("Remove all scratch copies"), "removeCopiesAction", {}, [this] {
+        emit removeCopiesRequested();
+    });
 }
 
 void CheckStation::setCurrent(bool isCurrent)
@@ -167,6 +207,7 @@ void CheckStation::setEditable(bool isEditable)
 void CheckStation::flush()
 {
     m_read->result().flushTyping();
+    m_run->flush();
 }
 
 void CheckStation::refresh()
@@ -193,6 +234,7 @@ void CheckStation::showView(const CheckView& view, bool isBusy)
     m_view = view;
     m_isBusy = isBusy;
     m_list->show(view);
+    m_run->setFiles(view);
     const FoundItem* item = current();
     if (!m_finding.empty() && item == nullptr && !isBusy) {
         m_finding.clear();  // it is mended
@@ -203,6 +245,43 @@ void CheckStation::showView(const CheckView& view, bool isBusy)
         enter();
     }
     showFoot();
+}
+
+void CheckStation::showTrial(const TrialView& view)
+{
+    m_hasPassed = view.hasPassed();
+    m_isRunning = view.isRunning();
+    m_hasToRun = !m_hasPassed && !view.commands.empty() && view.obstacle.isEmpty()
+                 && !view.isRunning() && view.isEditable;
+    for (QAction* action : m_actions) {
+        if (action->objectName() == QLatin1String("requireCheckAction")) {
+            action->setChecked(view.isRequired);
+        } else if (action->objectName() == QLatin1String("copySubmodulesAction")) {
+            action->setChecked(view.withSubmodules);
+        }
+    }
+    m_run->showTrial(view);
+    m_run->setMain(m_hasToRun);
+    setButtonRole(m_goOn, m_hasToRun ? ButtonRole::plain : ButtonRole::primary);
+    showFoot();
+}
+
+void CheckStation::goToPlace(const RepoPath& path, std::size_t line)
+{
+    m_entersAnew = false;
+    m_lineToGoTo = 0;
+    goToFile(path);
+    if (const ReadItem* item = itemOf(path); item != nullptr && !item->file) {
+        m_lineToGoTo = line;  // it is being taken up
+    } else if (item != nullptr && line > 0) {
+        m_read->result().goToLine(static_cast<LineNumber>(line - 1));
+    }
+}
+
+void CheckStation::runOrStop()
+{
+    flush();
+    m_run->act();
 }
 
 /// Tells the text what was found in it.
@@ -307,6 +386,9 @@ void CheckStation::showTakenUp(const RepoPath& path)
     if (path == m_path) {
         (void)showFileAt(path);
         showFindingsHere();
+        if (const std::size_t line = std::exchange(m_lineToGoTo, 0); line > 0) {
+            m_read->result().goToLine(static_cast<LineNumber>(line - 1));
+        }
     }
 }
 
@@ -492,9 +574,12 @@ QString CheckStation::status() const
     if (m_isBusy && m_view.files.empty()) {
         return tr("Looking at the result…");
     }
+    const QString check = m_isRunning                  ? tr(" · the check command is running")
+                          : m_hasPassed.value_or(true) ? QString()
+                                                       : tr(" · the check command fails");
     const std::size_t unread = m_view.toReadCount() - m_view.readCount();
     if (m_view.openCount() == 0 && unread == 0) {
-        return tr("Nothing is left to be looked at");
+        return tr("Nothing is left to be looked at") + check;
     }
     QStringList parts;
     if (m_view.openCount() > 0) {
@@ -503,13 +588,15 @@ QString CheckStation::status() const
     if (unread > 0) {
         parts << countOf(unread, "file", "files");
     }
-    return tr("%1 still to be looked at").arg(parts.join(tr(" and ")));
+    return tr("%1 still to be looked at").arg(parts.join(tr(" and "))) + check;
 }
 
 void CheckStation::act()
 {
     flush();
-    if (m_goOn->isEnabled()) {
+    if (m_hasToRun) {
+        m_run->act();
+    } else if (m_goOn->isEnabled()) {
         emit doneRequested();
     }
 }

@@ -11,6 +11,9 @@ class QPushButton;
 namespace rope {
 class CheckList;
 class PaneSplitter;
+class RunPane;
+struct SaidPart;
+struct TrialView;
 
 /// The station between deciding and recording: what a clean join can still get wrong, and the result read
 /// file by file. It gets values and signals wishes; what is typed goes into the splice.
@@ -24,6 +27,9 @@ public:
     void setSplice(Splice* splice);
     /// What is known of its result.
     void showView(const CheckView& view, bool isBusy);
+    /// What is known of the check commands, and what they say.
+    void showTrial(const TrialView& view);
+    [[nodiscard]] RunPane& runPane() { return *m_run; }
     void setEditable(bool isEditable);
     /// Takes over what changed in the splice elsewhere.
     void refresh();
@@ -37,8 +43,14 @@ public:
     void showTakenUp(const RepoPath& path);
     /// It could not be: both have it alike, or it is no text.
     void showNotTakenUp(const RepoPath& path);
-    /// The station's main action: on to Record.
+    /// To a line (from 1) of a file, which may have to be taken up first.
+    void goToPlace(const RepoPath& path, std::size_t line);
+    /// Runs the check command, or stops what runs.
+    void runOrStop();
+    /// The station's main action: runs the check command where it has not run on the result as it
+    /// stands, else on to Record.
     void act();
+    [[nodiscard]] bool runsFirst() const { return m_hasToRun; }
     [[nodiscard]] QString status() const;
     [[nodiscard]] QList<QAction*> stationActions() const { return m_actions; }
     /// Its actions work only while it is the station in view.
@@ -56,6 +68,11 @@ signals:
     /// To Resolve, at the region that a line belongs to.
     void regionRequested(rope::SlotPlace place);
     void doneRequested();
+    void requiredToggled(bool isRequired);
+    void submodulesToggled(bool withSubmodules);
+    void removeCopiesRequested();
+    /// The command (by its place) is to be run on the base as well as on both sides.
+    void allSidesRequested();
 
 private:
     [[nodiscard]] QWidget* makeFoot();
@@ -74,12 +91,14 @@ private:
     void tickOff(const ReadItem& item);
     void showFindingsHere();
     void showFoot();
+    void addRunActions();
     [[nodiscard]] const FoundItem* current() const;
     [[nodiscard]] const ReadItem* itemOf(const RepoPath& path) const;
     [[nodiscard]] bool showFileAt(const RepoPath& path);
 
     CheckList* m_list;
     ReadView* m_read;
+    RunPane* m_run;
     PaneSplitter* m_splitter;
     QLabel* m_left = nullptr;
     QPushButton* m_goOn = nullptr;
@@ -88,9 +107,13 @@ private:
     CheckView m_view;
     bool m_isBusy = false;
     bool m_isEditable = true;
-    RepoPath m_path;           ///< Of the file that is shown; empty: none.
-    std::string m_finding;     ///< The one at hand; empty: none.
-    bool m_entersAnew = true;  ///< The person has not chosen anything here yet.
+    bool m_hasToRun = false;  ///< A check command has not run on the result as it stands.
+    bool m_isRunning = false;
+    std::optional<bool> m_hasPassed;
+    std::size_t m_lineToGoTo = 0;  ///< From 1, in a file that is being taken up; 0: none.
+    RepoPath m_path;               ///< Of the file that is shown; empty: none.
+    std::string m_finding;         ///< The one at hand; empty: none.
+    bool m_entersAnew = true;      ///< The person has not chosen anything here yet.
     QList<QAction*> m_actions;
 };
 }  // namespace rope

@@ -438,6 +438,9 @@ QString RecordStation::obstacle() const
     if (!m_spliceObstacle.isEmpty()) {
         return m_spliceObstacle;
     }
+    if (!isBringBack() && !m_checkObstacle.isEmpty()) {
+        return m_checkObstacle;
+    }
     if (!isBringBack()) {
         if (tidiedMessage(message().toStdString(), m_parts.conventions.commentStart).empty()) {
             return tr("The message is empty. Write at least one line.");
@@ -479,6 +482,12 @@ void RecordStation::showObstacle()
         m_record->setText(isBringBack() ? tr("Put it into your files")
                                         : tr("Record the merge commit"));
     }
+}
+
+void RecordStation::setCheckObstacle(const QString& words)
+{
+    m_checkObstacle = words;
+    showObstacle();
 }
 
 void RecordStation::setUncommitted(const std::vector<UncommittedFile>& files)

@@ -37,6 +37,8 @@ public:
     void showContents(const ResultReading& contents);
     /// What checking found and nobody called fine, and the first of it in words.
     void setFindings(std::size_t count, const QString& first);
+    /// Why this repository's own wishes keep the result from being recorded; empty: they do not.
+    void setCheckObstacle(const QString& words);
     /// The branch to be joined next; empty: none.
     void setNext(const QString& branch);
     /// Who the commit will be by; nothing: ask.
@@ -125,6 +127,7 @@ private:
     QPlainTextEdit* m_hookOutput;
     const Splice* m_splice = nullptr;
     std::optional<Signature> m_signature;
+    QString m_checkObstacle;
     QString m_spliceObstacle;  ///< Found when the station was entered.
     bool m_isTouched = false;
     bool m_isFilling = false;

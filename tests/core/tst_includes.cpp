@@ -43,7 +43,7 @@ const QMap<QString, QStringList>& allowed()
         {QStringLiteral("core/findings"), kFindings},
         {QStringLiteral("core/trial"), kPort},
         {QStringLiteral("desktop/background"), {}},
-        {QStringLiteral("desktop/wording"), kFindings},
+        {QStringLiteral("desktop/wording"), kFindings + QStringList{QStringLiteral("core/trial")}},
         {QStringLiteral("desktop/widgets"),
          kMerge + QStringList{QStringLiteral("core/history"), QStringLiteral("desktop/wording")}},
         {QStringLiteral("desktop/commits"), kStation},

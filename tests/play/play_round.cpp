@@ -2,6 +2,7 @@
 // Plays the round of the demo in a real window: drives the widgets by keys, says each step, saves
 // pictures. Used by `./dev demo` without a display, by `./dev shots`, and as a test under Xvfb.
 #include "desktop/resolve/candidate_list.h"
+#include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/watched_application.h"
 #include "tests/support/window_driver.h"
@@ -193,6 +194,24 @@ private:
         }
         say(m_driver.text("findingTitle"));
         picture("check");
+        say(QStringLiteral("the team's check command, from a committed file: %1")
+                .arg(m_driver.text("sharedChecks")));
+        m_driver.click("useSharedChecks");
+        runCheck(QStringLiteral("✗"));
+        say(QStringLiteral("was it so before?"));
+        m_driver.click("trySidesButton");
+        expect(m_driver.waitFor([this] { return !m_driver.text("checkVerdict").isEmpty(); }),
+               "the sides to be tried");
+        say(m_driver.text("checkVerdict"));
+        m_driver.click("checkSide0");
+        picture("check-command");
+        say(QStringLiteral("F8: to the place that the output names; Ctrl+K back to the finding"));
+        m_driver.press(Qt::Key_F8);
+        say(m_driver.find<rope::ElidedLabel>("readPath").fullText());
+        for (int guard = 0; guard < 4 && !m_driver.find<QPushButton>("mendButton").isVisible();
+             ++guard) {
+            m_driver.press(Qt::Key_K, Qt::ControlModifier);
+        }
         say(QStringLiteral("Alt+1: %1").arg(m_driver.find<QPushButton>("mendButton").text()));
         m_driver.press(Qt::Key_1, Qt::AltModifier);
         expect(m_driver.waitFor([this] {
@@ -200,6 +219,7 @@ private:
                    || !m_driver.text("findingTitle").contains(QLatin1String("free_slots"));
         }),
                "the finding to be mended");
+        runCheck(QStringLiteral("✓"));
         say(QStringLiteral("Ctrl+T: what I receive, Ctrl+J: the next to be looked at"));
         m_driver.press(Qt::Key_J, Qt::ControlModifier);
         m_driver.press(Qt::Key_T, Qt::ControlModifier);
@@ -220,6 +240,24 @@ private:
             }
         }
         say(m_driver.text("checkLeft"));
+    }
+
+    void runCheck(const QString& sign)
+    {
+        say(QStringLiteral("F5 runs the check command on the result"));
+        expect(m_driver.waitFor(
+                   [this] { return m_driver.find<QPushButton>("runCheckButton").isEnabled(); }),
+               "the result to be known");
+        m_driver.press(Qt::Key_F5);
+        const bool hasEnded = m_driver.waitFor([&] {
+            return m_driver.find<rope::ElidedLabel>("checkState").fullText().startsWith(sign);
+        });
+        if (!hasEnded) {
+            picture("check-command");
+            say(m_driver.find<rope::ElidedLabel>("checkState").fullText());
+        }
+        expect(hasEnded, "the check command");
+        say(m_driver.find<rope::ElidedLabel>("checkState").fullText());
     }
 
     void goToRecord()

@@ -1,0 +1,101 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "desktop/app/splice_session.h"
+#include "desktop/app/trial_tasks.h"
+#include "desktop/check/trial_view.h"
+
+#include <QTimer>
+
+#include <map>
+#include <mutex>
+#include <set>
+
+namespace rope {
+/// Runs check commands on the result of the splice under way, and on its sides, in scratch copies, beside
+/// the interface; knows what they gave on which files. Nothing runs that was not asked for. Lives on the
+/// interface thread.
+class TrialSession final : public QObject
+{
+    Q_OBJECT
+public:
+    TrialSession(PlaceSession& place, SpliceSession& splice, QObject* parent);
+    ~TrialSession() override;
+
+    /// Runs all commands on the result as it stands.
+    void run();
+    /// Runs one on theirs and on ours, and on the base where `withBase`.
+    void runOnSides(std::size_t command, bool withBase);
+    void stop() { m_stop.request_stop(); }
+    /// Keeps the own commands in the repository.
+    void setCommands(const std::vector<std::string>& commands);
+    void setRequired(bool isRequired);
+    void setWithSubmodules(bool withSubmodules);
+    /// Whether the shared commands may run here, as they are now.
+    void allowShared(bool isAllowed);
+    /// Removes all scratch copies that nobody uses.
+    void removeCopies();
+
+    [[nodiscard]] const TrialView& view() const { return m_view; }
+    /// Whether nothing may be recorded as it stands, in words; empty: it may.
+    [[nodiscard]] QString obstacleToRecording() const;
+
+signals:
+    void changed();
+    void said(const rope::SaidPart& part);
+    void failed(const rope::Error& error);
+    void copiesRemoved();
+
+private:
+    struct Live;
+    /// Commands to be run on some files.
+    struct Task
+    {
+        TrialSide side = TrialSide::result;
+        std::vector<std::size_t> commands;
+    };
+    /// How the last try on some files went, where that is kept nowhere else.
+    struct LastTry
+    {
+        TrialState state = TrialState::never;
+        QString words;
+    };
+
+    void onStarted();
+    void onEnding();
+    void look();
+    void store();
+    void runNext();
+    void takeOutcome(const Task& task, const Result<TrialOutcome>& outcome);
+    void takeRun(const ObjectId& tree, const TrialRun& run);
+    void forward();
+    void show();
+    [[nodiscard]] TrialItem itemOf(TrialSide side, const std::string& command);
+    [[nodiscard]] QString verdictOn(const CommandItem& item) const;
+    [[nodiscard]] std::optional<TrialFiles> filesOf(TrialSide side) const;
+    [[nodiscard]] ObjectId treeOf(TrialSide side) const;
+    [[nodiscard]] bool isBaseStored() const;
+    [[nodiscard]] std::vector<std::string> commands() const;
+    [[nodiscard]] bool isSharedAllowed() const;
+    [[nodiscard]] QString sharedKey() const;
+
+    PlaceSession& m_place;
+    SpliceSession& m_splice;
+    CheckSettings m_settings;
+    std::optional<TrialFacts> m_facts;  ///< Of the result as it stands; nothing: something is open.
+    std::map<ObjectId, std::vector<CheckRun>> m_runs;
+    std::map<std::pair<ObjectId, std::string>, LastTry> m_tries;
+    std::set<QString> m_leftShared;  ///< Shared commands that are not to be used, until restart.
+    std::vector<Task> m_tasks;       ///< Still to be run; the first runs.
+    std::shared_ptr<Live> m_live;
+    std::stop_source m_stop;
+    TrialView m_view;
+    QString m_progress;
+    QString m_copyNote;
+    QTimer m_lookTimer;
+    QTimer m_liveTimer;
+    BackgroundRunner m_looks;
+    BackgroundRunner m_trials;
+    BackgroundRunner m_stores;
+};
+}  // namespace rope

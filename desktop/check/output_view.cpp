@@ -1,0 +1,210 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_check_command.cpp.
+#include "desktop/check/output_view.h"
+
+#include "desktop/widgets/theme.h"
+#include "desktop/wording/merge_words.h"
+
+#include <QMouseEvent>
+#include <QScrollBar>
+#include <QTextBlock>
+
+#include <algorithm>
+
+namespace rope {
+namespace {
+// Dark in either look: this is what a program says, not a part of the result.
+const QColor kGround(0x23, 0x27, 0x2e);
+const QColor kInk(0xe8, 0xe6, 0xdf);
+constexpr std::size_t kMostPlaces = 2'000;
+
+QColor colour(std::uint32_t rgb)
+{
+    return {static_cast<int>(rgb >> 16 & 255),
+            static_cast<int>(rgb >> 8 & 255),
+            static_cast<int>(rgb & 255)};
+}
+
+/// Ink that can be read on its ground, whatever the program chose.
+QColor readable(const QColor& ink, const QColor& ground)
+{
+    const int difference = qGray(ink.rgb()) - qGray(ground.rgb());
+    if (std::abs(difference) >= 70) {
+        return ink;
+    }
+    return qGray(ground.rgb()) < 128 ? kInk : kGround;
+}
+
+QTextCharFormat formatOf(const OutputStyle& style)
+{
+    QTextCharFormat format;
+    const QColor ground = style.ground ? colour(*style.ground) : kGround;
+    QColor ink = readable(style.ink ? colour(*style.ink) : kInk, ground);
+    if (style.isFaint) {
+        ink.setAlpha(170);
+    }
+    format.setForeground(ink);
+    if (style.ground) {
+        format.setBackground(ground);
+    }
+    format.setFontWeight(style.isBold ? QFont::Bold : QFont::Normal);
+    format.setFontItalic(style.isItalic);
+    format.setFontUnderline(style.isUnderlined);
+    return format;
+}
+}  // namespace
+
+OutputView::OutputView(QWidget* parent)
+    : QPlainTextEdit(parent)
+{
+    setReadOnly(true);
+    setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
+    setUndoRedoEnabled(false);
+    setMaximumBlockCount(kMostLines);
+    setFont(codeFont());
+    setFrameShape(QFrame::NoFrame);
+    setLineWrapMode(QPlainTextEdit::WidgetWidth);
+    setWordWrapMode(QTextOption::WrapAnywhere);
+    setAccessibleName(tr("What the check command said"));
+    document()->setDocumentMargin(10);
+    QPalette colours = palette();
+    colours.setColor(QPalette::Base, kGround);
+    colours.setColor(QPalette::Text, kInk);
+    colours.setColor(QPalette::PlaceholderText, QColor(0x9a, 0xa2, 0xac));
+    colours.setColor(QPalette::Highlight, QColor(0x4a, 0x5a, 0x70));
+    colours.setColor(QPalette::HighlightedText, kInk);
+    setPalette(colours);
+    viewport()->setMouseTracking(true);
+}
+
+void OutputView::setFiles(std::set<RepoPath> files, std::string folder)
+{
+    m_files = std::move(files);
+    m_folder = std::move(folder);
+}
+
+void OutputView::clearOutput()
+{
+    m_places.clear();
+    m_at.reset();
+    m_reader = {};
+    m_unfinishedAt = -1;
+    clear();
+}
+
+void OutputView::append(std::string_view bytes)
+{
+    QScrollBar* const bar = verticalScrollBar();
+    const bool isAtEnd = bar->value() >= bar->maximum() - 1;
+    QTextCursor cursor(document());
+    cursor.movePosition(QTextCursor::End);
+    cursor.beginEditBlock();
+    if (m_unfinishedAt >= 0) {
+        cursor.movePosition(QTextCursor::StartOfBlock, QTextCursor::KeepAnchor);
+        cursor.removeSelectedText();
+        while (!m_places.empty() && m_places.back().text.position() >= cursor.position()) {
+            m_places.pop_back();
+        }
+    }
+    for (const OutputLine& line : m_reader.add(bytes)) {
+        addLine(cursor, line);
+        cursor.insertBlock();
+    }
+    const bool hasMore = !m_reader.unfinished().runs.empty();
+    m_unfinishedAt = hasMore ? cursor.position() : -1;
+    if (hasMore) {
+        addLine(cursor, m_reader.unfinished());
+    }
+    cursor.endEditBlock();
+    if (isAtEnd) {
+        bar->setValue(bar->maximum());
+        horizontalScrollBar()->setValue(0);
+    }
+}
+
+void OutputView::addLine(QTextCursor& cursor, const OutputLine& line)
+{
+    const int begin = cursor.position();
+    for (const OutputRun& run : line.runs) {
+        cursor.insertText(shown(run.text), formatOf(run.style));
+    }
+    const std::string bytes = line.text();
+    const auto links = findOutputLinks(
+        bytes, m_folder, [this](const RepoPath& path) { return m_files.contains(path); });
+    const int end = cursor.position();
+    for (const OutputLink& link : links) {
+        if (m_places.size() >= kMostPlaces) {
+            break;
+        }
+        const auto from = shown(bytes.substr(0, link.begin)).size();
+        const auto size = shown(bytes.substr(link.begin, link.length)).size();
+        Place place{QTextCursor(document()), link.path, link.line};
+        place.text.setPosition(begin + static_cast<int>(from));
+        place.text.setPosition(begin + static_cast<int>(from + size), QTextCursor::KeepAnchor);
+        QTextCharFormat format;
+        format.setFontUnderline(true);
+        place.text.mergeCharFormat(format);
+        m_places.push_back(std::move(place));
+    }
+    cursor.setPosition(end);
+}
+
+void OutputView::goToPlace(int direction)
+{
+    if (m_places.empty()) {
+        return;
+    }
+    const std::size_t count = m_places.size();
+    follow(!m_at           ? (direction > 0 ? 0 : count - 1)
+           : direction > 0 ? (*m_at + 1) % count
+                           : (*m_at + count - 1) % count);
+}
+
+void OutputView::follow(std::size_t place)
+{
+    m_at = place;
+    setTextCursor(m_places[place].text);
+    centerCursor();
+    emit placeRequested(m_places[place].path, m_places[place].line);
+}
+
+std::optional<std::size_t> OutputView::placeAt(int position) const
+{
+    for (std::size_t i = 0; i < m_places.size(); ++i) {
+        const QTextCursor& text = m_places[i].text;
+        if (text.hasSelection() && text.selectionStart() <= position
+            && position <= text.selectionEnd()) {
+            return i;
+        }
+    }
+    return std::nullopt;
+}
+
+void OutputView::mouseMoveEvent(QMouseEvent* event)
+{
+    const bool isOver = placeAt(cursorForPosition(event->pos()).position()).has_value();
+    viewport()->setCursor(isOver ? Qt::PointingHandCursor : Qt::IBeamCursor);
+    QPlainTextEdit::mouseMoveEvent(event);
+}
+
+void OutputView::mouseReleaseEvent(QMouseEvent* event)
+{
+    QPlainTextEdit::mouseReleaseEvent(event);
+    if (event->button() == Qt::LeftButton && !textCursor().hasSelection()) {
+        if (const auto place = placeAt(cursorForPosition(event->pos()).position())) {
+            follow(*place);
+        }
+    }
+}
+
+void OutputView::keyPressEvent(QKeyEvent* event)
+{
+    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) {
+        if (const auto place = placeAt(textCursor().position())) {
+            follow(*place);
+            return;
+        }
+    }
+    QPlainTextEdit::keyPressEvent(event);
+}
+}  // namespace rope

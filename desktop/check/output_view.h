@@ -1,0 +1,59 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/trial/output_links.h"
+#include "core/trial/output_text.h"
+
+#include <QPlainTextEdit>
+
+#include <set>
+#include <vector>
+
+namespace rope {
+/// What a command says: text in the colours that it wished, with places in files of the result to be
+/// followed. It takes bytes as they come and keeps to its end while nobody scrolls.
+class OutputView final : public QPlainTextEdit
+{
+    Q_OBJECT
+public:
+    /// Of more lines, the last are shown.
+    static constexpr int kMostLines = 20'000;
+
+    explicit OutputView(QWidget* parent);
+
+    /// Files whose places can be followed, and the folder in which commands run.
+    void setFiles(std::set<RepoPath> files, std::string folder);
+    void clearOutput();
+    void append(std::string_view bytes);
+    /// To the next (or, with -1, the previous) place in a file, and follows it.
+    void goToPlace(int direction);
+    [[nodiscard]] std::size_t placeCount() const { return m_places.size(); }
+
+signals:
+    /// `line` from 1.
+    void placeRequested(const rope::RepoPath& path, std::size_t line);
+
+protected:
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+
+private:
+    struct Place
+    {
+        QTextCursor text;
+        RepoPath path;
+        std::size_t line = 0;
+    };
+    void addLine(QTextCursor& cursor, const OutputLine& line);
+    void follow(std::size_t place);
+    [[nodiscard]] std::optional<std::size_t> placeAt(int position) const;
+
+    std::set<RepoPath> m_files;
+    std::string m_folder;
+    OutputText m_reader;
+    std::vector<Place> m_places;
+    std::optional<std::size_t> m_at;  ///< The place that was followed last.
+    int m_unfinishedAt = -1;  ///< Where the line that has not ended begins; -1: there is none.
+};
+}  // namespace rope
