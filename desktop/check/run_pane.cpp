@@ -107,7 +107,7 @@ QWidget* RunPane::makeQuestion()
     auto* row = new QHBoxLayout(m_question);
     row->setContentsMargins(12, 2, 12, 4);
     row->setSpacing(8);
-    m_questionWords = makeLabel({}, TextRole::open, m_question);
+    m_questionWords = makeLabel({}, TextRole::normal, m_question);
     m_questionWords->setObjectName(QStringLiteral("sharedChecks"));
     row->addWidget(m_questionWords, 1);
     const std::pair<QString, bool> answers[] = {{tr("Use them"), true},

@@ -56,8 +56,10 @@ QString endedInWords(const RunOutcome& outcome)
 {
     QStringList parts{endInWords(outcome.exitCode, outcome.signal, outcome.durationMs)};
     if (outcome.leftBehind > 0) {
-        parts << tr("%1 that it left behind ended")
-                     .arg(countOf(outcome.leftBehind, "process was", "processes were"));
+        parts << tr("%1 ended")
+                     .arg(countOf(outcome.leftBehind,
+                                  "process that it left behind was",
+                                  "processes that it left behind were"));
     }
     if (outcome.droppedBytes > 0) {
         parts << tr("it said %1, of which the beginning and the end are kept")
