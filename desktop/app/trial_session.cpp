@@ -56,8 +56,9 @@ TrialSession::TrialSession(PlaceSession& place, SpliceSession& splice, QObject* 
     connect(&m_splice, &SpliceSession::ending, this, &TrialSession::onEnding);
     connect(&m_splice, &SpliceSession::decisionsChanged, this, [this] {
         m_facts.reset();
+        m_runsWhenKnown = false;
         m_lookTimer.start();
-        show();
+        QTimer::singleShot(0, this, &TrialSession::show);  // it is told before it is so
     });
     m_looks.run([](const std::stop_token&) { return cleanTrials(), true; }, [](bool) {});
 }
@@ -115,6 +116,9 @@ void TrialSession::look()
                 logError(facts.error());
             }
             show();
+            if (std::exchange(m_runsWhenKnown, false) && m_facts) {
+                run();
+            }
         });
 }
 
@@ -256,6 +260,10 @@ void TrialSession::run()
     if (m_view.isRunning() || !m_view.obstacle.isEmpty() || !m_view.isEditable) {
         return;
     }
+    m_runsWhenKnown = !m_facts;
+    if (m_runsWhenKnown) {
+        return;
+    }
     Task task;
     for (std::size_t i = 0; i < commands().size(); ++i) {
         task.commands.push_back(i);
@@ -269,7 +277,8 @@ void TrialSession::run()
 
 void TrialSession::runOnSides(std::size_t command, bool withBase)
 {
-    if (m_view.isRunning() || command >= commands().size() || !m_view.isEditable) {
+    if (m_view.isRunning() || command >= commands().size() || !m_view.isEditable
+        || m_splice.forecast() == nullptr) {
         return;
     }
     m_tasks = {{TrialSide::theirs, {command}}, {TrialSide::ours, {command}}};
@@ -521,9 +530,8 @@ void TrialSession::show()
         if (splice->openCountOf(0) > 0) {
             view.obstacle = tr("It can run once everything is decided: %1 still open.")
                                 .arg(countOf(splice->openCountOf(0), "place is", "places are"));
-        } else if (!m_facts) {
-            view.obstacle = tr("Looking at the result…");
         }
+        view.isLooking = !m_facts && view.obstacle.isEmpty();
     }
     if (m_facts && !m_facts->shared.empty() && !isSharedAllowed()
         && !m_leftShared.contains(sharedKey())) {

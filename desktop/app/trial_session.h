@@ -90,6 +90,7 @@ private:
     std::shared_ptr<Live> m_live;
     std::stop_source m_stop;
     TrialView m_view;
+    bool m_runsWhenKnown = false;  ///< It was asked for before it was known on what.
     QString m_progress;
     QString m_copyNote;
     QTimer m_lookTimer;

@@ -207,7 +207,6 @@ void CheckStation::setEditable(bool isEditable)
 void CheckStation::flush()
 {
     m_read->result().flushTyping();
-    m_run->flush();
 }
 
 void CheckStation::refresh()
@@ -251,8 +250,8 @@ void CheckStation::showTrial(const TrialView& view)
 {
     m_hasPassed = view.hasPassed();
     m_isRunning = view.isRunning();
-    m_hasToRun = !m_hasPassed && !view.commands.empty() && view.obstacle.isEmpty()
-                 && !view.isRunning() && view.isEditable;
+    m_hasToRun = !m_hasPassed && !view.isLooking && !view.commands.empty()
+                 && view.obstacle.isEmpty() && !view.isRunning() && view.isEditable;
     for (QAction* action : m_actions) {
         if (action->objectName() == QLatin1String("requireCheckAction")) {
             action->setChecked(view.isRequired);

@@ -93,6 +93,7 @@ QWidget* RunPane::makeHead()
     row->addWidget(m_run);
     connect(m_command, &QLineEdit::editingFinished, this, &RunPane::keepCommand);
     connect(m_command, &QLineEdit::returnPressed, this, [this] {
+        keepCommand();  // this signal comes before the one that editing has ended
         if (!m_view.isRunning()) {
             emit runRequested();
         }
@@ -315,6 +316,7 @@ void RunPane::showState()
     const TrialItem* item = currentItem();
     QString words = m_view.isRunning()                ? m_view.progress
                     : !m_view.obstacle.isEmpty()      ? m_view.obstacle
+                    : m_view.isLooking                ? tr("Looking at the result…")
                     : item != nullptr                 ? signOf(item->state) + item->words
                     : !m_view.sharedProblem.isEmpty() ? m_view.sharedProblem
                     : m_view.commands.empty()

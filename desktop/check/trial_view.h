@@ -54,10 +54,11 @@ struct TrialView
     std::vector<std::string> asked;  ///< Shared ones that nobody has allowed to run here yet.
     QString sharedProblem;           ///< Why the shared ones cannot be read.
     QString obstacle;                ///< Why nothing can be run now.
-    QString progress;                ///< What is being done; empty: nothing runs.
-    QString note;                    ///< Of submodules in the copy.
-    std::string folder;              ///< In which commands run on the result.
-    std::size_t running = 0;         ///< Which command, while something runs.
+    bool isLooking = false;   ///< Which files the result has is found out yet; it can be asked for.
+    QString progress;         ///< What is being done; empty: nothing runs.
+    QString note;             ///< Of submodules in the copy.
+    std::string folder;       ///< In which commands run on the result.
+    std::size_t running = 0;  ///< Which command, while something runs.
     TrialSide runningOn = TrialSide::result;
     bool isRequired = false;
     bool withSubmodules = false;

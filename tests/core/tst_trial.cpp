@@ -343,7 +343,7 @@ void TestTrial::unwritableOutput_endsIt()
 {
     Run run;
     run.request.outputFile = "/dev/full";
-    const auto outcome = run.shell("echo x; echo $$ > program; sleep 100");
+    const auto outcome = run.shell("echo $$ > program; echo x; sleep 100");
     QVERIFY(!outcome);
     QCOMPARE(outcome.error().code, ErrorCode::io);
     QVERIFY(!isAlive(run.processIn("program")));

@@ -70,8 +70,10 @@ public:
     /// Waits until it is known which files the result holds.
     [[nodiscard]] bool isKnown()
     {
-        return driver.waitFor(
-            [&] { return !state().contains(QLatin1String("Looking")) && !state().isEmpty(); });
+        return driver.waitFor([&] {
+            return !state().contains(QLatin1String("Looking"))
+                   && !state().contains(QLatin1String("still open")) && !state().isEmpty();
+        });
     }
     void write(const QString& command)
     {
@@ -181,7 +183,8 @@ void TestCheckCommand::command_isKeptAndRunsOnTheResult()
         const QString state =
             check.run(QStringLiteral("sh -c \"cat plan.txt new.txt; pwd; touch made\""));
         QVERIFY2(state.startsWith(QStringLiteral("✓ Passed in")), qPrintable(state));
-        QVERIFY2(check.said().startsWith(QLatin1String("one\ntwo ours\nthree\nnew\n")),
+        QVERIFY2(check.said().startsWith(QLatin1String("one\ntwo "))
+                     && check.said().contains(QLatin1String("\nthree\nnew\n")),
                  qPrintable(check.said()));
         QVERIFY(check.said().section(QLatin1Char('\n'), -1).startsWith(cacheFolder()));
         QCOMPARE(check.driver.find<QLabel>("checkLeft").text().contains(QLatin1String("fails")),
@@ -252,7 +255,7 @@ void TestCheckCommand::failure_isOldOrNew()
              QStringLiteral("Fails on theirs as well"));
     QCOMPARE(verdictOf(QStringLiteral("sh -c \"echo said; exit 1\"")),
              QStringLiteral("Fails on theirs and ours as well"));
-    QCOMPARE(verdictOf(QStringLiteral("sh -c \"! grep -q ours plan.txt || ! test -e new.txt\"")),
+    QCOMPARE(verdictOf(QStringLiteral("sh -c \"! grep -q 0 report.py || ! grep -q f report.py\"")),
              QStringLiteral("Passes on both sides: joining them broke it"));
     // What it said there can be read, and the base can be tried too.
     check.trigger("allSidesAction");
@@ -391,17 +394,19 @@ void TestCheckCommand::results_areRemembered()
     makeBranches(scratch);
     AtCheck check(scratch);
     QVERIFY(check.start());
-    QVERIFY(check.run(QStringLiteral("grep -q ours plan.txt")).startsWith(QStringLiteral("✓")));
+    QVERIFY(check.run(QStringLiteral("grep -c two plan.txt")).startsWith(QStringLiteral("✓")));
+    const QString said = check.said();
     QVERIFY(check.changeResult());
     QVERIFY2(check.state().contains(QLatin1String("not run on this result")),
              qPrintable(check.state()));
-    QVERIFY(check.runAgain().startsWith(QStringLiteral("✗")));
+    QVERIFY(check.runAgain().startsWith(QStringLiteral("✓")));
     // Back to the result that it has run on: nothing needs to run.
     check.driver.press(Qt::Key_2, Qt::ControlModifier);
     check.driver.press(Qt::Key_Z, Qt::ControlModifier);
     check.driver.press(Qt::Key_3, Qt::ControlModifier);
     QVERIFY(check.isKnown());
     QVERIFY2(check.state().startsWith(QStringLiteral("✓")), qPrintable(check.state()));
+    QCOMPARE(check.said(), said);
 }
 
 void TestCheckCommand::stop_endsEverything()
