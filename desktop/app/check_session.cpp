@@ -19,6 +19,7 @@ struct CheckedText
     std::string key;
     bool isText = false;
     bool isGone = false;
+    bool isAlike = false;  ///< In both sides.
 };
 
 bool isAboutStructure(FindingKind kind)
@@ -90,11 +91,14 @@ CheckSession::Work::check(const std::vector<SpliceFile>& changed, const std::sto
     std::map<RepoPath, std::size_t> places;
     for (std::size_t i = 0; i < files.size(); ++i) {
         const CheckedResult& result = *results[i];
+        const bool isAlike = files[i].oursPath == files[i].theirsPath && files[i].ours
+                             && files[i].theirs && *files[i].ours == *files[i].theirs;
         const bool hadText = files[i].base || files[i].ours || files[i].theirs;
         checked->texts[files[i].path] = {
             digestOfParts({files[i].path, result.text ? *result.text : std::string_view()}),
             result.text != nullptr,
-            !result.text && !result.isOpen && hadText};
+            !result.text && !result.isOpen && hadText,
+            isAlike};
         places[files[i].path] = i;
     }
     for (const Finding& finding : checked->report.findings) {
@@ -252,6 +256,7 @@ void CheckSession::addFiles()
         item.isText = text.isText;
         item.isGone = text.isGone;
         item.isOneSided = true;
+        item.isAlike = text.isAlike;
         if (const auto place = places.find(path); place != places.end()) {
             const SpliceFile& file = files[place->second];
             item.file = place->second;

@@ -96,6 +96,16 @@ int joinInto(Place& place, Journal& journal, const JoinRequest& request)
         printLeftOut(place);
         return exitOf(kExitMustDecide);
     }
+    const auto settings = place.checkSettings();
+    if (!settings) {
+        return printError(settings.error());
+    }
+    if (settings->isRequired) {
+        return printSentence(
+            "It joins without a question, but this repository wants its check command to "
+            "pass before anything is recorded (rope-splice.checkRequired). Nothing was "
+            "changed. Check and record it in the window: rope-splice");
+    }
     SplicePlan plan{QUuid::createUuid().toString(QUuid::WithoutBraces).toStdString(),
                     standing->ref,
                     standing->name,

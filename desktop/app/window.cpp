@@ -320,7 +320,9 @@ void Window::connectCheck()
     connect(m_check, &CheckStation::readToggled, m_checking, &CheckSession::setRead);
     connect(m_check, &CheckStation::tellsAllToggled, this, [this](bool tellsAll) {
         m_checking->setTold(tellsAll ? Told::all : Told::byDefault);
+        QSettings().setValue(QStringLiteral("check/tellsAll"), tellsAll);
     });
+    m_check->setTellsAll(QSettings().value(QStringLiteral("check/tellsAll")).toBool());
     connect(m_check, &CheckStation::doneRequested, this, [this] { goTo(Station::record); });
     connect(m_check, &CheckStation::regionRequested, this, [this](SlotPlace place) {
         goTo(Station::resolve);

@@ -113,7 +113,7 @@ CheckRow fileRow(const ReadItem& item, std::size_t index)
                 : item.isGone      ? tr("deleted")
                 : !item.isText     ? tr("no text")
                 : item.decided > 0 ? tr("%1 decided").arg(item.decided)
-                : item.isOneSided  ? QString()
+                : item.isOneSided  ? item.isAlike ? tr("both alike") : QString()
                                    : tr("joined");
     return row;
 }
@@ -128,13 +128,17 @@ std::vector<CheckRow> checkRows(const CheckView& view, const QString& filter, bo
                                .arg(view.readCount())
                                .arg(countOf(view.toReadCount(), "file", "files"))));
     std::size_t oneSided = 0;
+    std::size_t alike = 0;
     for (std::size_t i = 0; i < view.files.size(); ++i) {
         CheckRow row = fileRow(view.files[i], i);
         if (!matches(row, filter)) {
             continue;
         }
-        if (view.files[i].isOneSided && oneSided++ == 0) {
-            rows.push_back(heading(tr("Need no reading"), {}));
+        if (view.files[i].isOneSided) {
+            if (oneSided + alike == 0) {
+                rows.push_back(heading(tr("Need no reading"), {}));
+            }
+            ++(view.files[i].isAlike ? alike : oneSided);
         }
         if (!view.files[i].isOneSided || showsOneSided || !filter.isEmpty()) {
             rows.push_back(std::move(row));
@@ -142,7 +146,15 @@ std::vector<CheckRow> checkRows(const CheckView& view, const QString& filter, bo
     }
     for (CheckRow& row : rows) {
         if (row.kind == CheckRow::Kind::heading && row.words.isEmpty()) {
-            row.words = tr("%1 that only one side changed").arg(countOf(oneSided, "file", "files"));
+            QStringList words;
+            if (oneSided > 0) {
+                words
+                    << tr("%1 that only one side changed").arg(countOf(oneSided, "file", "files"));
+            }
+            if (alike > 0) {
+                words << tr("%1 that both have alike").arg(countOf(alike, "file", "files"));
+            }
+            row.words = words.join(tr(", "));
             row.isOfOneSide = true;
         }
     }

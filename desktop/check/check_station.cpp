@@ -133,9 +133,14 @@ void CheckStation::addActions()
     addAction(tr("Find"), "checkFindAction", QKeySequence::Find, [this] {
         m_read->result().openFind(false);
     });
-    QAction* all = addAction(tr("Tell all kinds of findings"), "tellAllAction", {}, [] {});
-    all->setCheckable(true);
-    connect(all, &QAction::toggled, this, &CheckStation::tellsAllToggled);
+    m_tellsAll = addAction(tr("Tell all kinds of findings"), "tellAllAction", {}, [] {});
+    m_tellsAll->setCheckable(true);
+    connect(m_tellsAll, &QAction::toggled, this, &CheckStation::tellsAllToggled);
+}
+
+void CheckStation::setTellsAll(bool tellsAll)
+{
+    m_tellsAll->setChecked(tellsAll);
 }
 
 void CheckStation::addRunActions()

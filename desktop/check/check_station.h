@@ -47,6 +47,7 @@ public:
     void goToPlace(const RepoPath& path, std::size_t line);
     /// Runs the check command, or stops what runs.
     void runOrStop();
+    void setTellsAll(bool tellsAll);
     /// The station's main action: runs the check command where it has not run on the result as it
     /// stands, else on to Record.
     void act();
@@ -114,6 +115,7 @@ private:
     RepoPath m_path;               ///< Of the file that is shown; empty: none.
     std::string m_finding;         ///< The one at hand; empty: none.
     bool m_entersAnew = true;      ///< The person has not chosen anything here yet.
+    QAction* m_tellsAll = nullptr;
     QList<QAction*> m_actions;
 };
 }  // namespace rope

@@ -23,6 +23,7 @@ struct ReadItem
     RepoPath path;
     std::optional<std::size_t> file;  ///< Of the splice; nothing: one side's, not taken up yet.
     bool isOneSided = false;          ///< Only one side changed it: it need not be read.
+    bool isAlike = false;             ///< Both sides have it alike: it need not be read either.
     bool isOpen = false;              ///< Something in it is not decided yet.
     bool isText = true;               ///< It has a text that can be shown.
     bool isGone = false;              ///< The result has no such file.

@@ -141,6 +141,7 @@ private slots:
     void secondRound_carriesMendAndMarks();
     void oneSidedFiles_areListedApart();
     void fileThatBothHaveAlike_isToldOf();
+    void allKinds_areToldOnRequest();
     void oddNames_areShownAsTheyAre();
     void otherWindow_readsAndChangesNothing();
 };
@@ -439,6 +440,10 @@ void TestCheckRound::fileThatBothHaveAlike_isToldOf()
     }
     OpenCheck open(scratch);
     QVERIFY(open.start());
+    QCOMPARE(
+        open.count(QStringLiteral("Need no reading · 2 files that only one side changed, 1 file "
+                                  "that both have alike")),
+        1);
     open.choose(QStringLiteral("Need no reading"));
     QCOMPARE(open.count(QStringLiteral("alike.txt")), 1);
     open.choose(QStringLiteral("alike.txt"));
@@ -446,6 +451,43 @@ void TestCheckRound::fileThatBothHaveAlike_isToldOf()
         return open.driver.text("readNote")
             .contains(QStringLiteral("both sides have this file alike"));
     }));
+}
+
+/// Of a kind that is told on request only: nothing is left of theirs' change of a file.
+void TestCheckRound::allKinds_areToldOnRequest()
+{
+    ScratchRepository scratch;
+    makeBranches(scratch);
+    {
+        OpenCheck open(scratch);
+        QVERIFY(open.start());
+        open.driver.press(Qt::Key_2, Qt::ControlModifier);
+        const auto& candidates = open.driver.find<QListView>("candidateList");
+        for (int row = 0; row < candidates.model()->rowCount(); ++row) {
+            if (candidates.model()->index(row, 0).data().toString() == QLatin1String("Ours")) {
+                open.driver.press(static_cast<Qt::Key>(Qt::Key_1 + row), Qt::AltModifier);
+            }
+        }
+        open.driver.press(Qt::Key_3, Qt::ControlModifier);
+        QVERIFY(
+            WindowDriver::waitFor([&] { return open.count(QStringLiteral("Name is gone")) == 3; }));
+        const auto before = open.rows().filter(QStringLiteral("plan.txt")).size();
+        auto& all = open.driver.find<QAction>("tellAllAction");
+        QVERIFY(!all.isChecked());
+        all.trigger();
+        QVERIFY(WindowDriver::waitFor(
+            [&] { return open.rows().filter(QStringLiteral("plan.txt")).size() == before + 1; }));
+    }
+    // It is so in the next window too, until it is wished otherwise.
+    OpenCheck again(scratch);
+    auto& all = again.driver.find<QAction>("tellAllAction");
+    QVERIFY(all.isChecked());
+    QVERIFY(again.driver.waitFor([&] { return again.driver.isAt("checkKnot"); }));
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return again.rows().filter(QStringLiteral("plan.txt")).size() == 2; }));
+    all.trigger();
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return again.rows().filter(QStringLiteral("plan.txt")).size() == 1; }));
 }
 
 void TestCheckRound::oddNames_areShownAsTheyAre()

@@ -341,6 +341,12 @@ void TestCommandLine::join_obstacles_areTold()
     QCOMPARE(scratch.fingerprint(), before);
     QCOMPARE(scratch.git("for-each-ref refs/rope-splice"), QByteArray());
     scratch.git("checkout -q keep.txt");
+    scratch.git("config rope-splice.checkRequired true");
+    const Ran unchecked = run(words("join --commit theirs"), scratch.folder());
+    QCOMPARE(unchecked.exitCode, 2);
+    QVERIFY(unchecked.err.contains("check command"));
+    QCOMPARE(scratch.git("for-each-ref refs/rope-splice"), QByteArray());
+    scratch.git("config --unset rope-splice.checkRequired");
     QCOMPARE(run(words("join --commit theirs"), scratch.folder()).exitCode, 0);
     scratch.git("checkout -q --detach");
     QVERIFY(run(words("join ours"), scratch.folder()).err.contains("on no branch"));
