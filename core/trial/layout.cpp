@@ -56,6 +56,9 @@ private:
     Status noteChanging();
     Status writeFiles(CopyFiles& files);
     Status writePlain(CopyFiles& files, const std::vector<std::size_t>& plain);
+    Status writeBatch(CopyFiles& files,
+                      std::span<const std::size_t> places,
+                      const std::vector<BlobBytes>& bytes);
     Result<std::vector<std::size_t>> writeConverted(CopyFiles& files);
     Status letSystemWrite(CopyFiles& files, const std::vector<std::size_t>& places);
     void tell(std::size_t done) const;
@@ -261,19 +264,26 @@ Status Layout::letSystemWrite(CopyFiles& files, const std::vector<std::size_t>& 
     return ok();
 }
 
+/// Writes files whose bytes have been read; those that are null are left.
+Status Layout::writeBatch(CopyFiles& files,
+                          std::span<const std::size_t> places,
+                          const std::vector<BlobBytes>& bytes)
+{
+    for (std::size_t k = 0; k < places.size(); ++k) {
+        LaidOutFile& file = m_now.files[places[k]];
+        if (bytes[k] != nullptr) {
+            TRY_ASSIGN(file.stamp, files.write(file.path, file.version.kind, *bytes[k]));
+        }
+    }
+    return ok();
+}
+
 /// Files whose bytes are written as they are: a batch is read while the one before it is written.
 Status Layout::writePlain(CopyFiles& files, const std::vector<std::size_t>& plain)
 {
     std::vector<std::size_t> large;
     std::future<Status> writing;
-    const auto finish = [&writing]() -> Status {
-        return writing.valid() ? writing.get() : ok();
-    };
     for (std::size_t from = 0; from < plain.size(); from += kBatchFiles) {
-        if (m_stop.stop_requested()) {
-            TRY(finish());
-            return Error{ErrorCode::cancelled, m_folder, {}};
-        }
         tell(from);
         const auto batch =
             std::span(plain).subspan(from, std::min(kBatchFiles, plain.size() - from));
@@ -281,27 +291,25 @@ Status Layout::writePlain(CopyFiles& files, const std::vector<std::size_t>& plai
         for (const std::size_t i : batch) {
             ids.push_back(m_now.files[i].version.id);
         }
-        auto blobs = m_place.readBlobs(ids, kLargeBytes);
-        TRY(finish());
+        auto blobs = m_stop.stop_requested()
+                         ? Result<std::vector<BlobBytes>>(Error{ErrorCode::cancelled, m_folder, {}})
+                         : m_place.readBlobs(ids, kLargeBytes);
+        if (writing.valid()) {
+            TRY(writing.get());
+        }
         TRY_ASSIGN(auto bytes, std::move(blobs));
         for (std::size_t k = 0; k < batch.size(); ++k) {
             if (bytes[k] == nullptr) {
                 large.push_back(batch[k]);
             }
         }
-        writing = std::async(
-            std::launch::async, [this, &files, batch, bytes = std::move(bytes)]() -> Status {
-                for (std::size_t k = 0; k < batch.size(); ++k) {
-                    LaidOutFile& file = m_now.files[batch[k]];
-                    if (bytes[k] != nullptr) {
-                        TRY_ASSIGN(file.stamp,
-                                   files.write(file.path, file.version.kind, *bytes[k]));
-                    }
-                }
-                return ok();
-            });
+        writing = std::async(std::launch::async, [this, &files, batch, bytes = std::move(bytes)] {
+            return writeBatch(files, batch, bytes);
+        });
     }
-    TRY(finish());
+    if (writing.valid()) {
+        TRY(writing.get());
+    }
     return letSystemWrite(files, large);
 }
 

@@ -180,7 +180,7 @@ ErrorText describeReason(const Error& error, const QString& subject)
                    "hold the remote's own words."),
                 {}};
     case Reason::diskFull:
-        return {tr("There is no space left for what %1 sends.").arg(subject),
+        return {tr("There is no space left for what %1 needs.").arg(subject),
                 tr("Make room, then try again. Nothing is lost."),
                 {}};
     case Reason::targetExists:

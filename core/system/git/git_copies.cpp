@@ -49,7 +49,12 @@ Status writeFile(const QString& name, const std::string& text)
     QFile file(name);
     if (!file.open(QIODevice::WriteOnly)
         || file.write(text.data(), static_cast<qint64>(text.size())) < 0 || !file.flush()) {
-        return Error{ErrorCode::io, name.toStdString(), file.errorString().toStdString()};
+        const bool isFull = file.error() == QFile::ResourceError
+                            || file.errorString().contains(QLatin1String("No space left"));
+        return Error{ErrorCode::io,
+                     name.toStdString(),
+                     file.errorString().toStdString(),
+                     isFull ? Reason::diskFull : Reason::none};
     }
     return ok();
 }

@@ -42,6 +42,7 @@ Error writingError(std::string subject, std::string detail)
     } else if (says("No space left") || says("Permission denied") || says("Read-only file system")
                || says("File too large") || says("unable to write")) {
         error.code = ErrorCode::io;
+        error.reason = says("No space left") ? Reason::diskFull : Reason::none;
     } else if (says("would be overwritten") || says("not uptodate")) {
         error.code = ErrorCode::stale;
     } else if (says("but expected")) {
