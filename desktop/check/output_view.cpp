@@ -88,42 +88,68 @@ void OutputView::clearOutput()
     m_places.clear();
     m_at.reset();
     m_reader = {};
-    m_unfinishedAt = -1;
+    m_lastLine = LastLine::none;
     clear();
+}
+
+bool OutputView::isAtEnd() const
+{
+    return verticalScrollBar()->value() >= verticalScrollBar()->maximum() - 1;
+}
+
+/// What stands in the last line is said anew, and more of it.
+void OutputView::dropUnfinished(QTextCursor& cursor)
+{
+    cursor.movePosition(QTextCursor::StartOfBlock, QTextCursor::KeepAnchor);
+    while (!m_places.empty() && m_places.back().text.selectionStart() >= cursor.position()) {
+        m_places.pop_back();
+    }
+    cursor.removeSelectedText();
+    m_lastLine = cursor.position() == 0 ? LastLine::none : LastLine::complete;
+    if (m_lastLine == LastLine::complete) {
+        cursor.deletePreviousChar();
+    }
 }
 
 void OutputView::append(std::string_view bytes)
 {
-    QScrollBar* const bar = verticalScrollBar();
-    const bool isAtEnd = bar->value() >= bar->maximum() - 1;
+    const bool keepsEnd = isAtEnd();
     QTextCursor cursor(document());
     cursor.movePosition(QTextCursor::End);
     cursor.beginEditBlock();
-    if (m_unfinishedAt >= 0) {
-        cursor.movePosition(QTextCursor::StartOfBlock, QTextCursor::KeepAnchor);
-        cursor.removeSelectedText();
-        while (!m_places.empty() && m_places.back().text.position() >= cursor.position()) {
-            m_places.pop_back();
-        }
+    if (m_lastLine == LastLine::unfinished) {
+        dropUnfinished(cursor);
     }
     for (const OutputLine& line : m_reader.add(bytes)) {
         addLine(cursor, line);
-        cursor.insertBlock();
     }
-    const bool hasMore = !m_reader.unfinished().runs.empty();
-    m_unfinishedAt = hasMore ? cursor.position() : -1;
-    if (hasMore) {
+    if (!m_reader.unfinished().runs.empty()) {
         addLine(cursor, m_reader.unfinished());
+        m_lastLine = LastLine::unfinished;
     }
     cursor.endEditBlock();
-    if (isAtEnd) {
-        bar->setValue(bar->maximum());
+    if (keepsEnd) {
+        verticalScrollBar()->setValue(verticalScrollBar()->maximum());
         horizontalScrollBar()->setValue(0);
     }
 }
 
+void OutputView::resizeEvent(QResizeEvent* event)
+{
+    const bool keepsEnd = isAtEnd();
+    QPlainTextEdit::resizeEvent(event);
+    if (keepsEnd) {
+        verticalScrollBar()->setValue(verticalScrollBar()->maximum());
+    }
+}
+
+/// Adds a line below the others; none of it is empty at the end, so that the last one stands lowest.
 void OutputView::addLine(QTextCursor& cursor, const OutputLine& line)
 {
+    if (m_lastLine != LastLine::none) {
+        cursor.insertBlock(QTextBlockFormat(), QTextCharFormat());
+    }
+    m_lastLine = LastLine::complete;
     const int begin = cursor.position();
     for (const OutputRun& run : line.runs) {
         cursor.insertText(shown(run.text), formatOf(run.style));

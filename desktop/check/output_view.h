@@ -37,6 +37,7 @@ protected:
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     struct Place
@@ -45,7 +46,15 @@ private:
         RepoPath path;
         std::size_t line = 0;
     };
+    /// What stands in the last line of the text.
+    enum class LastLine {
+        none,  ///< There is no line yet.
+        complete,
+        unfinished,  ///< More of it may come, or something in its place.
+    };
     void addLine(QTextCursor& cursor, const OutputLine& line);
+    void dropUnfinished(QTextCursor& cursor);
+    [[nodiscard]] bool isAtEnd() const;
     void follow(std::size_t place);
     [[nodiscard]] std::optional<std::size_t> placeAt(int position) const;
 
@@ -54,6 +63,6 @@ private:
     OutputText m_reader;
     std::vector<Place> m_places;
     std::optional<std::size_t> m_at;  ///< The place that was followed last.
-    int m_unfinishedAt = -1;  ///< Where the line that has not ended begins; -1: there is none.
+    LastLine m_lastLine = LastLine::none;
 };
 }  // namespace rope

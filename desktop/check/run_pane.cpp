@@ -157,7 +157,9 @@ QWidget* RunPane::makeState()
     m_verdict = makeLabel({}, TextRole::strong, state);
     m_verdict->setObjectName(QStringLiteral("checkVerdict"));
     sides->addLayout(m_sideTabs);
-    sides->addWidget(m_verdict, 1);
+    m_verdict->setWordWrap(false);
+    sides->addWidget(m_verdict);
+    sides->addStretch(1);
     column->addLayout(row);
     column->addLayout(sides);
     connect(m_trySides, &QPushButton::clicked, this, [this] { emit sidesRequested(m_current); });
