@@ -18,7 +18,7 @@ namespace rope {
 namespace {
 constexpr int kPauseMs = 120;
 constexpr int kLiveMs = 60;
-constexpr std::size_t kMostWaiting = 1'000'000;  // bytes that are shown at once; of more, the end
+constexpr std::size_t kMostWaiting = 400'000;  // bytes that are shown at once; of more, the end
 constexpr qint64 kQuietMs = 60'000;  // without a word, a command may be waiting for something
 }  // namespace
 

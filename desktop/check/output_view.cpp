@@ -17,6 +17,8 @@ namespace {
 const QColor kGround(0x23, 0x27, 0x2e);
 const QColor kInk(0xe8, 0xe6, 0xdf);
 constexpr std::size_t kMostPlaces = 2'000;
+constexpr std::size_t kPartBytes = 8'000;      // shown in one go: some hundred lines
+constexpr std::size_t kMostWaiting = 400'000;  // of more, so much of the end is shown
 
 QColor colour(std::uint32_t rgb)
 {
@@ -75,6 +77,8 @@ OutputView::OutputView(QWidget* parent)
     colours.setColor(QPalette::HighlightedText, kInk);
     setPalette(colours);
     viewport()->setMouseTracking(true);
+    m_timer.setSingleShot(true);
+    connect(&m_timer, &QTimer::timeout, this, &OutputView::takePart);
 }
 
 void OutputView::setFiles(std::set<RepoPath> files, std::string folder)
@@ -88,6 +92,8 @@ void OutputView::clearOutput()
     m_places.clear();
     m_at.reset();
     m_reader = {};
+    m_waiting.clear();
+    m_timer.stop();
     m_lastLine = LastLine::none;
     clear();
 }
@@ -112,6 +118,29 @@ void OutputView::dropUnfinished(QTextCursor& cursor)
 }
 
 void OutputView::append(std::string_view bytes)
+{
+    m_waiting += bytes;
+    if (m_waiting.size() > kMostWaiting) {
+        const std::size_t line = m_waiting.find('\n', m_waiting.size() - kMostWaiting / 2);
+        m_waiting.erase(0, line == std::string::npos ? kMostWaiting / 2 : line);
+        m_waiting.insert(0, "\n[...]");
+    }
+    if (!m_timer.isActive()) {
+        takePart();
+    }
+}
+
+void OutputView::takePart()
+{
+    const std::string part = m_waiting.substr(0, kPartBytes);
+    m_waiting.erase(0, part.size());
+    showPart(part);
+    if (!m_waiting.empty()) {
+        m_timer.start(0);
+    }
+}
+
+void OutputView::showPart(std::string_view bytes)
 {
     const bool keepsEnd = isAtEnd();
     QTextCursor cursor(document());

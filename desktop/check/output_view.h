@@ -5,6 +5,7 @@
 #include "core/trial/output_text.h"
 
 #include <QPlainTextEdit>
+#include <QTimer>
 
 #include <set>
 #include <vector>
@@ -24,6 +25,8 @@ public:
     /// Files whose places can be followed, and the folder in which commands run.
     void setFiles(std::set<RepoPath> files, std::string folder);
     void clearOutput();
+    /// Shows more of it: much in small parts, one after the other, so that the window stays alive; of
+    /// more than can be shown in good time, the end.
     void append(std::string_view bytes);
     /// To the next (or, with -1, the previous) place in a file, and follows it.
     void goToPlace(int direction);
@@ -52,6 +55,8 @@ private:
         complete,
         unfinished,  ///< More of it may come, or something in its place.
     };
+    void takePart();
+    void showPart(std::string_view bytes);
     void addLine(QTextCursor& cursor, const OutputLine& line);
     void dropUnfinished(QTextCursor& cursor);
     [[nodiscard]] bool isAtEnd() const;
@@ -61,6 +66,8 @@ private:
     std::set<RepoPath> m_files;
     std::string m_folder;
     OutputText m_reader;
+    std::string m_waiting;  ///< Not shown yet.
+    QTimer m_timer;
     std::vector<Place> m_places;
     std::optional<std::size_t> m_at;  ///< The place that was followed last.
     LastLine m_lastLine = LastLine::none;

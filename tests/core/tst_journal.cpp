@@ -31,6 +31,16 @@ std::unique_ptr<Journal> open(const QTemporaryDir& folder)
     auto journal = Journal::open(folder.path().toStdString());
     return journal ? std::move(journal).value() : nullptr;
 }
+
+/// A journal as an earlier version left it, brought up to date.
+Result<std::unique_ptr<Journal>> openStored(int version, const QTemporaryDir& folder)
+{
+    const QString file = folder.filePath(QStringLiteral("journal.sqlite"));
+    QFile::copy(
+        QStringLiteral(ROPE_SOURCE_DIR "/tests/data/journal/version-%1.sqlite").arg(version), file);
+    QFile::setPermissions(file, QFile::ReadOwner | QFile::WriteOwner);
+    return Journal::open(folder.path().toStdString());
+}
 }  // namespace
 
 class TestJournal : public QObject
@@ -199,11 +209,7 @@ void TestJournal::version1_isMigrated()
 void TestJournal::version4_isMigrated()
 {
     const QTemporaryDir folder;
-    const QString file = folder.filePath(QStringLiteral("journal.sqlite"));
-    QVERIFY(
-        QFile::copy(QStringLiteral(ROPE_SOURCE_DIR "/tests/data/journal/version-4.sqlite"), file));
-    QFile::setPermissions(file, QFile::ReadOwner | QFile::WriteOwner);
-    auto journal = Journal::open(folder.path().toStdString());
+    auto journal = openStored(4, folder);
     QVERIFY(journal && (*journal)->setAsideAs().empty());
     const auto open = (*journal)->splices(SpliceState::open);
     QVERIFY(open && open->size() == 1);
@@ -215,11 +221,7 @@ void TestJournal::version4_isMigrated()
 void TestJournal::version5_isMigrated()
 {
     const QTemporaryDir folder;
-    const QString file = folder.filePath(QStringLiteral("journal.sqlite"));
-    QVERIFY(
-        QFile::copy(QStringLiteral(ROPE_SOURCE_DIR "/tests/data/journal/version-5.sqlite"), file));
-    QFile::setPermissions(file, QFile::ReadOwner | QFile::WriteOwner);
-    auto journal = Journal::open(folder.path().toStdString());
+    auto journal = openStored(5, folder);
     QVERIFY(journal && (*journal)->setAsideAs().empty());
     const auto open = (*journal)->splices(SpliceState::open);
     QVERIFY(open && open->size() == 1);

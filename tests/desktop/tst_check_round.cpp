@@ -3,9 +3,8 @@
 #include "desktop/check/check_list.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
-#include "tests/support/scratch_repository.h"
+#include "tests/support/check_window.h"
 #include "tests/support/watched_application.h"
-#include "tests/support/window_driver.h"
 
 #include <QListView>
 #include <QRegularExpression>
@@ -49,34 +48,21 @@ void makeBranches(ScratchRepository& scratch)
     scratch.git("checkout -q ours");
 }
 
-class OpenCheck
+class OpenCheck : public CheckWindow
 {
 public:
-    explicit OpenCheck(const ScratchRepository& scratch)
-        : driver(window)
-    {
-        window.resize(1280, 800);
-        driver.show();
-        window.openRepository(scratch.folder());
-    }
+    using CheckWindow::CheckWindow;
 
     /// Starts joining theirs, decides the only region, and goes on.
-    [[nodiscard]] bool start()
-    {
-        if (!driver.waitFor([&] { return driver.canStart(); })) {
-            return false;
-        }
-        driver.press(Qt::Key_Return, Qt::ControlModifier);
-        if (!driver.waitFor([&] { return driver.isAt("resolveKnot"); })) {
-            return false;
-        }
-        driver.press(Qt::Key_1, Qt::AltModifier);
-        return goOn();
-    }
+    [[nodiscard]] bool start() { return startJoining() && decideAndGoOn() && hasFinding(); }
     [[nodiscard]] bool goOn()
     {
         driver.press(Qt::Key_Return, Qt::ControlModifier);
-        return driver.waitFor([&] { return driver.isAt("checkKnot") && title().size() > 0; });
+        return isAtCheck() && hasFinding();
+    }
+    [[nodiscard]] bool hasFinding()
+    {
+        return driver.waitFor([&] { return title().size() > 0; });
     }
 
     [[nodiscard]] QString title()
@@ -84,7 +70,6 @@ public:
         return driver.find<QWidget>("findingBar").isVisible() ? driver.text("findingTitle")
                                                               : QString();
     }
-    [[nodiscard]] QString path() { return driver.find<ElidedLabel>("readPath").fullText(); }
     [[nodiscard]] QString text() { return driver.find<QsciScintilla>("read:codeEditor").text(); }
     /// Rows of the list, as a screen reader gets them.
     [[nodiscard]] QStringList rows()
@@ -119,9 +104,6 @@ public:
         }
         qFatal("no row %s", qPrintable(beginning));
     }
-
-    Window window;
-    WindowDriver driver;
 };
 }  // namespace
 
