@@ -164,6 +164,31 @@ std::span<const std::size_t> GoneFileIndex::beginningWith(std::string_view word)
 }
 
 namespace {
+/// A module that is imported from its package: "from locks import notice". Its new name, where it is in the
+/// same package still.
+std::optional<Mend> importedFrom(const FileView& file, const CodeWord& word, const GoneFile& gone)
+{
+    const std::string module = moduleOf(gone.path);
+    const std::size_t dot = module.rfind('.');
+    if (file.sides.language != Language::python || dot == std::string::npos
+        || word.text != std::string_view(module).substr(dot + 1)) {
+        return std::nullopt;
+    }
+    const std::string beginning = "from " + module.substr(0, dot) + " import ";
+    const std::string_view line = file.line(word.line);
+    const std::size_t column = word.position - file.positionOf(word.line);
+    const std::size_t indent = std::min(line.find_first_not_of(" \t"), line.size());
+    if (!line.substr(indent).starts_with(beginning) || column < indent + beginning.size()
+        || line.substr(0, column).ends_with(" as ")) {
+        return std::nullopt;
+    }
+    const std::string now = moduleOf(gone.newPath);
+    const bool isInSamePackage = now.size() > dot
+                                 && now.compare(0, dot + 1, module, 0, dot + 1) == 0
+                                 && now.find('.', dot + 1) == std::string::npos;
+    return Mend{word.position, word.text.size(), isInSamePackage ? now.substr(dot + 1) : ""};
+}
+
 /// Where a text names a gone file, and what stands there once it has its new name.
 std::optional<Mend> namedAt(const FileView& file, const CodeWord& word, const GoneFile& gone)
 {
@@ -180,6 +205,9 @@ std::optional<Mend> namedAt(const FileView& file, const CodeWord& word, const Go
         return Mend{at - *folder,
                     named.size(),
                     std::string(lastParts(gone.newPath, static_cast<std::size_t>(slashes)))};
+    }
+    if (auto mend = importedFrom(file, word, gone)) {
+        return mend;
     }
     const std::string module = moduleOf(gone.path);
     const auto column = file.sides.language == Language::python

@@ -86,7 +86,8 @@ Result<std::unique_ptr<ScratchCopy>> takeScratchCopy(const std::string& root,
     return std::make_unique<ScratchCopy>(folder.string(), std::move(lock));
 }
 
-std::size_t removeOldCopies(const std::string& root, const CopyLimits& limits)
+std::size_t
+removeOldCopies(const std::string& root, const CopyLimits& limits, const std::stop_token& stop)
 {
     std::error_code error;
     std::vector<KnownCopy> copies;
@@ -108,6 +109,9 @@ std::size_t removeOldCopies(const std::string& root, const CopyLimits& limits)
     std::size_t kept = 0;
     std::uint64_t bytes = 0;
     for (KnownCopy& copy : copies) {
+        if (stop.stop_requested()) {
+            return copies.size();
+        }
         copy.bytes = bytesIn(copy.folder);
         const bool isBeyond = kept >= limits.mostCopies || bytes + copy.bytes > limits.mostBytes
                               || copy.usedAt < oldest;

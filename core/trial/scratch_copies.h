@@ -6,6 +6,7 @@
 
 #include <cstdint>
 #include <memory>
+#include <stop_token>
 #include <string>
 
 namespace rope {
@@ -39,8 +40,10 @@ struct CopyLimits
                                                                    const std::string& name);
 
 /// Removes copies beyond the limits, those used longest ago first, and what an earlier removal left.
-/// One that is in use stays. Gives how many there are then.
-std::size_t removeOldCopies(const std::string& root, const CopyLimits& limits);
+/// One that is in use stays. Gives how many there are then. A stop ends it between two copies.
+std::size_t removeOldCopies(const std::string& root,
+                            const CopyLimits& limits,
+                            const std::stop_token& stop = {});
 
 /// Removes files of a folder beyond the newest so many: what commands said.
 void removeOldFiles(const std::string& folder, std::size_t most);

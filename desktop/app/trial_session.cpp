@@ -18,6 +18,7 @@ namespace rope {
 namespace {
 constexpr int kPauseMs = 120;
 constexpr int kLiveMs = 60;
+constexpr int kCleanAfterMs = 3000;            // when the window has what it needs first
 constexpr std::size_t kMostWaiting = 400'000;  // bytes that are shown at once; of more, the end
 constexpr qint64 kQuietMs = 60'000;  // without a word, a command may be waiting for something
 }  // namespace
@@ -42,6 +43,7 @@ TrialSession::TrialSession(PlaceSession& place, SpliceSession& splice, QObject* 
     , m_looks(1, this)
     , m_trials(1, this)
     , m_stores(1, this)
+    , m_cleaning(1, this)
 {
     m_lookTimer.setSingleShot(true);
     m_lookTimer.setInterval(kPauseMs);
@@ -60,12 +62,18 @@ TrialSession::TrialSession(PlaceSession& place, SpliceSession& splice, QObject* 
         m_lookTimer.start();
         QTimer::singleShot(0, this, &TrialSession::show);  // it is told before it is so
     });
-    m_looks.run([](const std::stop_token&) { return cleanTrials(), true; }, [](bool) {});
+    QTimer::singleShot(kCleanAfterMs, this, &TrialSession::clean);
 }
 
 TrialSession::~TrialSession()
 {
     m_stop.request_stop();
+}
+
+void TrialSession::clean()
+{
+    m_cleaning.run([](const std::stop_token& stop) { return cleanTrials(stop), true; },
+                   [](bool) {});
 }
 
 void TrialSession::onStarted()
@@ -198,8 +206,8 @@ void TrialSession::store()
 
 void TrialSession::removeCopies()
 {
-    m_stores.run([](const std::stop_token&) { return removeTrials(), true; },
-                 [this](bool) { emit copiesRemoved(); });
+    m_cleaning.run([](const std::stop_token& stop) { return removeTrials(stop), true; },
+                   [this](bool) { emit copiesRemoved(); });
 }
 
 bool TrialSession::isBaseStored() const

@@ -69,6 +69,7 @@ private:
     void takeOutcome(const Task& task, const Result<TrialOutcome>& outcome);
     void takeRun(const ObjectId& tree, const TrialRun& run);
     void forward();
+    void clean();
     void show();
     [[nodiscard]] TrialItem itemOf(TrialSide side, const std::string& command);
     [[nodiscard]] QString verdictOn(const CommandItem& item) const;
@@ -98,5 +99,6 @@ private:
     BackgroundRunner m_looks;
     BackgroundRunner m_trials;
     BackgroundRunner m_stores;
+    BackgroundRunner m_cleaning;
 };
 }  // namespace rope

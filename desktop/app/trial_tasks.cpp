@@ -81,6 +81,9 @@ Result<TrialOutcome> runTrial(const PlaceAddress& address,
     place->setMissingBytes({true, sinks.progress, stop});
     TRY_ASSIGN(const auto copy, takeScratchCopy(copiesFolder(), files.copy));
     QDir().mkpath(QString::fromStdString(outputsFolder()));
+    // What commands said of a private repository is nobody else's business.
+    QFile::setPermissions(QString::fromStdString(trialFolder()),
+                          QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
     TrialOutcome outcome;
     outcome.tree = files.tree;
     if (files.result) {
@@ -119,15 +122,15 @@ Result<TrialOutcome> runTrial(const PlaceAddress& address,
     return outcome;
 }
 
-void cleanTrials()
+void cleanTrials(const std::stop_token& stop)
 {
-    removeOldCopies(copiesFolder(), {});
+    removeOldCopies(copiesFolder(), {}, stop);
     removeOldFiles(outputsFolder(), kMostOutputs);
 }
 
-void removeTrials()
+void removeTrials(const std::stop_token& stop)
 {
-    removeOldCopies(copiesFolder(), {0, 0, 0});
+    removeOldCopies(copiesFolder(), {0, 0, 0}, stop);
     removeOldFiles(outputsFolder(), 0);
 }
 }  // namespace rope

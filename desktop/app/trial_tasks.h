@@ -68,7 +68,7 @@ struct TrialOutcome
                                             const std::stop_token& stop);
 
 /// Removes scratch copies and outputs beyond what is kept.
-void cleanTrials();
+void cleanTrials(const std::stop_token& stop);
 /// Removes all that no other window uses.
-void removeTrials();
+void removeTrials(const std::stop_token& stop);
 }  // namespace rope

@@ -938,6 +938,8 @@ void Window::closeEvent(QCloseEvent* event)
         return;
     }
     m_resolve->flush();
+    m_check->flush();
+    m_check->runPane().flush();
     storePlace();
     if (m_messageTimer.isActive()) {
         m_splice->storeMessage(m_record->message());

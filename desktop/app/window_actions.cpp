@@ -80,6 +80,14 @@ void Window::addMenus()
     }
 
     QMenu* checking = menuBar()->addMenu(tr("&Check"));
+    m_spliceActions << addAction(checking,
+                                 tr("Run the check command, or stop it"),
+                                 "runCheckAction",
+                                 QKeySequence(Qt::Key_F5),
+                                 [this] {
+                                     goTo(Station::check);
+                                     m_check->runOrStop();
+                                 });
     for (QAction* action : m_check->stationActions()) {
         checking->addAction(action);
     }

@@ -145,10 +145,6 @@ void CheckStation::setTellsAll(bool tellsAll)
 
 void CheckStation::addRunActions()
 {
-    addAction(tr("Run the check command, or stop it"),
-              "runCheckAction",
-              QKeySequence(Qt::Key_F5),
-              [this] { runOrStop(); });
     addAction(tr("Next place in the output"), "nextPlaceAction", QKeySequence(Qt::Key_F8), [this] {
         m_run->goToPlace(1);
     });

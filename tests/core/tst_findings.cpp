@@ -467,6 +467,21 @@ void TestFindings::fileGone()
     QCOMPARE(module.findings.size(), 1U);
     QCOMPARE(module.findings.front().kind, FindingKind::fileGone);
     QVERIFY(!module.findings.front().mend);
+
+    // A module, imported from its package, in which it has another name now.
+    const char* const user = "from locks import lists, notice\n";
+    const CheckReport package = checkAll({{"locks/notice.py", "a = 1\n", "a = 1\n", nullptr},
+                                          {"locks/board.py", nullptr, nullptr, "a = 1\n"},
+                                          {"b.py", nullptr, user, nullptr}});
+    QCOMPARE(package.findings.size(), 1U);
+    QCOMPARE(package.findings.front().kind, FindingKind::fileGone);
+    QCOMPARE(mended(user, package.findings.front()), "from locks import lists, board\n");
+    // It has left the package: what to write is not known.
+    const CheckReport left = checkAll({{"locks/notice.py", "a = 1\n", "a = 1\n", nullptr},
+                                       {"gates/board.py", nullptr, nullptr, "a = 1\n"},
+                                       {"b.py", nullptr, user, nullptr}});
+    QCOMPARE(left.findings.size(), 1U);
+    QVERIFY(!left.findings.front().mend);
 }
 
 void TestFindings::fileGone_looksLikeIt()
@@ -477,6 +492,16 @@ void TestFindings::fileGone_looksLikeIt()
     QVERIFY(checkAll({{"locks/__init__.py", "a = 1\n", "a = 1\n", nullptr},
                       {"b.md", nullptr, "Put it into __init__.py\n", nullptr}})
                 .findings.empty());
+    for (const char* user : {"from locks import notices\n",
+                             "from gates import notice\n",
+                             "from locks import a as notice\n",
+                             "from locks.notices import notice\n",
+                             "notice = 1\n"}) {
+        QVERIFY2(checkAll({{"locks/notice.py", "a = 1\n", "a = 1\n", nullptr},
+                           {"b.py", nullptr, user, nullptr}})
+                     .findings.empty(),
+                 user);
+    }
     // Named before by both: nothing is new.
     QVERIFY(checkAll({{"locks/notice.py", "a = 1\n", "a = 1\n", nullptr},
                       {"b.md",
@@ -515,6 +540,20 @@ void TestFindings::brackets_and_quotes()
     QVERIFY(findingOf(TreeChecker({quote.file}, Told::all).check({quote.result}),
                       FindingKind::quoteOpen)
             != nullptr);
+    // It looks like one that is open: in a comment, in the other kind of quotes, behind a backslash.
+    for (const char* text :
+         {"a = \"2\"  # it's\n", "a = \"it's\"\n", "a = \"\\\"\"\n", "a = '\"'\n"}) {
+        const CheckedTexts closed =
+            joinedForChecking("m.py",
+                              "a = \"1\"\n",
+                              "a = \"2\"\n",
+                              "a = \"3\"\n",
+                              [text](const TextJoin&, std::size_t) { return std::string(text); });
+        QVERIFY2(findingOf(TreeChecker({closed.file}, Told::all).check({closed.result}),
+                           FindingKind::quoteOpen)
+                     == nullptr,
+                 text);
+    }
 }
 
 void TestFindings::indent()
@@ -556,6 +595,16 @@ void TestFindings::structure()
     QVERIFY(findingOf(TreeChecker({tags.file}, Told::all).check({tags.result}),
                       FindingKind::tagsUnbalanced)
             != nullptr);
+    // It looks unbalanced: an empty element, and a tag in a comment.
+    const CheckedTexts balanced = joinedForChecking(
+        "m.svg",
+        "<a>\n<b/>\n</a>\n",
+        "<a>\n<c><b/></c>\n</a>\n",
+        "<a>\n<d><b/></d>\n</a>\n",
+        [](const TextJoin&, std::size_t) { return std::string("<c><d/><!-- <e> --><b/></c>\n"); });
+    QVERIFY(findingOf(TreeChecker({balanced.file}, Told::all).check({balanced.result}),
+                      FindingKind::tagsUnbalanced)
+            == nullptr);
     // A text that neither side could read before is not judged.
     QVERIFY(findingOf(checkOne("m.json", "{a\n\n\n\nb", "{a1\n\n\n\nb", "{a\n\n\n\nb1"),
                       FindingKind::doesNotParse)
