@@ -9,6 +9,7 @@
 #include "core/findings/doubles.h"
 #include "core/findings/gone_files.h"
 #include "core/findings/imports.h"
+#include "core/findings/includes.h"
 #include "core/findings/names.h"
 #include "core/findings/nearness.h"
 #include "core/findings/signatures.h"
@@ -181,8 +182,15 @@ void TreeChecker::State::checkTree(std::vector<Finding>& found, const std::stop_
             gone.push_back(name);
         }
     }
+    std::vector<KnownHeader> headers;
+    for (std::size_t i = 0; i < files.size(); ++i) {
+        if (isChecked(i) && isHeader(files[i].path)) {
+            headers.push_back(knownHeader(files[i].path, known[i].joined, definitions));
+        }
+    }
     for (std::size_t i = 0; i < files.size() && !stop.stop_requested(); ++i) {
         if (isChecked(i)) {
+            findIncludesGone(viewOf(i), headers, found);
             findGoneNames(viewOf(i), gone, definitions, found);
             findOldCalls(viewOf(i), signatures, found);
             findGoneFiles(viewOf(i), *goneFiles, present, found);

@@ -132,6 +132,7 @@ private slots:
     void arity_isReadOffSignatures();
     void arguments_areCounted();
     void importGone();
+    void includeGone();
     void fileGone();
     void fileGone_looksLikeIt();
     void brackets_and_quotes();
@@ -424,6 +425,58 @@ void TestFindings::importGone()
                            "def z():\n    return os.name\n\n\ndef b(r):\n    return r.json()\n"),
                   FindingKind::importGone)
         == nullptr);
+}
+
+/// Ours no longer needs a header; theirs calls another function of it, and changed the header too.
+void TestFindings::includeGone()
+{
+    constexpr const char* kHeader = "int level_now(void);\n";
+    constexpr const char* kHeaderOfTheirs = "int level_now(void);\nint level_at(int hour);\n";
+    constexpr const char* kUser = "#include <stdio.h>\n#include \"gauge/level.h\"\n\n"
+                                  "int first(void) {\n  return level_now();\n}\n\n\n"
+                                  "int last(void) {\n  return 0;\n}\n";
+    constexpr const char* kWithout = "#include <stdio.h>\n\n"
+                                     "int first(void) {\n  return 0;\n}\n\n\n"
+                                     "int last(void) {\n  return 0;\n}\n";
+    const std::string added = std::string(kUser) + "\nint next(void) {\n  return level_at(3);\n}\n";
+    const auto check = [&](const char* ours, const std::string& theirs) {
+        return checkAll({{"gauge/level.h", kHeader, kHeader, kHeaderOfTheirs},
+                         {"gauge/first.c", kUser, ours, theirs.c_str()}});
+    };
+    const CheckReport report = check(kWithout, added);
+    const Finding* finding = findingOf(report, FindingKind::importGone);
+    QVERIFY(finding != nullptr);
+    QCOMPARE(finding->path, "gauge/first.c");
+    QCOMPARE(finding->name, "level_at");
+    QCOMPARE(finding->other, "#include \"gauge/level.h\"");
+    QVERIFY(finding->mend);
+    QCOMPARE(finding->mend->text, "#include \"gauge/level.h\"\n");
+    QCOMPARE(finding->mend->position, 0U);
+    // Nothing new is used; ours needs it still, so it comes from elsewhere; it is in a comment.
+    QVERIFY(findingOf(check(kWithout, std::string(kUser) + "\nint next(void) {\n  return 3;\n}\n"),
+                      FindingKind::importGone)
+            == nullptr);
+    const std::string stillUsed =
+        QByteArray(kUser).replace("#include \"gauge/level.h\"\n", "").toStdString();
+    QVERIFY(findingOf(check(stillUsed.c_str(), added), FindingKind::importGone) == nullptr);
+    QVERIFY(findingOf(check(kWithout, std::string(kUser) + "\n// level_at(3)\n"),
+                      FindingKind::importGone)
+            == nullptr);
+    // Another header brings it along.
+    const std::string own =
+        QByteArray(kWithout).replace("<stdio.h>", "\"gauge/all.h\"").toStdString();
+    const std::string base =
+        QByteArray(kUser).replace("<stdio.h>", "\"gauge/all.h\"").toStdString();
+    const std::string other =
+        QByteArray(added.c_str()).replace("<stdio.h>", "\"gauge/all.h\"").toStdString();
+    QVERIFY(findingOf(checkAll({{"gauge/level.h", kHeader, kHeader, kHeaderOfTheirs},
+                                {"gauge/all.h",
+                                 "#include \"gauge/level.h\"\n",
+                                 "#include \"gauge/level.h\"\n",
+                                 "#include \"gauge/level.h\"\nint all;\n"},
+                                {"gauge/first.c", base.c_str(), own.c_str(), other.c_str()}}),
+                      FindingKind::importGone)
+            == nullptr);
 }
 
 void TestFindings::fileGone()
