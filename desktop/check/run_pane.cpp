@@ -90,6 +90,7 @@ QWidget* RunPane::makeHead()
     m_run = makeButton(tr("Run on the result"), "runCheckButton", ButtonRole::plain, head);
     row->addWidget(m_label);
     row->addWidget(m_command, 1);
+    m_run->setMinimumWidth(m_run->sizeHint().width());  // it says "Stop" now and then
     row->addWidget(m_run);
     connect(m_command, &QLineEdit::editingFinished, this, &RunPane::keepCommand);
     connect(m_command, &QLineEdit::returnPressed, this, [this] {
@@ -370,6 +371,7 @@ void RunPane::showOutput()
             item == nullptr || item->state == TrialState::never
                 ? tr("The command runs in a scratch copy of the joined tree. Your working tree is "
                      "not touched.")
+            : item->state == TrialState::notStarted ? item->words
             : item->state == TrialState::passed || item->state == TrialState::failed
                 ? tr("What it said is not kept any more. F5 runs it again.")
                 : QString());

@@ -419,6 +419,8 @@ void TestCheckCommand::whatCannotRun_isASentence()
     QVERIFY2(check.run(QStringLiteral("no-such-program-here x"))
                  .contains(QLatin1String("There is no program no-such-program-here")),
              qPrintable(check.state()));
+    // What can be done stands below, whole.
+    QVERIFY(check.output().placeholderText().endsWith(QLatin1String("./name.")));
     QVERIFY2(check.run(QStringLiteral("make && make test")).contains(QLatin1String("shell")),
              qPrintable(check.state()));
     QVERIFY2(check.run(QStringLiteral("make \"x")).contains(QLatin1String("quotation mark")),
