@@ -381,6 +381,7 @@ void Window::onTrial()
 {
     m_check->showTrial(m_trial->view());
     m_record->setCheckObstacle(m_trial->obstacleToRecording());
+    m_record->setCheckPassed(m_trial->view().hasPassed());
     if (m_splice->splice() != nullptr) {
         showCheckOnCourse();
     }

@@ -121,6 +121,7 @@ QWidget* RecordStation::makeMessageSide()
     column->addWidget(m_identity);
     column->addWidget(m_identityForm);
     m_work->setObjectName(QStringLiteral("recordWork"));
+    m_what->setObjectName(QStringLiteral("recordWhat"));
     column->addWidget(m_work);
     column->addWidget(makeFindings(side));
     column->addWidget(m_obstacle);
@@ -380,9 +381,10 @@ QString RecordStation::contentsInWords() const
                    "from the logbook.")
                     .arg(shown(plan.replaced.brief()));
     }
-    return text
-           + tr("\n\nCheck has looked for what a clean join gets wrong. Nothing was run on the "
-                "result: run your tests after recording.");
+    return text + tr("\n\nCheck has looked for what a clean join gets wrong. ")
+           + (!m_hasCheckPassed   ? tr("No check command has run on this result: F5 runs it.")
+              : *m_hasCheckPassed ? tr("The check command passed on this result.")
+                                  : tr("The check command fails on this result."));
 }
 
 bool RecordStation::keepsFiles() const
@@ -488,6 +490,16 @@ void RecordStation::setCheckObstacle(const QString& words)
 {
     m_checkObstacle = words;
     showObstacle();
+}
+
+void RecordStation::setCheckPassed(std::optional<bool> hasPassed)
+{
+    if (m_hasCheckPassed != hasPassed) {
+        m_hasCheckPassed = hasPassed;
+        if (m_splice != nullptr) {
+            m_what->setText(contentsInWords());
+        }
+    }
 }
 
 void RecordStation::setUncommitted(const std::vector<UncommittedFile>& files)

@@ -39,6 +39,8 @@ public:
     void setFindings(std::size_t count, const QString& first);
     /// Why this repository's own wishes keep the result from being recorded; empty: they do not.
     void setCheckObstacle(const QString& words);
+    /// How the check commands went on the result as it stands; nothing: they have not all run on it.
+    void setCheckPassed(std::optional<bool> hasPassed);
     /// The branch to be joined next; empty: none.
     void setNext(const QString& branch);
     /// Who the commit will be by; nothing: ask.
@@ -128,6 +130,7 @@ private:
     const Splice* m_splice = nullptr;
     std::optional<Signature> m_signature;
     QString m_checkObstacle;
+    std::optional<bool> m_hasCheckPassed;
     QString m_spliceObstacle;  ///< Found when the station was entered.
     bool m_isTouched = false;
     bool m_isFilling = false;

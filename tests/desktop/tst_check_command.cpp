@@ -356,6 +356,7 @@ void TestCheckCommand::required_keepsFromRecording()
     QVERIFY2(canRecord().contains(QLatin1String("fails")), qPrintable(canRecord()));
     QVERIFY(check.run(QStringLiteral("true")).startsWith(QStringLiteral("✓")));
     QCOMPARE(canRecord(), QStringLiteral("yes"));
+    QVERIFY(check.driver.text("recordWhat").contains(QLatin1String("The check command passed")));
     QVERIFY(check.changeResult());
     QVERIFY2(canRecord().contains(QLatin1String("has not run")), qPrintable(canRecord()));
     // Where it is wanted, it can be run.
