@@ -225,6 +225,9 @@ void CopyFiles::remove(const RepoPath& path)
 
 void CopyFiles::removeFolder(const RepoPath& path)
 {
+    if (!folderOf(path)) {  // from now on no link is on the way
+        return;
+    }
     if (m_last >= 0) {
         ::close(std::exchange(m_last, -1));
     }

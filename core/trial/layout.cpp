@@ -375,6 +375,8 @@ Result<LayoutOutcome> layOutIn(Place& place,
             }
             continue;
         }
+        TRY_ASSIGN(CopyFiles files, CopyFiles::open(folder));
+        TRY(files.makeFolder(path));  // what is written into it goes nowhere else
         TRY_ASSIGN(const auto laidOut,
                    layOutSubmodule(place, path, folder, inside, progress, stop));
         outcome.submodules.push_back(

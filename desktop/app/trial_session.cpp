@@ -30,6 +30,7 @@ struct TrialSession::Live
     Progress progress;
     bool hasStarted = false;   ///< Laying out is done.
     std::size_t command = 0;   ///< Of the task.
+    std::string outputFile;    ///< Of that command.
     std::uint64_t offset = 0;  ///< Of what waits.
     std::string waiting;       ///< Said and not shown yet.
     qint64 startedAt = 0;      ///< Milliseconds since 1970.
@@ -86,6 +87,10 @@ void TrialSession::onEnding()
 {
     m_stop.request_stop();  // what still runs has nobody who looks at it
     m_tasks.clear();
+    m_live.reset();
+    m_liveTimer.stop();
+    m_progress.clear();
+    m_shared.clear();
     m_looks.supersede();
     m_lookTimer.stop();
     m_facts.reset();
@@ -120,6 +125,7 @@ void TrialSession::look()
             }
             if (facts) {
                 m_facts = *facts;
+                m_shared = m_facts->shared;
             } else {
                 logError(facts.error());
             }
@@ -133,8 +139,8 @@ void TrialSession::look()
 std::vector<std::string> TrialSession::commands() const
 {
     std::vector<std::string> all = m_settings.commands;
-    if (m_facts && isSharedAllowed()) {
-        for (const std::string& command : m_facts->shared) {
+    if (isSharedAllowed()) {
+        for (const std::string& command : m_shared) {
             if (std::find(all.begin(), all.end(), command) == all.end()) {
                 all.push_back(command);
             }
@@ -147,7 +153,7 @@ std::vector<std::string> TrialSession::commands() const
 QString TrialSession::sharedKey() const
 {
     std::string all = m_place.privateFolder();
-    for (const std::string& command : m_facts ? m_facts->shared : std::vector<std::string>()) {
+    for (const std::string& command : m_shared) {
         all += '\0' + command;
     }
     return QStringLiteral("sharedChecks/") + QString::fromStdString(digestOfParts({all}));
@@ -155,7 +161,7 @@ QString TrialSession::sharedKey() const
 
 bool TrialSession::isSharedAllowed() const
 {
-    return m_facts && !m_facts->shared.empty() && QSettings().value(sharedKey()).toBool();
+    return !m_shared.empty() && QSettings().value(sharedKey()).toBool();
 }
 
 void TrialSession::allowShared(bool isAllowed)
@@ -272,10 +278,7 @@ void TrialSession::run()
     if (m_runsWhenKnown) {
         return;
     }
-    Task task;
-    for (std::size_t i = 0; i < commands().size(); ++i) {
-        task.commands.push_back(i);
-    }
+    const Task task{TrialSide::result, commands()};
     if (!task.commands.empty()) {
         m_tasks = {task};
         m_stop = {};
@@ -285,13 +288,14 @@ void TrialSession::run()
 
 void TrialSession::runOnSides(std::size_t command, bool withBase)
 {
-    if (m_view.isRunning() || command >= commands().size() || !m_view.isEditable
+    const auto all = commands();
+    if (m_view.isRunning() || command >= all.size() || !m_view.isEditable
         || m_splice.forecast() == nullptr) {
         return;
     }
-    m_tasks = {{TrialSide::theirs, {command}}, {TrialSide::ours, {command}}};
+    m_tasks = {{TrialSide::theirs, {all[command]}}, {TrialSide::ours, {all[command]}}};
     if (withBase && isBaseStored()) {
-        m_tasks.push_back({TrialSide::base, {command}});
+        m_tasks.push_back({TrialSide::base, {all[command]}});
     }
     m_stop = {};
     runNext();
@@ -309,11 +313,8 @@ void TrialSession::runNext()
         show();
         return;
     }
-    std::vector<std::string> chosen;
-    const auto all = commands();
-    for (const std::size_t command : m_tasks.front().commands) {
-        chosen.push_back(all[command]);
-        m_tries.erase({files->tree, all[command]});
+    for (const std::string& command : m_tasks.front().commands) {
+        m_tries.erase({files->tree, command});
     }
     m_live = std::make_shared<Live>();
     m_progress = tr("Laying out a scratch copy…");
@@ -327,8 +328,9 @@ void TrialSession::runNext()
             const std::scoped_lock lock(live->mutex);
             live->progress = progress;
         },
-        [live = m_live, now](std::size_t command, const std::string&) {
+        [live = m_live, now](std::size_t command, const std::string& outputFile) {
             const std::scoped_lock lock(live->mutex);
+            live->outputFile = outputFile;
             live->hasStarted = true;
             live->command = command;
             live->offset = 0;
@@ -350,13 +352,15 @@ void TrialSession::runNext()
         }};
     // Heard of whatever was asked since: what a command gave on some files stays true.
     m_trials.runToTheEnd(
-        [address = m_place.address(), files = *files, chosen, sinks](const std::stop_token& stop) {
-            return runTrial(address, files, chosen, sinks, stop);
+        [address = m_place.address(), files = *files, task = m_tasks.front(), sinks](
+            const std::stop_token& stop) {
+            return runTrial(address, files, task.commands, sinks, stop);
         },
-        [this, task = m_tasks.front(), live = m_live](const Result<TrialOutcome>& outcome) {
+        [this, task = m_tasks.front(), tree = files->tree, live = m_live](
+            const Result<TrialOutcome>& outcome) {
             if (live == m_live) {
                 forward();
-                takeOutcome(task, outcome);
+                takeOutcome(task, tree, outcome);
             }
         },
         m_stop.get_token());
@@ -387,9 +391,7 @@ void TrialSession::forward()
                                now - m_live->saidAt > kQuietMs ? (now - m_live->saidAt) / 1000 : 0);
             part = {task.commands[m_live->command], task.side, m_live->offset, {}};
             part.bytes = std::exchange(m_live->waiting, {});
-            isNext = m_view.running != part.command || m_view.runningOn != task.side
-                     || m_view.commands[part.command].on[static_cast<std::size_t>(task.side)].state
-                            != TrialState::running;
+            isNext = m_view.runningFile != m_live->outputFile;
         }
     }
     if (m_stop.stop_requested()) {
@@ -404,17 +406,16 @@ void TrialSession::forward()
     }
 }
 
-void TrialSession::takeOutcome(const Task& task, const Result<TrialOutcome>& outcome)
+void TrialSession::takeOutcome(const Task& task,
+                               const ObjectId& tree,
+                               const Result<TrialOutcome>& outcome)
 {
-    const auto all = commands();
     if (!outcome) {
-        for (const std::size_t command : task.commands) {
-            if (command < all.size()) {
-                const bool isStopped = outcome.error().code == ErrorCode::cancelled;
-                m_tries[{treeOf(task.side), all[command]}] = {
-                    isStopped ? TrialState::stopped : TrialState::notStarted,
-                    isStopped ? tr("Stopped before it ran") : describe(outcome.error()).sentence};
-            }
+        for (const std::string& command : task.commands) {
+            const bool isStopped = outcome.error().code == ErrorCode::cancelled;
+            m_tries[{tree, command}] = {isStopped ? TrialState::stopped : TrialState::notStarted,
+                                        isStopped ? tr("Stopped before it ran")
+                                                  : describe(outcome.error()).sentence};
         }
         if (outcome.error().code != ErrorCode::cancelled) {
             emit failed(outcome.error());
@@ -541,9 +542,8 @@ void TrialSession::show()
         }
         view.isLooking = !m_facts && view.obstacle.isEmpty();
     }
-    if (m_facts && !m_facts->shared.empty() && !isSharedAllowed()
-        && !m_leftShared.contains(sharedKey())) {
-        view.asked = m_facts->shared;
+    if (!m_shared.empty() && !isSharedAllowed() && !m_leftShared.contains(sharedKey())) {
+        view.asked = m_shared;
     }
     if (m_facts && m_facts->sharedProblem) {
         view.sharedProblem = describe(*m_facts->sharedProblem).sentence + QLatin1Char(' ')
@@ -569,17 +569,22 @@ void TrialSession::show()
         const Task& task = m_tasks.front();
         const std::scoped_lock lock(m_live->mutex);
         view.runningOn = task.side;
-        view.running = task.commands[m_live->command];
+        view.runningFile = m_live->outputFile;
         for (std::size_t i = m_live->command; i < task.commands.size(); ++i) {
-            if (task.commands[i] < view.commands.size()) {
-                TrialItem& item =
-                    view.commands[task.commands[i]].on[static_cast<std::size_t>(task.side)];
-                const bool isNow = i == m_live->command && m_live->hasStarted;
-                item = {isNow ? TrialState::running : TrialState::waiting, {}, {}};
-                if (isNow) {
-                    item.outputFile =
-                        outputFileOf(treeOf(task.side), view.commands[task.commands[i]].command);
-                }
+            const auto found = std::find_if(
+                view.commands.begin(), view.commands.end(), [&](const CommandItem& item) {
+                    return item.command == task.commands[i];
+                });
+            if (found == view.commands.end()) {
+                continue;  // it was taken away meanwhile
+            }
+            const bool isNow = i == m_live->command && m_live->hasStarted;
+            found->on[static_cast<std::size_t>(task.side)] = {
+                isNow ? TrialState::running : TrialState::waiting,
+                {},
+                isNow ? m_live->outputFile : std::string()};
+            if (i == m_live->command) {
+                view.running = static_cast<std::size_t>(found - view.commands.begin());
             }
         }
     }

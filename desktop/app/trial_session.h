@@ -52,7 +52,7 @@ private:
     struct Task
     {
         TrialSide side = TrialSide::result;
-        std::vector<std::size_t> commands;
+        std::vector<std::string> commands;  ///< As they stood when it was asked for.
     };
     /// How the last try on some files went, where that is kept nowhere else.
     struct LastTry
@@ -66,7 +66,7 @@ private:
     void look();
     void store();
     void runNext();
-    void takeOutcome(const Task& task, const Result<TrialOutcome>& outcome);
+    void takeOutcome(const Task& task, const ObjectId& tree, const Result<TrialOutcome>& outcome);
     void takeRun(const ObjectId& tree, const TrialRun& run);
     void forward();
     void clean();
@@ -83,7 +83,8 @@ private:
     PlaceSession& m_place;
     SpliceSession& m_splice;
     CheckSettings m_settings;
-    std::optional<TrialFacts> m_facts;  ///< Of the result as it stands; nothing: something is open.
+    std::optional<TrialFacts> m_facts;  ///< Of the result as it stands; nothing: not known yet.
+    std::vector<std::string> m_shared;  ///< Of the last result that was known.
     std::map<ObjectId, std::vector<CheckRun>> m_runs;
     std::map<std::pair<ObjectId, std::string>, LastTry> m_tries;
     std::set<QString> m_leftShared;  ///< Shared commands that are not to be used, until restart.

@@ -201,8 +201,10 @@ void RunPane::showTrial(const TrialView& view)
     const bool ends = !view.isRunning() && m_wasRunning;
     m_view = view;
     m_wasRunning = view.isRunning();
-    if (begins) {
-        m_current = view.running;  // what runs is what one wants to see
+    if (m_command->isModified()) {
+        // What is being written belongs to the command that it was begun for.
+    } else if (begins && view.running) {
+        m_current = *view.running;  // what runs is what one wants to see
         m_side = view.runningOn;
         m_shownFile.clear();
         m_shownTo = 0;
@@ -221,9 +223,12 @@ void RunPane::showTrial(const TrialView& view)
     }
     const CommandItem* command = current();
     if (!m_command->hasFocus() || (command != nullptr && !m_command->isModified())) {
-        m_command->setText(command == nullptr
-                               ? m_command->isModified() ? m_command->text() : QString()
-                               : shown(command->command));
+        const QString text = command == nullptr
+                                 ? m_command->isModified() ? m_command->text() : QString()
+                                 : shown(command->command);
+        if (text != m_command->text()) {
+            m_command->setText(text);  // else the cursor stays where it is
+        }
     }
     fillTabs();
     fillSides();
@@ -388,7 +393,7 @@ void RunPane::showOutput()
 
 void RunPane::addSaid(const SaidPart& part)
 {
-    if (part.command != m_current || part.side != m_side) {
+    if (current() == nullptr || part.command != current()->command || part.side != m_side) {
         return;
     }
     const std::uint64_t end = part.offset + part.bytes.size();

@@ -54,11 +54,12 @@ struct TrialView
     std::vector<std::string> asked;  ///< Shared ones that nobody has allowed to run here yet.
     QString sharedProblem;           ///< Why the shared ones cannot be read.
     QString obstacle;                ///< Why nothing can be run now.
-    bool isLooking = false;   ///< Which files the result has is found out yet; it can be asked for.
-    QString progress;         ///< What is being done; empty: nothing runs.
-    QString note;             ///< Of submodules in the copy.
-    std::string folder;       ///< In which commands run on the result.
-    std::size_t running = 0;  ///< Which command, while something runs.
+    bool isLooking = false;  ///< Which files the result has is found out yet; it can be asked for.
+    QString progress;        ///< What is being done; empty: nothing runs.
+    QString note;            ///< Of submodules in the copy.
+    std::string folder;      ///< In which commands run on the result.
+    std::optional<std::size_t> running;  ///< Which command; nothing: none of these.
+    std::string runningFile;             ///< What it says, as a file.
     TrialSide runningOn = TrialSide::result;
     bool isRequired = false;
     bool withSubmodules = false;
@@ -72,7 +73,7 @@ struct TrialView
 /// A part of what a command says, as it comes.
 struct SaidPart
 {
-    std::size_t command = 0;
+    std::string command;
     TrialSide side = TrialSide::result;
     std::uint64_t offset =
         0;  ///< Of its first byte, in all that the command has said. 0: it begins.

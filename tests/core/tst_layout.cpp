@@ -416,6 +416,19 @@ void TestLayout::submodules_onRequest()
     QVERIFY(QFileInfo(copy.file("wind")).isDir() && !QFile::exists(copy.file("wind/inner.txt")));
     QVERIFY(copy.layOut("HEAD", true));
     QVERIFY(QFile::exists(copy.file("wind/inner.txt")));
+    // Nothing is written or removed where a link leads to.
+    const QTemporaryDir outside;
+    const QString kept = outside.filePath(QStringLiteral("kept"));
+    QVERIFY(QFile(kept).open(QIODevice::WriteOnly));
+    QDir(copy.file("wind")).removeRecursively();
+    QVERIFY(QFile::link(outside.path(), copy.file("wind")));
+    QVERIFY(copy.layOut("HEAD", true));
+    QVERIFY(QFile::exists(kept) && !QFileInfo(copy.file("wind")).isSymLink());
+    QCOMPARE(QDir(outside.path())
+                 .entryList(QDir::AllEntries | QDir::Hidden | QDir::NoDotAndDotDot)
+                 .size(),
+             1);
+    QCOMPARE(copy.read("wind/inner.txt"), QByteArray("one\n"));
     scratch.git("rm -q -f wind");
     scratch.commit("without");
     QVERIFY(copy.layOut("HEAD", true));

@@ -140,6 +140,7 @@ private slots:
     void endingTheSplice_endsTheCommand();
     void submodules_onRequest();
     void copies_areRemovedOnRequest();
+    void decisionsWhileItRuns_leaveItAlone();
     void words_sayHowItEnded();
 };
 
@@ -552,6 +553,37 @@ void TestCheckCommand::copies_areRemovedOnRequest()
     QVERIFY(check.driver.waitFor(
         [&] { return countOfFiles(cacheFolder() + QStringLiteral("/copies")) == 0; }));
     QVERIFY(check.runAgain().startsWith(QStringLiteral("✓")));
+}
+
+/// What runs is a shared command, which the next result may not have; the result changes meanwhile, and
+/// another command is being written.
+void TestCheckCommand::decisionsWhileItRuns_leaveItAlone()
+{
+    ScratchRepository scratch;
+    makeBranches(scratch, "[[check]]\nrun = 'sh -c \"echo begun; sleep 2; echo done\"'\n");
+    AtCheck check(scratch);
+    QVERIFY(check.start());
+    check.driver.click("useSharedChecks");
+    check.driver.press(Qt::Key_F5);
+    QVERIFY(check.driver.waitFor([&] { return check.said() == QLatin1String("begun"); }));
+    check.driver.press(Qt::Key_2, Qt::ControlModifier);
+    check.driver.press(Qt::Key_2, Qt::AltModifier);
+    check.driver.press(Qt::Key_3, Qt::ControlModifier);
+    check.driver.click("anotherCheckButton");
+    check.write(QStringLiteral("echo mine"));
+    QVERIFY2(check.ended().size() > 0, qPrintable(check.state()));
+    QCOMPARE(check.driver.find<QLineEdit>("checkCommand").text(), QStringLiteral("echo mine"));
+    // It ran on the result as it stood, and says nothing of the one that stands now.
+    check.driver.press(Qt::Key_Return);
+    check.ended();
+    QCOMPARE(scratch.git("config --get-all rope-splice.check"), QByteArray("echo mine"));
+    check.driver.press(Qt::Key_2, Qt::ControlModifier);
+    check.driver.press(Qt::Key_Z, Qt::ControlModifier);
+    check.driver.press(Qt::Key_3, Qt::ControlModifier);
+    QVERIFY(check.isKnown());
+    check.driver.click("checkTab1");
+    QVERIFY2(check.state().startsWith(QStringLiteral("✓")), qPrintable(check.state()));
+    QCOMPARE(check.said(), QStringLiteral("begun\ndone"));
 }
 
 void TestCheckCommand::words_sayHowItEnded()
