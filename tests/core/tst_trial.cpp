@@ -302,7 +302,7 @@ void TestTrial::endOfTheWindow_endsEverything()
     QCOMPARE(::kill(window, SIGKILL), 0);
     QTRY_VERIFY_WITH_TIMEOUT(!isAlive(child) && !isAlive(program), 10'000);
     QTRY_COMPARE(shell.state(), QProcess::NotRunning);
-    QVERIFY(shell.readAllStandardError().endsWith("stopped 0\n"));
+    QVERIFY(shell.readAllStandardError().contains("stopped 0\n"));
 }
 
 void TestTrial::leftBehind_isEndedAndTold()
