@@ -19,8 +19,8 @@ namespace {
 constexpr std::array<const char*, 4> kStateNames{"open", "recording", "recorded", "abandoned"};
 constexpr std::size_t kStepsBetweenWeighings = 16;  // adding up their bytes reads them all
 constexpr std::array<const char*, 2> kBegunByNames{"window", "command"};
-constexpr std::array<const char*, 5> kKindNames{
-    "merge", "fast-forward", "bring-back", "own-commit", "switch"};
+constexpr std::array<const char*, 6> kKindNames{
+    "merge", "rebase", "fast-forward", "bring-back", "own-commit", "switch"};
 constexpr std::array<const char*, 5> kWorkChoiceNames{
     "none", "carry", "set-aside", "brought-back", "files-stay"};
 
@@ -199,6 +199,7 @@ Status Journal::migrateFrom(int version)
     bringTo(4, kFourthTables);
     bringTo(5, kFifthTables);
     bringTo(6, kSixthTables);
+    bringTo(7, kSeventhTables);
     const QString problem = query.lastError().text();
     if (isMade && runQuery(query, "COMMIT")) {
         return ok();
@@ -231,8 +232,9 @@ Status Journal::begin(const JournalEntry& entry, const std::vector<JournalLeg>& 
     const SplicePlan& plan = entry.plan;
     Statements statements{
         {"INSERT INTO splice (id, state, started_at, ours_ref, ours_name, theirs_name, ours, "
-         "theirs, begun_by, round, follows, holder, kind, replaced, work_choice, work)"
-         " VALUES (?, 'open', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+         "theirs, begun_by, round, follows, holder, kind, replaced, work_choice, work, "
+         "keeps_emptied)"
+         " VALUES (?, 'open', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
          {text(plan.id),
           QVariant::fromValue<qlonglong>(entry.startedAt),
           blob(plan.oursRef),
@@ -247,7 +249,8 @@ Status Journal::begin(const JournalEntry& entry, const std::vector<JournalLeg>& 
           nameIn(kKindNames, plan.kind),
           hexOrNothing(plan.replaced),
           nameIn(kWorkChoiceNames, plan.workChoice),
-          hexOrNothing(plan.work)}}};
+          hexOrNothing(plan.work),
+          plan.keepsEmptied}}};
     for (std::size_t i = 0; i < legs.size(); ++i) {
         statements.push_back(
             {"INSERT INTO leg (splice, number, base, base_label, ours, ours_label, theirs, "
@@ -271,7 +274,7 @@ Result<std::vector<JournalEntry>> Journal::entriesWhere(const char* condition,
     const std::string sql =
         std::string("SELECT id, started_at, ours_ref, ours_name, theirs_name, ours, theirs, "
                     "message, station, place, recorded, state, begun_by, ended_at, round, follows, "
-                    "holder, kind, replaced, work_choice, work FROM splice WHERE ")
+                    "holder, kind, replaced, work_choice, work, keeps_emptied FROM splice WHERE ")
         + condition + " ORDER BY started_at DESC, rowid DESC";
     if (!runQuery(query, sql.c_str(), {value})) {
         return failure(query.lastError().text());
@@ -304,6 +307,7 @@ Result<std::vector<JournalEntry>> Journal::entriesWhere(const char* condition,
         entry.plan.workChoice = valueIn<WorkChoice>(kWorkChoiceNames, query.value(19).toString())
                                     .value_or(WorkChoice::none);
         entry.plan.work = idOf(query.value(20));
+        entry.plan.keepsEmptied = query.value(21).toBool();
         entries.push_back(std::move(entry));
     }
     return entries;

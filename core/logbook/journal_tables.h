@@ -5,7 +5,7 @@
 #include <array>
 
 namespace rope {
-inline constexpr int kJournalVersion = 6;
+inline constexpr int kJournalVersion = 7;
 
 /// Version 1, as the first release made them.
 inline constexpr std::array kFirstTables{
@@ -92,5 +92,11 @@ inline constexpr std::array kSixthTables{
     "INTEGER NOT NULL, duration INTEGER NOT NULL, ended_at INTEGER NOT NULL, PRIMARY KEY (tree, "
     "command)) WITHOUT ROWID",
     "PRAGMA user_version=6",
+};
+
+/// From 6 to 7: a rebase may keep commits of which nothing is left.
+inline constexpr std::array kSeventhTables{
+    "ALTER TABLE splice ADD COLUMN keeps_emptied INTEGER NOT NULL DEFAULT 0",
+    "PRAGMA user_version=7",
 };
 }  // namespace rope

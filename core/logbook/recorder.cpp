@@ -106,6 +106,20 @@ Status keepAlive(Place& place, const SplicePlan& plan)
 }
 
 namespace {
+Result<Recorded> readRecorded(Place& place, RecordOutcome outcome)
+{
+    std::vector<ObjectId> ids{outcome.commit};
+    for (const RewrittenCommit& commit : outcome.rewritten) {
+        ids.insert(ids.end(), {commit.before, commit.after});
+    }
+    TRY_ASSIGN(auto commits, place.readCommits(ids));
+    Recorded recorded{std::move(commits.front()), std::move(outcome.hookOutput)};
+    for (std::size_t i = 1; i < commits.size(); i += 2) {
+        recorded.rewritten.emplace_back(std::move(commits[i]), std::move(commits[i + 1]));
+    }
+    return recorded;
+}
+
 /// With the lock held.
 Result<Recorded> recordLocked(Place& place,
                               Journal& journal,
@@ -133,9 +147,7 @@ Result<Recorded> recordLocked(Place& place,
     }
     // It is recorded, whatever the disk says now: where this note fails, the next start makes it.
     (void)journal.endRecording(splice, SpliceState::recorded, outcome->commit);
-    const ObjectId ids[] = {outcome->commit};
-    TRY_ASSIGN(auto commits, place.readCommits(ids));
-    return Recorded{std::move(commits.front()), std::move(outcome->hookOutput)};
+    return readRecorded(place, std::move(*outcome));
 }
 }  // namespace
 

@@ -14,6 +14,8 @@ struct Recorded
 {
     Commit commit;
     std::string hookOutput;  ///< What the place's own hooks printed, in order.
+    /// Of a rebase: each commit and what it was written anew as, in order.
+    std::vector<std::pair<Commit, Commit>> rewritten{};
 };
 
 /// Records a plan for a splice of the journal, with the place's WriterLock held and every step

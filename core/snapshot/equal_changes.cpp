@@ -14,6 +14,8 @@ namespace rope {
 namespace {
 constexpr std::uint64_t kMostComparedBytes = 4'000'000;  // of a file; larger ones by their ids
 
+constexpr LineNumber kContextLines = 3;  // as git's patches have them
+
 /// One commit and the files it touched.
 struct Change
 {
@@ -25,8 +27,9 @@ struct Change
 class ChangeReader
 {
 public:
-    ChangeReader(Place& repository, const std::stop_token& stop)
+    ChangeReader(Place& repository, ChangeLikeness likeness, const std::stop_token& stop)
         : m_repository(repository)
+        , m_likeness(likeness)
         , m_stop(stop)
     {
     }
@@ -99,8 +102,18 @@ private:
         LineInterner interner(before.size() + 16);
         const auto oldIds = interner.internAll(before);
         const auto newIds = interner.internAll(after);
+        const bool asPatch = m_likeness == ChangeLikeness::patch;
+        const DiffMethod method = asPatch ? DiffMethod::myers : DiffMethod::histogram;
         TRY_ASSIGN(const auto hunks,
-                   diffTokens(oldIds, newIds, interner.idCount(), DiffMethod::histogram, m_stop));
+                   diffTokens(oldIds, newIds, interner.idCount(), method, m_stop));
+        return asPatch ? patchOf(hunks, before, after) : changedLines(hunks, before, after);
+    }
+
+    using Lines = std::vector<std::string_view>;
+
+    static std::string
+    changedLines(const std::vector<Hunk>& hunks, const Lines& before, const Lines& after)
+    {
         std::string lines;
         for (const Hunk& hunk : hunks) {
             for (LineNumber i = hunk.before.begin; i < hunk.before.end; ++i) {
@@ -113,7 +126,43 @@ private:
         return lines;
     }
 
+    /// With the lines around them, each once, and no blanks.
+    static std::string
+    patchOf(const std::vector<Hunk>& hunks, const Lines& before, const Lines& after)
+    {
+        std::string patch;
+        const auto add = [&patch](char sign, std::string_view line) {
+            patch += sign;
+            std::copy_if(line.begin(), line.end(), std::back_inserter(patch), [](char c) {
+                return c != ' ' && (c < '\t' || c > '\r');
+            });
+        };
+        LineNumber told = 0;  // Lines of `before` that have been told.
+        for (std::size_t h = 0; h < hunks.size(); ++h) {
+            const Hunk& hunk = hunks[h];
+            const LineNumber from =
+                hunk.before.begin > kContextLines ? hunk.before.begin - kContextLines : 0;
+            for (LineNumber i = std::max(told, from); i < hunk.before.begin; ++i) {
+                add(' ', before[i]);
+            }
+            for (LineNumber i = hunk.before.begin; i < hunk.before.end; ++i) {
+                add('-', before[i]);
+            }
+            for (LineNumber i = hunk.after.begin; i < hunk.after.end; ++i) {
+                add('+', after[i]);
+            }
+            const auto end = static_cast<LineNumber>(
+                h + 1 < hunks.size() ? hunks[h + 1].before.begin : before.size());
+            told = std::min(end, hunk.before.end + kContextLines);
+            for (LineNumber i = hunk.before.end; i < told; ++i) {
+                add(' ', before[i]);
+            }
+        }
+        return patch;
+    }
+
     Place& m_repository;
+    ChangeLikeness m_likeness;
     const std::stop_token& m_stop;
 };
 }  // namespace
@@ -121,9 +170,10 @@ private:
 Result<std::map<ObjectId, ObjectId>> equalChanges(Place& repository,
                                                   std::span<const CommitLink> ours,
                                                   std::span<const CommitLink> theirs,
+                                                  ChangeLikeness likeness,
                                                   const std::stop_token& stop)
 {
-    ChangeReader reader(repository, stop);
+    ChangeReader reader(repository, likeness, stop);
     TRY_ASSIGN(const auto oursChanges, reader.changesOf(ours));
     TRY_ASSIGN(const auto theirsChanges, reader.changesOf(theirs));
     std::map<std::string, std::vector<const Change*>> byPaths;

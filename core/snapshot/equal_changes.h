@@ -11,11 +11,18 @@ namespace rope {
 /// How many commits of a side are compared, newest first; more than this is no work for one join.
 inline constexpr std::size_t kMostComparedCommits = 200;
 
+/// When two changes of one file count as the same.
+enum class ChangeLikeness {
+    lines,  ///< The same lines removed and added, wherever they stand.
+    patch,  ///< These and three lines around them are the same but for blanks, as for git-patch-id(1).
+};
+
 /// Returns the commits of theirs that make the same change as one of ours, with that one: the same
-/// files, in each the same lines removed and added, wherever they stand. Merges make no change of
-/// their own and are left out. Errors: those of reading; `cancelled`.
+/// files, and in each the same change. Merges make no change of their own and are left out.
+/// Errors: those of reading; `cancelled`.
 [[nodiscard]] Result<std::map<ObjectId, ObjectId>> equalChanges(Place& repository,
                                                                 std::span<const CommitLink> ours,
                                                                 std::span<const CommitLink> theirs,
+                                                                ChangeLikeness likeness,
                                                                 const std::stop_token& stop = {});
 }  // namespace rope

@@ -200,4 +200,29 @@ CarriedOver carryOver(const std::vector<Decision>& earlier, const Splice& onto)
     }
     return carrier.take();
 }
+
+void offerFromEarlierLegs(Splice& splice)
+{
+    struct Known
+    {
+        std::size_t leg = 0;
+        std::string text;
+    };
+    std::map<std::string, Known> decided;  // By key; legs come in order.
+    for (std::size_t i = 0; i < splice.files().size(); ++i) {
+        const SpliceFile& file = splice.files()[i];
+        for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
+            if (!file.text->isRegion(slot)) {
+                continue;
+            }
+            const std::string key = bareKey(file.text->key(slot));
+            if (!file.text->isOpen(slot)) {
+                decided[key] = {file.leg, std::string(file.text->text(slot))};
+            } else if (const auto known = decided.find(key);
+                       known != decided.end() && known->second.leg < file.leg) {
+                splice.offerEarlier({i, slot}, known->second.text);
+            }
+        }
+    }
+}
 }  // namespace rope

@@ -39,4 +39,7 @@ struct CarriedOver
 /// three-way, and where that clashes it is offered. Nothing is changed; see Splice::put().
 /// Returns places and states in the new splice; each earlier decision is either placed or lost.
 [[nodiscard]] CarriedOver carryOver(const std::vector<Decision>& earlier, const Splice& onto);
+
+/// Offers for each open region what was decided for the same region in an earlier leg.
+void offerFromEarlierLegs(Splice& splice);
 }  // namespace rope

@@ -7,26 +7,8 @@
 #include "core/splice/virtual_base.h"
 
 #include <algorithm>
-#include <numeric>
 
 namespace rope {
-std::size_t Forecast::regionCount() const
-{
-    return std::accumulate(
-        join.files.begin(),
-        join.files.end(),
-        std::size_t{0},
-        [](std::size_t sum, const auto& file) { return sum + file.regionCount(); });
-}
-
-std::size_t Forecast::questionCount() const
-{
-    return static_cast<std::size_t>(
-        std::count_if(join.files.begin(), join.files.end(), [](const auto& file) {
-            return file.question.has_value();
-        }));
-}
-
 std::size_t Forecast::joinedFileCount() const
 {
     return join.theirsEdits.size()

@@ -20,11 +20,9 @@ struct Forecast
 
     /// Whether it joins without a question.
     [[nodiscard]] bool isClean() const { return join.isClean(); }
-    [[nodiscard]] std::size_t regionCount() const;
-    /// Questions about whole files.
-    [[nodiscard]] std::size_t questionCount() const;
-    /// Regions and questions together.
-    [[nodiscard]] std::size_t openCount() const { return regionCount() + questionCount(); }
+    [[nodiscard]] std::size_t regionCount() const { return join.regionCount(); }
+    [[nodiscard]] std::size_t questionCount() const { return join.questionCount(); }
+    [[nodiscard]] std::size_t openCount() const { return join.openCount(); }
     /// Files in which something is open.
     [[nodiscard]] std::size_t openFileCount() const;
     /// Files that change in ours by joining, without a question: the one count of what is "joined".

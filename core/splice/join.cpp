@@ -3,6 +3,7 @@
 #include "core/splice/join.h"
 
 #include <algorithm>
+#include <numeric>
 
 namespace rope {
 namespace {
@@ -22,6 +23,20 @@ void dropUnwritableAnswers(const Snapshots& snapshots, TreeJoin& join)
 }
 }  // namespace
 
+std::size_t Join::regionCount() const
+{
+    return std::accumulate(
+        files.begin(), files.end(), std::size_t{0}, [](std::size_t sum, const auto& file) {
+            return sum + file.regionCount();
+        });
+}
+
+std::size_t Join::questionCount() const
+{
+    return static_cast<std::size_t>(std::count_if(
+        files.begin(), files.end(), [](const auto& file) { return file.question.has_value(); }));
+}
+
 Result<Join> joinSnapshots(Overlay& snapshots,
                            JoinInputs inputs,
                            const ProgressSink& progress,
@@ -36,7 +51,9 @@ Result<Join> joinSnapshots(Overlay& snapshots,
                          inputs.options,
                          progress,
                          stop));
-    dropUnwritableAnswers(snapshots, join);
+    if (!inputs.storesHeld) {
+        dropUnwritableAnswers(snapshots, join);
+    }
     join.base = std::move(inputs.base);
     join.ours = std::move(inputs.ours);
     join.theirs = std::move(inputs.theirs);

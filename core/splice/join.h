@@ -24,6 +24,12 @@ struct Join : TreeJoin
     std::vector<NameClash> nameClashes;  ///< Names that the join brings too near each other.
     /// What the base holds that is stored nowhere, because it was joined from several.
     std::shared_ptr<const HeldObjects> held;
+
+    [[nodiscard]] std::size_t regionCount() const;
+    /// Questions about whole files.
+    [[nodiscard]] std::size_t questionCount() const;
+    /// Regions and questions together.
+    [[nodiscard]] std::size_t openCount() const { return regionCount() + questionCount(); }
 };
 
 /// The snapshots to be joined, and what is special about them.
@@ -33,6 +39,9 @@ struct JoinInputs
     Snapshot ours;
     Snapshot theirs;
     TreeJoinOptions options;
+    /// What is held in memory is stored with the result, so that answers may put it there. Otherwise
+    /// they may not: it stands for what nobody ever had.
+    bool storesHeld = false;
 };
 
 /// Joins three snapshots. `snapshots` may hold objects that are stored nowhere; the join keeps them.

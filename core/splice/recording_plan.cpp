@@ -38,6 +38,42 @@ RecordingPlan planUpon(const SplicePlan& plan)
     recording.keepsFiles = plan.workChoice == WorkChoice::filesStay;
     return recording;
 }
+
+/// One commit for each that is written anew; those of which nothing is left are skipped.
+Status planRewriting(const Splice& splice, RecordingPlan& recording)
+{
+    const SplicePlan& plan = splice.plan();
+    recording.onto = plan.theirsName;
+    recording.reason = "rebase onto " + plan.theirsName + ": spliced";
+    recording.target = plan.theirs;
+    for (std::size_t leg = 0; leg < splice.standings().size(); ++leg) {
+        const LegStanding& standing = splice.standings()[leg];
+        if (standing.isEmptied && !plan.keepsEmptied) {
+            continue;
+        }
+        PlannedCommit commit;
+        TRY_ASSIGN(commit.result, splice.result(leg));
+        commit.parents = {recording.commits.empty() ? plan.theirs : ObjectId{}};
+        commit.message = standing.commit.message;
+        commit.encoding = standing.commit.encoding;
+        commit.author = standing.commit.author;
+        commit.rewrites = standing.commit.id;
+        recording.commits.push_back(std::move(commit));
+    }
+    return ok();
+}
+
+Status planWork(const Splice& splice, RecordingPlan& recording)
+{
+    const SplicePlan& plan = splice.plan();
+    ROPE_ASSERT(splice.hasWorkLeg()
+                    == (plan.workChoice == WorkChoice::carry && !plan.work.isNull()),
+                "carried work has a leg, and nothing else has one");
+    if (splice.hasWorkLeg()) {
+        TRY_ASSIGN(recording.workAfter, splice.result(splice.workLeg()));
+    }
+    return ok();
+}
 }  // namespace
 
 Result<RecordingPlan>
@@ -46,6 +82,11 @@ recordingPlanOf(const Splice& splice, const std::string& message, const std::str
     TRY(checkMarkers(splice));
     const SplicePlan& plan = splice.plan();
     RecordingPlan recording = planUpon(plan);
+    if (plan.kind == SpliceKind::rebase) {
+        TRY(planRewriting(splice, recording));
+        TRY(planWork(splice, recording));
+        return recording;
+    }
     TRY_ASSIGN(ResultSnapshot result, splice.result());
     if (plan.kind == SpliceKind::bringBack) {
         recording.lineName = plan.theirsName;
@@ -54,14 +95,9 @@ recordingPlanOf(const Splice& splice, const std::string& message, const std::str
         return recording;
     }
     TRY_ASSIGN(const std::string tidy, checkedMessage(message, commentStart));
-    recording.commits.push_back({std::move(result), {plan.ours, plan.theirs}, tidy, {}});
+    recording.commits.push_back({std::move(result), {plan.ours, plan.theirs}, tidy, {}, {}, {}});
     recording.reason = "merge " + plan.theirsName + ": spliced";
-    ROPE_ASSERT(splice.hasWorkLeg()
-                    == (plan.workChoice == WorkChoice::carry && !plan.work.isNull()),
-                "carried work has a leg, and nothing else has one");
-    if (splice.hasWorkLeg()) {
-        TRY_ASSIGN(recording.workAfter, splice.result(kWorkLeg));
-    }
+    TRY(planWork(splice, recording));
     return recording;
 }
 
@@ -94,7 +130,7 @@ Result<RecordingPlan> ownCommitPlan(const SplicePlan& plan,
 {
     TRY_ASSIGN(const std::string tidy, checkedMessage(message));
     RecordingPlan recording = planUpon(plan);
-    recording.commits.push_back({std::move(chosen), {plan.ours}, tidy, {}});
+    recording.commits.push_back({std::move(chosen), {plan.ours}, tidy, {}, {}, {}});
     recording.workAfter = ResultSnapshot{workTree, {}};
     recording.reason = "commit: " + tidy.substr(0, tidy.find('\n'));
     return recording;

@@ -6,11 +6,12 @@
 
 namespace rope {
 /// Returns what records a splice: a merge commit with ours' and theirs' tips as parents, in the place
-/// of an earlier one if the plan says so, with the files holding carried work afterwards; or, for work
-/// that is brought back, the files alone.
+/// of an earlier one if the plan says so; or the commits of a rebase, each with its own message and
+/// author; with the files holding carried work afterwards; or, for work that is brought back, the files
+/// alone.
 /// Errors: `invalidInput` for an empty message (Reason::emptyMessage) and for conflict markers
 /// that stand in no stored version (::markersLeft, subject: path and line), those of Splice::result().
-/// REQUIRES: nothing is open
+/// REQUIRES: nothing is open, and the legs of a rebase are laid on what was decided
 /// Lines of the message that begin with `commentStart` are left out, unless it is empty.
 [[nodiscard]] Result<RecordingPlan> recordingPlanOf(const Splice& splice,
                                                     const std::string& message,

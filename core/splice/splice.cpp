@@ -5,6 +5,7 @@
 #include "core/splice/together.h"
 
 #include <algorithm>
+#include <iterator>
 #include <map>
 #include <numeric>
 
@@ -32,19 +33,24 @@ Splice::Splice(SplicePlan plan, const std::shared_ptr<const Forecast>& forecast)
 {
 }
 
-Splice::Splice(SplicePlan plan, std::shared_ptr<const Forecast> forecast, std::vector<Leg> legs)
+Splice::Splice(SplicePlan plan,
+               std::shared_ptr<const Forecast> forecast,
+               std::vector<Leg> legs,
+               std::vector<LegStanding> standings)
     : m_plan(std::move(plan))
     , m_forecast(std::move(forecast))
     , m_legs(std::move(legs))
+    , m_standings(std::move(standings))
 {
     ROPE_ASSERT(!m_legs.empty(), "a splice without a leg");
     for (std::size_t leg = 0; leg < m_legs.size(); ++leg) {
-        addFiles(leg);
+        std::ranges::move(filesOf(leg), std::back_inserter(m_files));
     }
 }
 
-void Splice::addFiles(std::size_t leg)
+std::vector<SpliceFile> Splice::filesOf(std::size_t leg) const
 {
+    std::vector<SpliceFile> files;
     for (const FileOutcome& outcome : m_legs[leg]->files) {
         if (belongsToWork(outcome)) {
             SpliceFile file;
@@ -53,21 +59,44 @@ void Splice::addFiles(std::size_t leg)
             if (outcome.text) {
                 file.text = std::make_unique<SplicedText>(outcome.text);
             }
-            m_files.push_back(std::move(file));
+            files.push_back(std::move(file));
         }
     }
+    return files;
 }
 
 void Splice::setWorkLeg(Leg leg, const ObjectId& work)
 {
-    forgetStepsOf(kWorkLeg);
-    std::erase_if(m_files, [](const SpliceFile& file) { return file.leg == kWorkLeg; });
-    m_legs.resize(kWorkLeg);
+    forgetStepsFrom(workLeg());
+    std::erase_if(m_files, [this](const SpliceFile& file) { return file.leg == workLeg(); });
+    m_legs.resize(workLeg());
     m_plan.work = work;
     if (leg) {
         m_legs.push_back(std::move(leg));
-        addFiles(kWorkLeg);
+        std::ranges::move(filesOf(workLeg()), std::back_inserter(m_files));
     }
+}
+
+void Splice::setLegsFrom(std::size_t first, const std::vector<Leg>& legs)
+{
+    ROPE_ASSERT(first + legs.size() == workLeg(), "every later leg is another one now");
+    forgetStepsFrom(first);
+    std::erase_if(
+        m_files, [&](const SpliceFile& file) { return file.leg >= first && file.leg < workLeg(); });
+    std::ranges::copy(legs, m_legs.begin() + static_cast<std::ptrdiff_t>(first));
+    std::vector<SpliceFile> files;
+    for (std::size_t leg = first; leg < workLeg(); ++leg) {
+        std::ranges::move(filesOf(leg), std::back_inserter(files));
+    }
+    const auto work = std::find_if(
+        m_files.begin(), m_files.end(), [this](const auto& file) { return file.leg == workLeg(); });
+    m_files.insert(work, std::move_iterator(files.begin()), std::move_iterator(files.end()));
+}
+
+void Splice::setStandings(std::vector<LegStanding> standings)
+{
+    ROPE_ASSERT(standings.size() == m_standings.size(), "one for each leg");
+    m_standings = std::move(standings);
 }
 
 std::size_t Splice::takeUp(OwnedOutcome outcome)
@@ -94,11 +123,11 @@ std::size_t Splice::takeUp(OwnedOutcome outcome)
     return place;
 }
 
-void Splice::forgetStepsOf(std::size_t leg)
+void Splice::forgetStepsFrom(std::size_t leg)
 {
     const auto isAbout = [this, leg](const Step& step) {
         return std::any_of(step.after.begin(), step.after.end(), [&](const SlotChange& change) {
-            return m_files[change.place.file].leg == leg;
+            return m_files[change.place.file].leg >= leg;
         });
     };
     const auto position = m_steps.begin() + static_cast<std::ptrdiff_t>(m_position);
@@ -121,6 +150,11 @@ std::size_t Splice::openCountOf(std::size_t leg) const
                            [leg](std::size_t sum, const SpliceFile& file) {
                                return sum + (file.leg == leg ? file.openCount() : 0);
                            });
+}
+
+std::size_t Splice::openCountOfCommits() const
+{
+    return openCount() - (hasWorkLeg() ? openCountOf(workLeg()) : 0);
 }
 
 const SlotState& Splice::state(SlotPlace place) const
@@ -366,7 +400,16 @@ Result<ResultSnapshot> Splice::result(std::size_t leg) const
                                file.text ? file.text->wholeText() : std::string()});
         }
     }
-    return resultTree(*m_legs[leg], decided);
+    TRY_ASSIGN(ResultSnapshot result, resultTree(*m_legs[leg], decided));
+    for (ResultEdit& edit : result.edits) {
+        const auto held = edit.version && !edit.bytes
+                              ? m_legs[leg]->held->blobs.find(edit.version->id)
+                              : m_legs[leg]->held->blobs.end();
+        if (held != m_legs[leg]->held->blobs.end()) {
+            edit.bytes = held->second;
+        }
+    }
+    return result;
 }
 
 std::vector<MarkerLeft> Splice::markersLeft() const

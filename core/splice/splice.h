@@ -7,6 +7,7 @@
 #include "core/splice/splice_steps.h"
 #include "core/splice/spliced_text.h"
 
+#include <algorithm>
 #include <memory>
 #include <string>
 #include <vector>
@@ -15,6 +16,7 @@ namespace rope {
 /// What a splice makes.
 enum class SpliceKind {
     merge,        ///< A merge commit.
+    rebase,       ///< Own commits are written anew, on top of theirs.
     fastForward,  ///< The line moves; no commit is made.
     bringBack,    ///< Work that was set aside comes back to the files, uncommitted.
     ownCommit,    ///< A commit of uncommitted work.
@@ -45,6 +47,8 @@ struct SplicePlan
     WorkChoice workChoice = WorkChoice::none;
     ObjectId
         work{};  ///< Uncommitted work as it was saved, see Checkout::saveWork(); null: none yet.
+    /// Of a rebase: commits of which nothing is left are recorded all the same.
+    bool keepsEmptied = false;
 
     /// Where the line must still stand when the splice is recorded.
     [[nodiscard]] const ObjectId& expected() const
@@ -53,8 +57,14 @@ struct SplicePlan
     }
 };
 
-/// The leg that carries uncommitted work, after the one that joins the commits.
-inline constexpr std::size_t kWorkLeg = 1;
+/// What is to be known of a leg that writes a commit anew.
+struct LegStanding
+{
+    Commit commit;  ///< The one that is written anew.
+    /// Something is open in an earlier leg: this one is reckoned on what is offered first there.
+    bool isAbout = false;
+    bool isEmptied = false;  ///< All that the commit changed is there already.
+};
 
 /// One file of a splice: what the join made of it, and what a person made of that.
 struct SpliceFile
@@ -85,8 +95,8 @@ struct SlotChange
     SlotState state;
 };
 
-/// One leg of a splice: a join, and what a person made of it. A merge commit has one leg; work that
-/// is carried through several joins has one for each, in order.
+/// One leg of a splice: a join, and what a person made of it. A merge commit has one leg, a rebase one
+/// for each commit that it writes anew, in order; work that is carried across is a last one.
 using Leg = std::shared_ptr<const Join>;
 
 /// A conflict marker that stands in a result and in no stored version.
@@ -104,8 +114,12 @@ class Splice
 public:
     /// The splice of a forecast: one leg.
     Splice(SplicePlan plan, const std::shared_ptr<const Forecast>& forecast);
+    /// `standings`: of a rebase, one for each leg that is no carried work; else none.
     /// REQUIRES: at least one leg
-    Splice(SplicePlan plan, std::shared_ptr<const Forecast> forecast, std::vector<Leg> legs);
+    Splice(SplicePlan plan,
+           std::shared_ptr<const Forecast> forecast,
+           std::vector<Leg> legs,
+           std::vector<LegStanding> standings = {});
 
     [[nodiscard]] const SplicePlan& plan() const { return m_plan; }
     /// What its plan was made of.
@@ -117,13 +131,31 @@ public:
     [[nodiscard]] std::size_t openCount() const;
     [[nodiscard]] std::size_t decidedCount() const;
 
-    [[nodiscard]] bool hasWorkLeg() const { return m_legs.size() > kWorkLeg; }
+    /// Of a rebase: what each leg writes anew. Else empty.
+    [[nodiscard]] const std::vector<LegStanding>& standings() const { return m_standings; }
+    /// The leg of carried work, if there is one: it follows those that join commits.
+    [[nodiscard]] std::size_t workLeg() const
+    {
+        return std::max(m_standings.size(), std::size_t{1});
+    }
+    [[nodiscard]] bool hasWorkLeg() const { return m_legs.size() > workLeg(); }
+    /// The leg whose result the line of work will hold in the end.
+    [[nodiscard]] std::size_t lastLeg() const { return workLeg() - 1; }
     /// Open places of one leg.
     [[nodiscard]] std::size_t openCountOf(std::size_t leg) const;
+    /// Open places of all that is recorded: of every leg but that of carried work.
+    [[nodiscard]] std::size_t openCountOfCommits() const;
     /// Adds the leg that carries uncommitted work, or puts it in the place of an earlier one; `work` is
-    /// what it carries. A null leg: there is no work any more. Places of the first leg stay what they are. Nothing in it is decided yet, and
-    /// steps about places of the earlier one are forgotten, with what lies before them.
+    /// what it carries. A null leg: there is no work any more. Places of the other legs stay what they
+    /// are. Nothing in it is decided yet, and steps about places of the earlier one are forgotten, with
+    /// what lies before them.
     void setWorkLeg(Leg leg, const ObjectId& work);
+    /// Puts other legs in the place of those from `first` on that write commits anew: what comes before
+    /// them was decided otherwise. As setWorkLeg(), nothing in them is decided yet, and steps about them
+    /// and carried work are forgotten. REQUIRES: one for each
+    void setLegsFrom(std::size_t first, const std::vector<Leg>& legs);
+    /// What is known anew of the legs as they are. REQUIRES: as many as before
+    void setStandings(std::vector<LegStanding> standings);
     /// Adds a file of the first leg that only one side changed, behind the leg's others, so that it can be
     /// edited; steps keep their places. Returns its place among files(); where it is there already, that.
     std::size_t takeUp(OwnedOutcome outcome);
@@ -178,9 +210,11 @@ public:
     /// REQUIRES: canRedo()
     std::vector<SlotPlace> redo();
 
-    /// What a leg and its decisions put into the joined tree. Errors: those of resultTree().
-    /// REQUIRES: nothing is open in the leg
-    [[nodiscard]] Result<ResultSnapshot> result(std::size_t leg = 0) const;
+    /// What a leg and its decisions put into the joined tree, with the bytes of all that is stored
+    /// nowhere. Errors: those of resultTree(). REQUIRES: nothing is open in the leg
+    [[nodiscard]] Result<ResultSnapshot> result(std::size_t leg) const;
+    /// What the line of work will hold in the end. As result(lastLeg()).
+    [[nodiscard]] Result<ResultSnapshot> result() const { return result(lastLeg()); }
     /// Conflict markers that would be recorded.
     [[nodiscard]] std::vector<MarkerLeft> markersLeft() const;
     /// Everything that was decided or written, to be stored or carried over.
@@ -193,8 +227,9 @@ private:
         std::vector<SlotChange> after;
         bool isTyping = false;
     };
-    void addFiles(std::size_t leg);
-    void forgetStepsOf(std::size_t leg);
+    [[nodiscard]] std::vector<SpliceFile> filesOf(std::size_t leg) const;
+    /// Of this leg and those behind it.
+    void forgetStepsFrom(std::size_t leg);
     void apply(StepKind kind, std::size_t step, const Step& now);
     [[nodiscard]] Decision decisionAt(const SlotChange& change) const;
     /// Where a decision of this splice belongs; nothing if there is no such place.
@@ -205,6 +240,7 @@ private:
     SplicePlan m_plan;
     std::shared_ptr<const Forecast> m_forecast;
     std::vector<Leg> m_legs;
+    std::vector<LegStanding> m_standings;
     std::vector<SpliceFile> m_files;
     ChangeSink m_sink;
     std::vector<Step> m_steps;

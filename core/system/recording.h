@@ -17,6 +17,16 @@ struct PlannedCommit
     std::vector<ObjectId> parents;
     std::string message;
     std::optional<Signature> author;  ///< Of a commit that is written anew; else the identity, now.
+    ObjectId rewrites;                ///< The commit that is written anew; null: it is a new one.
+    std::string encoding;             ///< Of its message, by name; empty: UTF-8.
+};
+
+/// A commit and the one that it was written anew as.
+struct RewrittenCommit
+{
+    ObjectId before;
+    ObjectId after;
+    friend bool operator==(const RewrittenCommit&, const RewrittenCommit&) = default;
 };
 
 /// What is to be written once nothing is open. A value; it knows no adapter's steps.
@@ -39,6 +49,8 @@ struct RecordingPlan
     /// Full name of another line that is checked out in the place of this one, and stands at `target`.
     /// No line moves then. Empty: none.
     std::string nextLine;
+    /// Of a rebase: the name of what commits are laid on, as hooks are told. Empty: it is none.
+    std::string onto;
 };
 
 /// Where a recording stands. Written and read by the adapter alone; the journal keeps it.
@@ -48,8 +60,9 @@ using NoteSink = std::function<Status(const RecordingNote&)>;
 
 struct RecordOutcome
 {
-    ObjectId commit;         ///< Where the line of work stands now.
-    std::string hookOutput;  ///< What the place's own hooks printed, in order.
+    ObjectId commit;                         ///< Where the line of work stands now.
+    std::string hookOutput;                  ///< What the place's own hooks printed, in order.
+    std::vector<RewrittenCommit> rewritten;  ///< In order.
 };
 
 /// What is set up here about commit messages.

@@ -30,6 +30,7 @@ struct Commit
     Signature author;
     Signature committer;
     std::string message;
+    std::string encoding;  ///< Of message and names, where it is told; empty: UTF-8.
 
     /// The message's first line.
     [[nodiscard]] std::string subject() const;

@@ -177,6 +177,7 @@ Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const PlaceAddress&
     if (auto equal = equalChanges(*place,
                                   survey->forecast.divergence.oursOnly,
                                   survey->forecast.divergence.theirsOnly,
+                                  ChangeLikeness::lines,
                                   stop)) {
         survey->equalInOurs = std::move(equal).value();
     }

@@ -39,7 +39,8 @@ void TestEqualChanges::cherryPicked_isRecognised()
 
     const test::Joined joined = test::joinBranches(scratch);
     const Divergence& divergence = joined.forecast.divergence;
-    const auto equal = equalChanges(*joined.repository, divergence.oursOnly, divergence.theirsOnly);
+    const auto equal = equalChanges(
+        *joined.repository, divergence.oursOnly, divergence.theirsOnly, ChangeLikeness::lines);
     QVERIFY(equal);
     QCOMPARE(equal->size(), std::size_t{2});
     const auto id = [](const QByteArray& hex) {
@@ -47,8 +48,8 @@ void TestEqualChanges::cherryPicked_isRecognised()
     };
     QVERIFY(equal->at(id(text)) == id(pickedText));
     QVERIFY(equal->at(id(bytes)) == id(pickedBytes));
-    const auto swapped =
-        equalChanges(*joined.repository, divergence.theirsOnly, divergence.oursOnly);
+    const auto swapped = equalChanges(
+        *joined.repository, divergence.theirsOnly, divergence.oursOnly, ChangeLikeness::lines);
     QVERIFY(swapped->at(id(pickedText)) == id(text));
 }
 

@@ -58,6 +58,7 @@ private slots:
     void version3_isMigrated();
     void version4_isMigrated();
     void version5_isMigrated();
+    void version6_isMigrated();
     void marks_areKeptAndCarriedAlong();
     void runs_areKeptByTreeAndCommand();
     void steps_comeBackAsTheyStood();
@@ -164,7 +165,7 @@ void TestJournal::open_newerVersion_isLeftAlone()
     QFile file(path);
     QVERIFY(file.open(QIODevice::ReadWrite));
     file.seek(63);  // the user version, big-endian, in SQLite's header
-    file.write("\x07", 1);
+    file.write("\x7f", 1);
     file.seek(0);
     const QByteArray before = file.readAll();
     file.close();
@@ -227,6 +228,25 @@ void TestJournal::version5_isMigrated()
     QVERIFY(open && open->size() == 1);
     QVERIFY(!(*journal)->marks(open->front().plan.id, MarkKind::read)->empty());
     QVERIFY((*journal)->storeRun({*ObjectId::fromHex(std::string(40, 'a')), "make", 0, 0, 1, 1}));
+}
+
+void TestJournal::version6_isMigrated()
+{
+    const QTemporaryDir folder;
+    auto journal = openStored(6, folder);
+    QVERIFY(journal && (*journal)->setAsideAs().empty());
+    QCOMPARE((*journal)->runsOn(*ObjectId::fromHex(std::string(40, 'a')))->size(), std::size_t{1});
+    JournalEntry entry = (*journal)->splices(SpliceState::open)->front();
+    QVERIFY(!entry.plan.keepsEmptied);
+    QVERIFY((*journal)->setState(entry.plan.id, SpliceState::abandoned));
+    entry.plan.id = "anew";
+    entry.plan.kind = SpliceKind::rebase;
+    entry.plan.keepsEmptied = true;
+    QVERIFY((*journal)->begin(entry));
+    const auto kept = (*journal)->splice("anew");
+    QVERIFY(kept && *kept);
+    QCOMPARE((*kept)->plan.kind, SpliceKind::rebase);
+    QVERIFY((*kept)->plan.keepsEmptied);
 }
 
 void TestJournal::runs_areKeptByTreeAndCommand()

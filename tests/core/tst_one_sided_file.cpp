@@ -116,7 +116,7 @@ void TestOneSidedFile::takenUp_keepsSteps()
     const std::size_t place =
         splice.takeUp(*oneSidedOutcome(*joined.repository, forecast->join, "theirs.txt"));
     QCOMPARE(place, 1U);
-    QCOMPARE(splice.files()[2].leg, kWorkLeg);
+    QCOMPARE(splice.files()[2].leg, splice.workLeg());
     QCOMPARE(splice.undo().front().file, 2U);
     QVERIFY(!splice.files()[2].text->state(0).text);
     QCOMPARE(splice.redo().front().file, 2U);

@@ -4,93 +4,19 @@
 // alone. Differences that are meant are listed in docs/engine.md and are not made by these operations:
 // line-end conversions, criss-crossing histories, copies.
 #include "tests/support/joined_branches.h"
-#include "tests/support/random_texts.h"
+#include "tests/support/random_trees.h"
 
 #include <QTest>
 
-#include <map>
-
 using namespace rope;
 using rope::test::below;
+using rope::test::changeTree;
+using rope::test::commitOf;
+using rope::test::distinctText;
+using rope::test::freshPath;
 using rope::test::Random;
+using rope::test::RandomTree;
 using rope::test::ScratchRepository;
-
-namespace {
-struct File
-{
-    std::string text;
-    bool isExecutable = false;
-};
-using Tree = std::map<std::string, File>;
-
-std::string pick(Random& random, const Tree& tree)
-{
-    auto at = tree.begin();
-    std::advance(at, below(random, static_cast<int>(tree.size())));
-    return at->first;
-}
-
-/// A text that no other file is like, so that renames are not ambiguous.
-std::string distinctText(Random& random, int lines)
-{
-    const std::string mark = std::to_string(below(random, 1'000'000));
-    std::string text;
-    for (int i = 0; i < lines; ++i) {
-        text += "line " + std::to_string(i) + " of " + mark + "\n";
-    }
-    return text;
-}
-
-/// A path that stands neither in the tree nor in the way of it.
-std::string freshPath(Random& random, const Tree& tree, const std::string& side)
-{
-    const char* const folders[] = {"", "src/", "src/io/", "docs/"};
-    for (;;) {
-        std::string path = folders[below(random, 4)] + side + std::to_string(below(random, 1000));
-        if (!tree.contains(path)) {
-            return path;
-        }
-    }
-}
-
-void change(Random& random, Tree& tree, const std::string& side)
-{
-    const int what = tree.size() < 2 ? 0 : below(random, 10);
-    if (what == 0) {
-        tree[freshPath(random, tree, side)] = {distinctText(random, 8 + below(random, 10)), false};
-        return;
-    }
-    const std::string path = pick(random, tree);
-    if (what == 1) {
-        tree.erase(path);
-    } else if (what == 2) {
-        File file = tree[path];
-        tree.erase(path);
-        tree[freshPath(random, tree, side)] = std::move(file);
-    } else if (what == 3) {
-        tree[path].isExecutable = !tree[path].isExecutable;
-    } else {
-        tree[path].text = test::edited(random, tree[path].text, 1 + below(random, 2), side + " ");
-    }
-}
-
-/// One commit in the language of git fast-import.
-QByteArray commitOf(const char* ref, int mark, int from, const Tree& tree)
-{
-    QByteArray stream = QByteArray("commit ") + ref + "\nmark :" + QByteArray::number(mark)
-                        + "\ncommitter M <m@slackwater.example> "
-                        + QByteArray::number(1'793'610'000 + mark) + " +0000\ndata 1\nx\n"
-                        + (from > 0 ? "from :" + QByteArray::number(from) + "\n" : QByteArray())
-                        + "deleteall\n";
-    for (const auto& [path, file] : tree) {
-        stream += QByteArray("M ") + (file.isExecutable ? "100755" : "100644") + " inline "
-                  + path.c_str() + "\ndata "
-                  + QByteArray::number(static_cast<qlonglong>(file.text.size())) + "\n"
-                  + QByteArray::fromStdString(file.text) + "\n";
-    }
-    return stream;
-}
-}  // namespace
 
 class TestRandomMerges : public QObject
 {
@@ -109,16 +35,16 @@ void TestRandomMerges::joins_agreeWithGit()
     for (int round = 0; round < rounds; ++round) {
         const unsigned seed = first + static_cast<unsigned>(round);
         Random random(seed);
-        Tree base;
+        RandomTree base;
         for (int i = 0; i < 6; ++i) {
             base[freshPath(random, base, "f")] = {distinctText(random, 10 + below(random, 10)),
                                                   below(random, 4) == 0};
         }
-        Tree ours = base;
-        Tree theirs = base;
+        RandomTree ours = base;
+        RandomTree theirs = base;
         for (int i = 0; i < 3; ++i) {
-            change(random, ours, "o");
-            change(random, theirs, "t");
+            changeTree(random, ours, "o");
+            changeTree(random, theirs, "t");
         }
         ScratchRepository scratch;
         scratch.git({QStringLiteral("fast-import"), QStringLiteral("--quiet")},

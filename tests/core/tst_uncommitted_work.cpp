@@ -236,7 +236,7 @@ void TestUncommittedWork::carry_clash_isDecidedInItsOwnLeg()
     QVERIFY(join.hasValue());
     bench.splice->setWorkLeg(std::make_shared<const Join>(std::move(join).value()), work);
     QCOMPARE(bench.splice->openCountOf(0), std::size_t{0});
-    QCOMPARE(bench.splice->openCountOf(kWorkLeg), std::size_t{1});
+    QCOMPARE(bench.splice->openCountOf(bench.splice->workLeg()), std::size_t{1});
     decideAll(*bench.splice, "two, all of it\n");
     const auto plan = recordingPlanOf(*bench.splice, "Merge\n");
     QVERIFY(recordSplice(*bench.place, *bench.journal, kId, *plan));
@@ -562,10 +562,10 @@ void TestUncommittedWork::setWorkLeg_forgetsOnlyItsOwnSteps()
     QVERIFY(splice.canUndo());
     splice.setWorkLeg(leg(), work);
     QVERIFY(!splice.canUndo());  // what lay before cannot be undone past what is gone
-    QCOMPARE(splice.openCountOf(kWorkLeg), std::size_t{1});
+    QCOMPARE(splice.openCountOf(splice.workLeg()), std::size_t{1});
     const std::size_t ofPlan = splice.files()[0].leg == 0 ? 0 : 1;
     splice.reopen({ofPlan, splice.files()[ofPlan].text->slotOfRegion(0)});
-    splice.setWorkLeg(splice.legs()[kWorkLeg], work);
+    splice.setWorkLeg(splice.legs()[splice.workLeg()], work);
     QVERIFY(splice.canUndo());
     (void)splice.undo();
     QCOMPARE(splice.openCountOf(0), std::size_t{0});

@@ -15,17 +15,23 @@ struct Joined
     Forecast forecast;
 };
 
-inline Joined joinBranches(const ScratchRepository& scratch,
-                           const char* ours = "ours",
-                           const char* theirs = "theirs")
+inline Joined
+joinBranches(const std::string& folder, const char* ours = "ours", const char* theirs = "theirs")
 {
     Joined joined;
-    joined.repository = std::move(GitPlace::open(scratch.path(), {true, {}})).value();
+    joined.repository = std::move(GitPlace::open(folder, {true, {}})).value();
     joined.forecast = forecastJoin(*joined.repository,
                                    *joined.repository->resolveCommit(ours),
                                    *joined.repository->resolveCommit(theirs))
                           .value();
     return joined;
+}
+
+inline Joined joinBranches(const ScratchRepository& scratch,
+                           const char* ours = "ours",
+                           const char* theirs = "theirs")
+{
+    return joinBranches(scratch.path(), ours, theirs);
 }
 
 /// Null where the forecast does not tell of such a file.

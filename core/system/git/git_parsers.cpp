@@ -166,6 +166,8 @@ std::optional<Commit> parseCommit(const ObjectId& id, std::string_view bytes)
             auto signature = parseSignature(value);
             (*key == "author" ? commit.author : commit.committer) =
                 signature ? *signature : Signature{};
+        } else if (*key == "encoding") {
+            commit.encoding = std::string(value);
         }
     }
     commit.message = std::string(bytes);

@@ -4,6 +4,7 @@
 // one step, from the commit it had when the splice began. See docs/recording.md.
 // Tested by tst_recorder.cpp.
 #include "core/system/git/git_errors.h"
+#include "core/system/git/git_hooks.h"
 #include "core/system/git/git_parsers.h"
 #include "core/system/git/scratch_folder.h"
 #include "core/system/git/working_tree.h"
@@ -21,43 +22,6 @@
 
 namespace rope {
 namespace {
-constexpr std::size_t kMostHookOutput = 1'000'000;  // of one hook; of more, the end
-
-/// A moment of recording at which the repository's own hooks may run, see githooks(5).
-enum class HookPoint {
-    beforeCommit,
-    beforeMergeCommit,
-    prepareMessage,
-    prepareMergeMessage,
-    checkMessage,
-    afterCommit,
-    afterMerge,
-    afterSwitch,
-};
-
-std::vector<std::string> hookArguments(HookPoint point, const std::string& messageFile)
-{
-    switch (point) {
-    case HookPoint::beforeCommit:
-        return {"pre-commit"};
-    case HookPoint::beforeMergeCommit:
-        return {"pre-merge-commit"};
-    case HookPoint::prepareMessage:
-        return {"prepare-commit-msg", "--", messageFile, "message"};
-    case HookPoint::prepareMergeMessage:
-        return {"prepare-commit-msg", "--", messageFile, "merge"};
-    case HookPoint::checkMessage:
-        return {"commit-msg", "--", messageFile};
-    case HookPoint::afterCommit:
-        return {"post-commit"};
-    case HookPoint::afterMerge:
-        return {"post-merge", "--", "0"};  // not a squash
-    case HookPoint::afterSwitch:
-        return {"post-checkout", "--"};  // its arguments are known where it is run
-    }
-    return {};
-}
-
 const char* inWords(GitStep step)
 {
     switch (step) {
@@ -120,12 +84,17 @@ public:
         , m_note(note)
         , m_progress(progress)
         , m_stop(stop)
+        , m_hooks(place, plan, stop)
     {
     }
 
     Result<RecordOutcome> run()
     {
         TRY(checkBefore());
+        if (isRebase()) {
+            TRY(m_hooks.run(HookPoint::beforeRebase));
+            TRY(checkBefore());  // it may have done anything
+        }
         TRY(storeResults());
         TRY_ASSIGN(m_changes, treeDifference(m_place, m_state.oursTree, m_state.resultTree));
         if (m_plan.work.isNull() && !m_plan.keepsFiles) {
@@ -142,7 +111,7 @@ public:
                 return error;
             }
         }
-        return RecordOutcome{m_state.commit, m_hookOutput};
+        return RecordOutcome{m_state.commit, m_hooks.output(), m_state.rewritten};
     }
 
 private:
@@ -267,15 +236,12 @@ private:
             TRY(enter(GitStep::moving));
             TRY(switchBranch());
             TRY(enter(GitStep::finishing));
-            (void)runHook(HookPoint::afterSwitch, {});
+            (void)m_hooks.run(HookPoint::afterSwitch);
         } else if (m_state.commit != m_plan.expected) {
             TRY(enter(GitStep::moving));
             TRY(moveBranch());
             TRY(enter(GitStep::finishing));
-            // git ignores what these hooks answer: it is done.
-            if (!m_plan.keepsFiles) {
-                (void)runHook(isOwnCommit() ? HookPoint::afterCommit : HookPoint::afterMerge, {});
-            }
+            runHooksAfterwards();
         }
         return ok();
     }
@@ -303,19 +269,33 @@ private:
                && !m_plan.commits.front().author;
     }
 
+    [[nodiscard]] bool isRebase() const { return !m_plan.onto.empty(); }
+
     [[nodiscard]] bool isMerge() const
     {
         return m_plan.commits.size() == 1 && m_plan.commits.front().parents.size() > 1;
+    }
+
+    /// git ignores what these hooks answer: it is done.
+    void runHooksAfterwards()
+    {
+        if (isRebase()) {
+            m_hooks.tellRewritten(m_state.rewritten);
+        } else if (!m_plan.keepsFiles) {
+            (void)m_hooks.run(isOwnCommit() ? HookPoint::afterCommit : HookPoint::afterMerge);
+        }
     }
 
     Status writeCommits()
     {
         std::string message = m_plan.commits.back().message;
         m_plannedTree = m_trees.back();
-        if (m_plan.keepsFiles) {
+        if (isRebase()) {
+            // Messages are kept as they were, and hooks of single commits do not run.
+        } else if (m_plan.keepsFiles) {
             TRY_ASSIGN(message, checkedMessage(message));
         } else if (isMerge() || isOwnCommit()) {
-            TRY(runHook(isMerge() ? HookPoint::beforeMergeCommit : HookPoint::beforeCommit, {}));
+            TRY(m_hooks.run(isMerge() ? HookPoint::beforeMergeCommit : HookPoint::beforeCommit));
             TRY_ASSIGN(message, checkedMessage(message));
             TRY_ASSIGN(m_trees.back(), treeAfterHooks());
             m_state.resultTree = m_trees.back();
@@ -325,36 +305,12 @@ private:
             const PlannedCommit& commit = m_plan.commits[i];
             TRY_ASSIGN(m_state.commit,
                        writeCommit(commit, m_trees[i], isLast ? message : commit.message));
-        }
-        return ok();
-    }
-
-    Status runHook(HookPoint point, const std::string& messageFile)
-    {
-        std::vector<std::string> arguments{"hook", "run", "--ignore-missing"};
-        auto own = hookArguments(point, messageFile);
-        if (point == HookPoint::afterSwitch) {
-            own.insert(own.end(), {m_plan.expected.hex(), m_plan.target.hex(), "1"});
-        }
-        arguments.insert(arguments.end(), own.begin(), own.end());
-        GitRunOptions options;
-        options.purpose = RunFor::ownTongue;
-        options.mostKeptBytes = kMostHookOutput;
-        // What git merge tells its hooks: no editor will follow, and which index holds the result.
-        options.environment = {{"GIT_EDITOR", ":"},
-                               {"GIT_INDEX_FILE", m_place.gitFolder() + "/index"},
-                               {"GIT_DIR", m_place.gitFolder()}};
-        if (!m_place.ledFrom().empty()) {
-            options.environment.emplace_back("GIT_WORK_TREE", m_place.root());
-        }
-        if (point != HookPoint::afterMerge && point != HookPoint::afterCommit
-            && point != HookPoint::afterSwitch) {
-            options.stop = m_stop;
-        }
-        TRY_ASSIGN(const GitOutput ran, m_place.git().run(arguments, options));
-        m_hookOutput += ran.err + ran.out;
-        if (ran.exitCode != 0) {
-            return Error{ErrorCode::refused, own.front(), ran.err + ran.out, Reason::hookRefused};
+            if (!commit.rewrites.isNull()) {
+                m_state.rewritten.push_back({commit.rewrites, m_state.commit});
+            }
+            if (m_progress && m_plan.commits.size() > 1) {
+                m_progress({"writing commits", i + 1, m_plan.commits.size()});
+            }
         }
         return ok();
     }
@@ -375,9 +331,9 @@ private:
             return failed();
         }
         file.close();
-        TRY(runHook(isMerge() ? HookPoint::prepareMergeMessage : HookPoint::prepareMessage,
-                    file.fileName().toStdString()));
-        TRY(runHook(HookPoint::checkMessage, file.fileName().toStdString()));
+        TRY(m_hooks.run(isMerge() ? HookPoint::prepareMergeMessage : HookPoint::prepareMessage,
+                        file.fileName().toStdString()));
+        TRY(m_hooks.run(HookPoint::checkMessage, file.fileName().toStdString()));
         if (!file.open(QIODevice::ReadOnly)) {
             return failed();
         }
@@ -421,7 +377,11 @@ private:
     Result<ObjectId>
     writeCommit(const PlannedCommit& commit, const ObjectId& tree, const std::string& message)
     {
-        std::vector<std::string> arguments{"commit-tree", tree.hex()};
+        std::vector<std::string> arguments;
+        if (!commit.encoding.empty()) {
+            arguments = {"-c", "i18n.commitEncoding=" + commit.encoding};
+        }
+        arguments.insert(arguments.end(), {"commit-tree", tree.hex()});
         for (const ObjectId& parent : commit.parents) {
             const ObjectId& id = parent.isNull() ? m_state.commit : parent;
             arguments.insert(arguments.end(), {"-p", id.hex()});
@@ -541,7 +501,7 @@ private:
     std::vector<ObjectId> m_trees;      ///< Of the planned commits, in order.
     ObjectId m_plannedTree;             ///< Of the last one, before hooks staged anything.
     std::vector<FileChange> m_changes;  ///< Ours to result.
-    std::string m_hookOutput;
+    GitHooks m_hooks;
 };
 }  // namespace
 
@@ -569,7 +529,7 @@ finishIfRecorded(GitPlace& place, WorkingTree& files, const RecordingState& stat
         if (!state.afterTree.isNull() && standing.tip == state.commit) {
             TRY(files.carry(state.resultTree, state.afterTree));
         }
-        return std::optional(RecordOutcome{state.commit, {}});
+        return std::optional(RecordOutcome{state.commit, {}, state.rewritten});
     }
     const auto tip = place.resolveCommit(state.ref);
     if (!tip && tip.error().code == ErrorCode::notFound) {
@@ -585,7 +545,7 @@ finishIfRecorded(GitPlace& place, WorkingTree& files, const RecordingState& stat
     if (!state.afterTree.isNull() && *tip == state.commit) {
         TRY(files.carry(state.resultTree, state.afterTree));
     }
-    return std::optional(RecordOutcome{state.commit, {}});
+    return std::optional(RecordOutcome{state.commit, {}, state.rewritten});
 }
 }  // namespace
 

@@ -54,6 +54,24 @@ ObjectId idFrom(const QJsonValue& value)
 {
     return ObjectId::fromHex(fromJson(value)).value_or(ObjectId{});
 }
+
+QJsonArray inJson(const std::vector<RewrittenCommit>& commits)
+{
+    QJsonArray array;
+    for (const RewrittenCommit& commit : commits) {
+        array.append(QJsonArray{inJson(commit.before), inJson(commit.after)});
+    }
+    return array;
+}
+std::vector<RewrittenCommit> rewrittenFrom(const QJsonValue& value)
+{
+    std::vector<RewrittenCommit> commits;
+    const QJsonArray array = value.toArray();
+    for (const QJsonValue pair : array) {
+        commits.push_back({idFrom(pair.toArray().at(0)), idFrom(pair.toArray().at(1))});
+    }
+    return commits;
+}
 }  // namespace
 
 RecordingNote noteOf(const RecordingState& state)
@@ -71,6 +89,7 @@ RecordingNote noteOf(const RecordingState& state)
         {QStringLiteral("afterTree"), inJson(state.afterTree)},
         {QStringLiteral("keepsFiles"), state.keepsFiles},
         {QStringLiteral("nextRef"), inJson(state.nextRef)},
+        {QStringLiteral("rewritten"), inJson(state.rewritten)},
         {QStringLiteral("alreadyThere"), inJson(state.before.alreadyThere)},
         {QStringLiteral("skipped"), inJson(state.before.skipped)},
         {QStringLiteral("assumed"), inJson(state.before.assumed)},
@@ -101,6 +120,7 @@ std::optional<RecordingState> stateOf(const RecordingNote& note)
     state.afterTree = idFrom(object.value(QLatin1String("afterTree")));
     state.keepsFiles = object.value(QLatin1String("keepsFiles")).toBool();
     state.nextRef = fromJson(object.value(QLatin1String("nextRef")));
+    state.rewritten = rewrittenFrom(object.value(QLatin1String("rewritten")));
     state.before.alreadyThere = pathsFrom(object.value(QLatin1String("alreadyThere")));
     state.before.skipped = pathsFrom(object.value(QLatin1String("skipped")));
     state.before.assumed = pathsFrom(object.value(QLatin1String("assumed")));

@@ -44,6 +44,7 @@ struct RecordingState
     ObjectId afterTree;       ///< What the files hold in the end, uncommitted. Null: the result.
     bool keepsFiles = false;  ///< The branch is not checked out.
     std::string nextRef;      ///< The branch that is checked out in the end; empty: the same one.
+    std::vector<RewrittenCommit> rewritten;  ///< Once they are written.
 };
 
 [[nodiscard]] RecordingNote noteOf(const RecordingState& state);

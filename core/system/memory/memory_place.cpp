@@ -362,6 +362,7 @@ Result<RecordOutcome> MemoryPlace::record(const RecordingPlan& plan,
     const std::string line = plan.nextLine.empty() ? plan.line : kNextLine + plan.nextLine;
     ObjectId commit = plan.commits.empty() ? plan.target : ObjectId{};
     ObjectId after;
+    std::vector<RewrittenCommit> rewritten;
     const auto steps = [&]() -> Status {
         ObjectId last;
         if (plan.commits.empty()) {
@@ -384,6 +385,9 @@ Result<RecordOutcome> MemoryPlace::record(const RecordingPlan& plan,
             std::vector<ObjectId> parents = planned.parents;
             std::replace(parents.begin(), parents.end(), ObjectId{}, commit);
             commit = makeCommit(tree, parents, planned.message);
+            if (!planned.rewrites.isNull()) {
+                rewritten.push_back({planned.rewrites, commit});
+            }
             if (planned.author) {
                 m_state.commits[commit].author = *planned.author;
             }
@@ -405,7 +409,7 @@ Result<RecordOutcome> MemoryPlace::record(const RecordingPlan& plan,
                 return error;
             }
         }
-        return RecordOutcome{commit, {}};
+        return RecordOutcome{commit, {}, rewritten};
     }
     Error error = steps.error();
     if (const auto back = plan.keepsFiles ? ok() : bringFiles(before); !back) {
@@ -432,7 +436,7 @@ Result<std::optional<RecordOutcome>> MemoryPlace::recover(const RecordingNote& n
                             : commit && m_state.lines[words[3]] == *commit;
     if (commit && isDone) {
         TRY(bringFiles(ObjectId::fromHex(words[4]).value_or(m_state.workingTree)));
-        return std::optional(RecordOutcome{*commit, {}});
+        return std::optional(RecordOutcome{*commit, {}, {}});
     }
     TRY(bringFiles(*before));
     return std::optional<RecordOutcome>{};

@@ -1,0 +1,89 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_rebase.cpp.
+#include "core/splice/rebase_scope.h"
+
+#include "core/snapshot/equal_changes.h"
+
+#include <algorithm>
+#include <unordered_map>
+
+namespace rope {
+std::vector<CommitLink> parentsFirst(const std::vector<CommitLink>& links)
+{
+    std::unordered_map<ObjectId, std::size_t> places;
+    for (std::size_t i = 0; i < links.size(); ++i) {
+        places[links[i].id] = i;
+    }
+    std::vector<std::size_t> childrenLeft(links.size(), 0);
+    for (const CommitLink& link : links) {
+        for (const ObjectId& parent : link.parents) {
+            if (const auto known = places.find(parent); known != places.end()) {
+                ++childrenLeft[known->second];
+            }
+        }
+    }
+    std::vector<std::size_t> ready;
+    for (std::size_t i = links.size(); i-- > 0;) {
+        if (childrenLeft[i] == 0) {
+            ready.push_back(i);
+        }
+    }
+    std::vector<CommitLink> ordered;
+    while (!ready.empty()) {
+        const std::size_t next = ready.back();
+        ready.pop_back();
+        ordered.push_back(links[next]);
+        for (const ObjectId& parent : links[next].parents) {
+            const auto known = places.find(parent);
+            if (known != places.end() && --childrenLeft[known->second] == 0) {
+                ready.push_back(known->second);
+            }
+        }
+    }
+    std::reverse(ordered.begin(), ordered.end());
+    return ordered;
+}
+
+namespace {
+Result<ObjectId> parentTree(Place& place, const Commit& commit)
+{
+    if (commit.parents.empty()) {
+        return ObjectId{};
+    }
+    TRY_ASSIGN(const auto parents, place.readCommits({&commit.parents.front(), 1}));
+    return parents.front().tree;
+}
+}  // namespace
+
+Result<RebaseScope> rebaseScope(Place& place,
+                                const Divergence& divergence,
+                                const ObjectId& onto,
+                                const std::stop_token& stop)
+{
+    RebaseScope scope;
+    TRY_ASSIGN(auto ontoRead, place.readCommits({&onto, 1}));
+    scope.onto = std::move(ontoRead.front());
+    TRY_ASSIGN(const auto already,
+               equalChanges(
+                   place, divergence.theirsOnly, divergence.oursOnly, ChangeLikeness::patch, stop));
+    std::vector<ObjectId> ids;
+    for (const CommitLink& link : parentsFirst(divergence.oursOnly)) {
+        ids.push_back(link.id);
+    }
+    TRY_ASSIGN(auto commits, place.readCommits(ids));
+    for (Commit& commit : commits) {
+        if (stop.stop_requested()) {
+            return Error{ErrorCode::cancelled, {}, {}};
+        }
+        if (commit.parents.size() > 1) {
+            scope.merges.push_back(std::move(commit));
+        } else if (const auto known = already.find(commit.id); known != already.end()) {
+            scope.leftOut.push_back({std::move(commit), known->second});
+        } else {
+            TRY_ASSIGN(const ObjectId baseTree, parentTree(place, commit));
+            scope.commits.push_back({std::move(commit), baseTree});
+        }
+    }
+    return scope;
+}
+}  // namespace rope

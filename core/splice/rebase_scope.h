@@ -1,0 +1,50 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/history/divergence.h"
+#include "core/system/place.h"
+
+#include <stop_token>
+#include <vector>
+
+namespace rope {
+/// A commit that is written anew by a rebase, with the files that it was made on.
+struct CommitToRewrite
+{
+    Commit commit;
+    ObjectId baseTree;  ///< Its parent's; null for one that has none.
+
+    /// Whether it never changed anything. Such a commit is kept as it is.
+    [[nodiscard]] bool isEmptyItself() const { return commit.tree == baseTree; }
+};
+
+/// A commit that is not written anew, because another one has made the same change already.
+struct CommitLeftOut
+{
+    Commit commit;
+    ObjectId as;  ///< That one.
+};
+
+/// Which commits a rebase writes anew, and which it does not. A value.
+struct RebaseScope
+{
+    Commit onto;
+    std::vector<CommitToRewrite> commits;  ///< In the order in which they are laid on `onto`.
+    std::vector<CommitLeftOut> leftOut;    ///< In the same order.
+    std::vector<Commit> merges;            ///< Merge commits among them; these are flattened.
+};
+
+/// Returns what rebasing one side's own commits onto the other's tip means, as git-rebase(1) describes
+/// it: commits of ours that theirs has not, parents first, without merges and without those whose change
+/// theirs has already (at most the newest kMostComparedCommits of either side are compared).
+/// Errors: those of reading; `cancelled`.
+[[nodiscard]] Result<RebaseScope> rebaseScope(Place& place,
+                                              const Divergence& divergence,
+                                              const ObjectId& onto,
+                                              const std::stop_token& stop = {});
+
+/// The commits of a list in git's topological order, turned round: parents before children, and what
+/// stands on one line of history together (the last parent of a merge nearest to it).
+/// `links`: commits of one side, children and parents among them.
+[[nodiscard]] std::vector<CommitLink> parentsFirst(const std::vector<CommitLink>& links);
+}  // namespace rope

@@ -1,0 +1,505 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Own commits laid on another ground, compared with what git makes of the same. ROPE_TEST_SEED and
+// ROPE_TEST_ROUNDS as in tst_random_merges.cpp.
+#include "core/logbook/recorder.h"
+#include "core/splice/laid_commits.h"
+#include "core/splice/recording_plan.h"
+#include "tests/support/joined_branches.h"
+#include "tests/support/random_trees.h"
+
+#include <QProcess>
+#include <QTest>
+
+#include <csignal>
+#include <unistd.h>
+
+using namespace rope;
+using rope::test::Random;
+using rope::test::RandomTree;
+using rope::test::ScratchRepository;
+
+namespace {
+RebaseForecast forecastOf(const test::Joined& joined)
+{
+    return forecastRebase(*joined.repository, joined.forecast.divergence, joined.forecast.theirs.id)
+        .value();
+}
+
+/// Subjects of the commits of a branch that another one has not, oldest first.
+QByteArray subjects(ScratchRepository& scratch, const char* range)
+{
+    return scratch.git({QStringLiteral("log"),
+                        QStringLiteral("--reverse"),
+                        QStringLiteral("--topo-order"),
+                        QStringLiteral("--format=%s"),
+                        QString::fromUtf8(range)});
+}
+
+/// What would be recorded of a rebase before anything is decided, told as subjects() does.
+QByteArray subjectsLaid(const RebaseForecast& forecast)
+{
+    QByteArrayList kept;
+    for (const LaidCommit& laid : forecast.laid) {
+        if (!laid.standing.isEmptied) {
+            kept << QByteArray::fromStdString(laid.standing.commit.subject());
+        }
+    }
+    return kept.join('\n');
+}
+
+Splice spliceOf(const test::Joined& joined, const RebaseForecast& forecast)
+{
+    SplicePlan plan{"splice-1",
+                    "refs/heads/ours",
+                    "ours",
+                    "theirs",
+                    joined.forecast.ours.id,
+                    joined.forecast.theirs.id};
+    plan.kind = SpliceKind::rebase;
+    std::vector<Leg> legs;
+    std::vector<LegStanding> standings;
+    for (const LaidCommit& laid : forecast.laid) {
+        legs.push_back(laid.leg);
+        standings.push_back(laid.standing);
+    }
+    return {plan, std::make_shared<const Forecast>(joined.forecast), legs, standings};
+}
+
+/// Decides every open region of a leg for a text of one's own.
+void decideLeg(Splice& splice, std::size_t leg, const std::string& text)
+{
+    for (std::size_t file = 0; file < splice.files().size(); ++file) {
+        const SpliceFile& one = splice.files()[file];
+        for (std::size_t slot = 0; one.leg == leg && one.text && slot < one.text->slotCount();
+             ++slot) {
+            if (one.text->isOpen(slot)) {
+                splice.change({{{file, slot}, {true, std::string(kOwnText), text}}});
+            }
+        }
+    }
+}
+
+/// Lays a splice's commits anew on what was decided.
+void layAnew(const test::Joined& joined, const RebaseScope& scope, Splice& splice)
+{
+    const auto laid =
+        layCommits(*joined.repository, {scope, splice.decisions(), splice.legs()}).value();
+    (void)putLaid(splice, laid);
+}
+
+/// Three commits of ours on one file, the second of which theirs has made in its own words.
+void makeThreeCommits(ScratchRepository& scratch)
+{
+    scratch.write("plan.txt", "one\ntwo\nthree\nfour\nfive\nsix\nseven\neight\n");
+    scratch.write("fees.txt", "fee 10\n\n\n\n\nend\n");
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    scratch.write("plan.txt", "one\ntwo theirs\nthree\nfour\nfive\nsix\nseven\neight\n");
+    scratch.write("fees.txt", "fee 12\n\n\n\n\nend theirs\n");
+    scratch.commit("theirs edits");
+    scratch.git("switch -q -c ours main");
+    scratch.write("plan.txt", "one\ntwo ours\nthree\nfour\nfive\nsix\nseven\neight\n");
+    scratch.commit("first");
+    scratch.write("fees.txt", "fee 12\n\n\n\n\nend\n");
+    scratch.commit("second");
+    scratch.write("plan.txt", "one\ntwo ours\nthree\nfour\nfive\nsix\nseven ours\neight\n");
+    scratch.commit("third");
+}
+}  // namespace
+
+class TestRebase : public QObject
+{
+    Q_OBJECT
+private slots:
+    void initTestCase();
+    void parentsFirst_isGitsOrder();
+    void random_agreesWithGit();
+    void merges_areFlattened();
+    void emptied_isSkippedOrKept();
+    void decisions_layLaterCommitsAnew();
+    void record_keepsAuthorsAndTellsHooks();
+    void record_hookRefuses_nothingChanged();
+    void kill_atEachStep_isBeforeOrAfter_data();
+    void kill_atEachStep_isBeforeOrAfter();
+    void otherEncoding_isKept();
+};
+
+/// A history with merges, against git's own listing.
+void TestRebase::parentsFirst_isGitsOrder()
+{
+    ScratchRepository scratch;
+    scratch.write("a", "1\n");
+    scratch.commit("base");
+    scratch.git("branch theirs");
+    scratch.git("switch -q -c ours");
+    for (const char* const branch : {"x", "y"}) {
+        scratch.git({QStringLiteral("switch"),
+                     QStringLiteral("-q"),
+                     QStringLiteral("-c"),
+                     QString::fromUtf8(branch),
+                     QStringLiteral("ours")});
+        for (const char* const part : {"1", "2"}) {
+            const QByteArray file = QByteArray(branch) + part;
+            scratch.write(file.constData(), file);
+            scratch.commit(file.constData());
+        }
+        scratch.git("switch -q ours");
+        const QByteArray own = QByteArray("own-") + branch;
+        scratch.write(own.constData(), own);
+        scratch.commit(own.constData());
+        scratch.git({QStringLiteral("merge"),
+                     QStringLiteral("-q"),
+                     QStringLiteral("--no-ff"),
+                     QStringLiteral("-m"),
+                     QStringLiteral("joins ") + QString::fromUtf8(branch),
+                     QString::fromUtf8(branch)});
+    }
+    scratch.git("switch -q theirs");
+    scratch.write("b", "2\n");
+    scratch.commit("theirs");
+    scratch.git("switch -q ours");
+    const test::Joined joined = test::joinBranches(scratch);
+    QByteArrayList ids;
+    for (const CommitLink& link : parentsFirst(joined.forecast.divergence.oursOnly)) {
+        ids << QByteArray::fromStdString(link.id.hex());
+    }
+    QCOMPARE(ids.join('\n'), scratch.git("rev-list --reverse --topo-order theirs..ours"));
+}
+
+void TestRebase::random_agreesWithGit()
+{
+    const unsigned first = test::randomSeed();
+    const int rounds = qEnvironmentVariableIsSet("ROPE_TEST_ROUNDS")
+                           ? qEnvironmentVariableIntValue("ROPE_TEST_ROUNDS")
+                           : 40;
+    int clean = 0;
+    int skipped = 0;
+    for (int round = 0; round < rounds; ++round) {
+        const unsigned seed = first + static_cast<unsigned>(round);
+        Random random(seed);
+        RandomTree tree;
+        for (int i = 0; i < 6; ++i) {
+            tree[test::freshPath(random, tree, "f")] = {
+                test::distinctText(random, 10 + test::below(random, 10)), false};
+        }
+        QByteArray stream = test::commitOf("refs/heads/main", 1, 0, tree);
+        RandomTree theirs = tree;
+        RandomTree ours = tree;
+        int mark = 1;
+        for (int i = 0, last = 1; i < 3; ++i) {
+            test::changeTree(random, theirs, "t");
+            stream += test::commitOf("refs/heads/theirs", ++mark, last, theirs);
+            last = mark;
+        }
+        for (int i = 0, last = 1; i < 4; ++i) {
+            const bool isShared = test::below(random, 5) == 0;
+            if (isShared) {
+                ours = theirs;  // much of it is there already
+            } else {
+                test::changeTree(random, ours, "o");
+            }
+            stream += test::commitOf("refs/heads/ours", ++mark, last, ours);
+            last = mark;
+        }
+        ScratchRepository scratch;
+        scratch.git({QStringLiteral("fast-import"), QStringLiteral("--quiet")}, stream);
+        const RebaseForecast forecast = forecastOf(test::joinBranches(scratch));
+        const QByteArray where = "ROPE_TEST_ROUNDS=1 ROPE_TEST_SEED=" + QByteArray::number(seed);
+        int exitCode = 0;
+        scratch.git("checkout -q ours");
+        const QByteArray said = scratch.tryGit({QStringLiteral("-c"),
+                                                QStringLiteral("merge.directoryRenames=conflict"),
+                                                QStringLiteral("rebase"),
+                                                QStringLiteral("-q"),
+                                                QStringLiteral("theirs")},
+                                               exitCode);
+        if (exitCode == 0) {
+            ++clean;
+            const QByteArray tree2 = scratch.git("rev-parse ours^{tree}");
+            QVERIFY2(forecast.openCount() == 0, where.constData());
+            QVERIFY2(QByteArray::fromStdString(forecast.tree.hex()) == tree2, where.constData());
+            const auto written = scratch.git("rev-list --count theirs..ours").toInt();
+            const auto kept = forecast.laid.size() - forecast.emptiedCount();
+            QVERIFY2(written == static_cast<int>(kept), where.constData());
+            skipped += 4 - written;
+        } else {
+            // Where git stops, the first commit with something open is the one that it stops at.
+            const QByteArray stopped = scratch.git("rev-parse REBASE_HEAD");
+            QByteArray asked;
+            for (const LaidCommit& laid : forecast.laid) {
+                if (asked.isEmpty() && laid.leg->openCount() > 0) {
+                    asked = QByteArray::fromStdString(laid.standing.commit.id.hex());
+                }
+            }
+            QVERIFY2(asked == stopped, where.constData());
+        }
+    }
+    qInfo("%d of %d ran through, %d commits left out or skipped", clean, rounds, skipped);
+    QVERIFY(clean > 0 || rounds < 10);
+}
+
+void TestRebase::merges_areFlattened()
+{
+    ScratchRepository scratch;
+    scratch.write("a", "1\n");
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    scratch.write("b", "theirs\n");
+    scratch.commit("theirs");
+    scratch.git("switch -q -c ours main");
+    scratch.write("c", "1\n");
+    scratch.commit("own");
+    scratch.git("switch -q -c side main");
+    scratch.write("d", "1\n");
+    scratch.commit("aside");
+    scratch.git("switch -q ours");
+    scratch.git("merge -q --no-ff -m joined side");
+    const test::Joined joined = test::joinBranches(scratch);
+    const RebaseForecast forecast = forecastOf(joined);
+    QCOMPARE(forecast.scope.merges.size(), std::size_t{1});
+    QCOMPARE(QByteArray::fromStdString(forecast.scope.merges.front().subject()), "joined");
+    scratch.git("rebase -q theirs");
+    QCOMPARE(subjectsLaid(forecast), subjects(scratch, "theirs..ours"));
+    QCOMPARE(QByteArray::fromStdString(forecast.tree.hex()), scratch.git("rev-parse ours^{tree}"));
+}
+
+void TestRebase::emptied_isSkippedOrKept()
+{
+    ScratchRepository scratch;
+    makeThreeCommits(scratch);
+    const test::Joined joined = test::joinBranches(scratch);
+    const RebaseForecast forecast = forecastOf(joined);
+    QCOMPARE(forecast.laid.size(), std::size_t{3});
+    QVERIFY(forecast.laid[1].standing.isEmptied);
+    QVERIFY(!forecast.laid[0].standing.isAbout && forecast.laid[1].standing.isAbout);
+    QCOMPARE(forecast.openCount(), std::size_t{1});
+    Splice splice = spliceOf(joined, forecast);
+    QCOMPARE(splice.openCount(), std::size_t{1});
+    decideLeg(splice, 0, "two of both\n");
+    layAnew(joined, forecast.scope, splice);
+    QCOMPARE(splice.openCount(), std::size_t{0});
+    const auto plan = recordingPlanOf(splice, {});
+    QVERIFY(plan);
+    QCOMPARE(plan->commits.size(), std::size_t{2});
+    QCOMPARE(plan->commits.back().message, std::string("third\n"));
+    QCOMPARE(plan->commits.front().parents.front(), joined.forecast.theirs.id);
+    SplicePlan keeping = splice.plan();
+    keeping.keepsEmptied = true;
+    Splice kept(keeping,
+                std::make_shared<const Forecast>(joined.forecast),
+                splice.legs(),
+                splice.standings());
+    kept.put(carryOver(splice.decisions(), kept).placed);
+    QCOMPARE(recordingPlanOf(kept, {})->commits.size(), std::size_t{3});
+}
+
+void TestRebase::decisions_layLaterCommitsAnew()
+{
+    ScratchRepository scratch;
+    makeThreeCommits(scratch);
+    scratch.write("plan.txt", "one\ntwo ours, again\nthree\nfour\nfive\nsix\nseven ours\neight\n");
+    scratch.commit("fourth");
+    const test::Joined joined = test::joinBranches(scratch);
+    const RebaseForecast forecast = forecastOf(joined);
+    Splice splice = spliceOf(joined, forecast);
+    decideLeg(splice, 0, "two of both\n");
+    layAnew(joined, forecast.scope, splice);
+    // The fourth commit changes the very line that the first was decided for.
+    QCOMPARE(splice.openCountOf(3), std::size_t{1});
+    QVERIFY(!splice.standings()[3].isAbout);
+    decideLeg(splice, 3, "two of both, again\n");
+    layAnew(joined, forecast.scope, splice);
+    QCOMPARE(splice.openCount(), std::size_t{0});
+    QVERIFY(splice.canUndo());
+    // The first is decided as the commit had it: then the fourth fits by itself.
+    const std::size_t slot = splice.files()[0].text->slotOfRegion(0);
+    splice.change({{{0, slot}, {true, std::string(kOwnText), "two ours\n"}}});
+    layAnew(joined, forecast.scope, splice);
+    QCOMPARE(splice.openCount(), std::size_t{0});
+    const auto result = splice.result();
+    QVERIFY(result);
+    const auto tree = joined.repository->storeTree(*result);
+    QVERIFY(tree);
+    const QByteArray text = scratch.git(("show " + tree->hex() + ":plan.txt").c_str());
+    QVERIFY(text.startsWith("one\ntwo ours, again\nthree"));
+}
+
+namespace {
+/// A rebase of the three commits, decided and ready to be recorded.
+struct Bench
+{
+    test::Joined joined;
+    std::unique_ptr<Journal> journal;
+    std::unique_ptr<Splice> splice;
+
+    static void prepare(ScratchRepository& scratch)
+    {
+        makeThreeCommits(scratch);
+        scratch.git({QStringLiteral("commit"),
+                     QStringLiteral("-q"),
+                     QStringLiteral("--amend"),
+                     QStringLiteral("--author=Tao Lindqvist <tao@slackwater.example>"),
+                     QStringLiteral("--date=@1790000000 +0545"),
+                     QStringLiteral("-m"),
+                     QStringLiteral("third\n\n# kept as it is")});
+    }
+
+    explicit Bench(const std::string& folder)
+    {
+        joined = test::joinBranches(folder);
+        const RebaseForecast forecast = forecastOf(joined);
+        splice = std::make_unique<Splice>(spliceOf(joined, forecast));
+        decideLeg(*splice, 0, "two of both\n");
+        layAnew(joined, forecast.scope, *splice);
+        journal = std::move(Journal::open(*joined.repository->privateFolder())).value();
+        JournalEntry entry;
+        entry.plan = splice->plan();
+        entry.startedAt = 1'793'700'000;
+        (void)journal->begin(entry);
+    }
+
+    Result<Recorded> record(const ProgressSink& progress = {})
+    {
+        return recordSplice(*joined.repository,
+                            *journal,
+                            splice->plan().id,
+                            recordingPlanOf(*splice, {}).value(),
+                            progress);
+    }
+};
+}  // namespace
+
+/// In a process of its own: is killed at a step of recording.
+void TestRebase::initTestCase()
+{
+    const QByteArray folder = qgetenv("ROPE_TEST_KILL_FOLDER");
+    if (folder.isEmpty()) {
+        return;
+    }
+    const std::string step = qgetenv("ROPE_TEST_KILL_STEP").toStdString();
+    (void)Bench(folder.toStdString()).record([&step](const Progress& progress) {
+        if (progress.step == step) {
+            ::kill(::getpid(), SIGKILL);
+        }
+    });
+    ::_exit(3);
+}
+
+void TestRebase::record_keepsAuthorsAndTellsHooks()
+{
+    ScratchRepository scratch;
+    Bench::prepare(scratch);
+    Bench bench(scratch.path());
+    scratch.addHook("pre-rebase", "echo \"$#:$1\" > before.log\n");
+    scratch.addHook("post-rewrite", "echo \"$1\" > after.log; cat >> after.log\n");
+    scratch.addHook("pre-commit", "exit 1\n");
+    scratch.addHook("commit-msg", "exit 1\n");
+    scratch.git("config notes.rewriteRef refs/notes/commits");
+    scratch.git("notes add -m reviewed ours");
+    const QByteArray third = scratch.git("rev-parse ours");
+    const QByteArray first = scratch.git("rev-parse ours~2");
+    const auto recorded = bench.record();
+    QVERIFY(recorded);
+    QCOMPARE(subjects(scratch, "theirs..ours"), "first\nthird");
+    QCOMPARE(scratch.git("log -1 --format=%an|%ae|%ad|%B --date=raw ours"),
+             "Tao Lindqvist|tao@slackwater.example|1790000000 +0545|third\n\n# kept as it is");
+    QCOMPARE(scratch.git("status --porcelain"), "?? after.log\n?? before.log");
+    QCOMPARE(scratch.read("plan.txt"),
+             "one\ntwo of both\nthree\nfour\nfive\nsix\nseven ours\neight\n");
+    QCOMPARE(scratch.read("before.log"), "1:theirs\n");
+    QCOMPARE(scratch.read("after.log"),
+             "rebase\n" + first + " " + scratch.git("rev-parse ours~1") + "\n" + third + " "
+                 + scratch.git("rev-parse ours") + "\n");
+    QCOMPARE(scratch.git("notes show ours"), "reviewed");
+    QCOMPARE(recorded->rewritten.size(), std::size_t{2});
+    QCOMPARE(QByteArray::fromStdString(recorded->rewritten[1].first.id.hex()), third);
+    QCOMPARE(scratch.git("log -g -1 --format=%gs ours"), "rebase onto theirs: spliced");
+    scratch.git("fsck --strict");
+}
+
+void TestRebase::record_hookRefuses_nothingChanged()
+{
+    ScratchRepository scratch;
+    Bench::prepare(scratch);
+    Bench bench(scratch.path());
+    scratch.addHook("pre-rebase", "echo not on a Friday; exit 1\n");
+    const QByteArray before = scratch.fingerprint();
+    const auto recorded = bench.record();
+    QVERIFY(!recorded);
+    QCOMPARE(recorded.error().reason, Reason::hookRefused);
+    QVERIFY(recorded.error().detail.find("not on a Friday") != std::string::npos);
+    QCOMPARE(scratch.fingerprint(), before);
+    scratch.remove(".git/hooks/pre-rebase");
+    QVERIFY(bench.record());
+}
+
+void TestRebase::kill_atEachStep_isBeforeOrAfter_data()
+{
+    QTest::addColumn<QByteArray>("step");
+    for (const char* const step : {"bringing the working tree to the result",
+                                   "running hooks and writing the commit",
+                                   "writing commits",
+                                   "moving the branch",
+                                   "finishing"}) {
+        QTest::newRow(step) << QByteArray(step);
+    }
+}
+
+void TestRebase::kill_atEachStep_isBeforeOrAfter()
+{
+    QFETCH(const QByteArray, step);
+    ScratchRepository scratch;
+    Bench::prepare(scratch);
+    const QByteArray before = scratch.fingerprint();
+    QProcess child;
+    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+    environment.insert(QStringLiteral("ROPE_TEST_KILL_FOLDER"), scratch.folder());
+    environment.insert(QStringLiteral("ROPE_TEST_KILL_STEP"), QString::fromLatin1(step));
+    child.setProcessEnvironment(environment);
+    child.start(QCoreApplication::applicationFilePath(), {});
+    QVERIFY(child.waitForFinished(60'000));
+    QCOMPARE(child.exitStatus(), QProcess::CrashExit);
+    const auto place = std::move(GitPlace::open(scratch.path())).value();
+    const auto journal = std::move(Journal::open(*place->privateFolder())).value();
+    const auto recovery = recoverRecording(*place, *journal);
+    QVERIFY(recovery && *recovery);
+    QCOMPARE((*recovery)->isFinished, step == "finishing");
+    if ((*recovery)->isFinished) {
+        QCOMPARE(subjects(scratch, "theirs..ours"), "first\nthird");
+        QCOMPARE(scratch.git("status --porcelain"), "");
+    } else {
+        QCOMPARE(scratch.fingerprint(), before);
+    }
+    scratch.git("fsck --strict");
+}
+
+void TestRebase::otherEncoding_isKept()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    scratch.write("keep.txt", "of ours\n");
+    scratch.git("config i18n.commitEncoding ISO-8859-1");
+    scratch.git("add keep.txt");
+    scratch.git(
+        {QStringLiteral("commit"), QStringLiteral("-q"), QStringLiteral("-F"), QStringLiteral("-")},
+        "Gr\xfc\xdf"
+        "e\n");
+    scratch.git("config --unset i18n.commitEncoding");
+    const test::Joined joined = test::joinBranches(scratch);
+    const RebaseForecast forecast = forecastOf(joined);
+    Splice splice = spliceOf(joined, forecast);
+    decideLeg(splice, 0, "two of both\n");
+    layAnew(joined, forecast.scope, splice);
+    auto journal = std::move(Journal::open(*joined.repository->privateFolder())).value();
+    JournalEntry entry;
+    entry.plan = splice.plan();
+    QVERIFY(journal->begin(entry));
+    QVERIFY(recordSplice(
+        *joined.repository, *journal, splice.plan().id, recordingPlanOf(splice, {}).value()));
+    QCOMPARE(scratch.git("log -1 --format=%s --encoding=UTF-8"),
+             "Gr\xc3\xbc\xc3\x9f"
+             "e");
+}
+
+QTEST_GUILESS_MAIN(TestRebase)
+#include "tst_rebase.moc"
