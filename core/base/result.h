@@ -35,6 +35,7 @@ enum class Reason {
     emptyMessage,       ///< invalidInput.
     unencodable,        ///< invalidInput: a text has characters that its encoding lacks.
     pathTwice,          ///< invalidInput: two answers put files at one path.
+    nothingToRewrite,   ///< invalidInput: every commit that was to be written anew is there already.
     markersLeft,        ///< invalidInput: the result holds a conflict marker that no side has.
     uncommitted,        ///< stale: work that is not committed yet; subject: the paths.
     inTheWay,           ///< stale: files that are not tracked stand where the result has some.

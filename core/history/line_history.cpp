@@ -11,11 +11,7 @@
 #include <unordered_map>
 
 namespace rope {
-namespace {
-using Links = std::unordered_map<ObjectId, const CommitLink*>;
-
-/// The blob at a path of a commit; a null id where there is none.
-Result<ObjectId> blobAt(Place& repository, const ObjectId& commit, const RepoPath& path)
+Result<ObjectId> fileAt(Place& repository, const ObjectId& commit, const RepoPath& path)
 {
     const ObjectId ids[] = {commit};
     TRY_ASSIGN(const auto commits, repository.readCommits(ids));
@@ -37,6 +33,9 @@ Result<ObjectId> blobAt(Place& repository, const ObjectId& commit, const RepoPat
     }
     return at;
 }
+
+namespace {
+using Links = std::unordered_map<ObjectId, const CommitLink*>;
 
 bool meets(LineRange change, LineRange range)
 {
@@ -96,11 +95,11 @@ public:
         if (link == m_links.end()) {
             return ObjectId{};
         }
-        TRY_ASSIGN(const ObjectId own, blobAt(m_repository, at, m_path));
+        TRY_ASSIGN(const ObjectId own, fileAt(m_repository, at, m_path));
         ObjectId next;
         ObjectId nextBlob;
         for (const ObjectId& parent : link->second->parents) {
-            TRY_ASSIGN(const ObjectId blob, blobAt(m_repository, parent, m_path));
+            TRY_ASSIGN(const ObjectId blob, fileAt(m_repository, parent, m_path));
             if (next.isNull() || (blob == own && nextBlob != own)) {
                 next = parent;
                 nextBlob = blob;

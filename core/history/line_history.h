@@ -9,6 +9,10 @@
 #include <vector>
 
 namespace rope {
+/// The file at a path of a commit; a null id where there is none. Errors: those of reading.
+[[nodiscard]] Result<ObjectId>
+fileAt(Place& repository, const ObjectId& commit, const RepoPath& path);
+
 /// Returns, for each range of lines of the file at `path` in commit `tip`, the newest of `commits`
 /// that touched these lines (or, for an empty range, that removed something there); a null id where
 /// none did. Changes are followed back through parents that are among `commits`; at a merge the

@@ -27,6 +27,19 @@ Result<ObjectId> Overlay::holdEditedTree(const ObjectId& tree, std::span<const T
     });
 }
 
+Result<ObjectId> Overlay::holdResult(const ResultSnapshot& result)
+{
+    std::vector<TreeEdit> edits;
+    for (const ResultEdit& edit : result.edits) {
+        TreeEdit change{edit.path, edit.version};
+        if (edit.version && edit.bytes) {
+            change.version->id = holdBlob(*edit.bytes);
+        }
+        edits.push_back(std::move(change));
+    }
+    return holdEditedTree(result.from, edits);
+}
+
 std::vector<ObjectId> Overlay::notHeld(std::span<const ObjectId> ids) const
 {
     std::vector<ObjectId> wanted;

@@ -35,6 +35,8 @@ public:
     ObjectId holdTree(std::span<const TreeEntry> entries);
     /// The tree that another becomes by some edits; see editedTree().
     Result<ObjectId> holdEditedTree(const ObjectId& tree, std::span<const TreeEdit> edits);
+    /// The tree that a result would be stored as, with all that is new in it.
+    Result<ObjectId> holdResult(const ResultSnapshot& result);
     [[nodiscard]] const HeldObjects& held() const { return m_held; }
 
     Result<std::vector<TreeEntries>> readTrees(std::span<const ObjectId> ids) override;

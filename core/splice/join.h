@@ -22,7 +22,8 @@ struct Join : TreeJoin
     Snapshot ours;
     Snapshot theirs;
     std::vector<NameClash> nameClashes;  ///< Names that the join brings too near each other.
-    /// What the base holds that is stored nowhere, because it was joined from several.
+    /// What is stored nowhere of what was joined: a base of several, the ground of a rebased commit.
+    /// Null: there is no such thing.
     std::shared_ptr<const HeldObjects> held;
 
     [[nodiscard]] std::size_t regionCount() const;

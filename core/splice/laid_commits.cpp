@@ -111,10 +111,11 @@ private:
         // without this one.
         laid.tree = m_ground;
         if (result) {
-            TRY_ASSIGN(laid.tree, hold(*result));
+            TRY_ASSIGN(laid.tree, m_snapshots.holdResult(*result));
         }
         m_isAbout = m_isAbout || isOpen;
-        laid.standing.isEmptied = laid.tree == m_ground && !rewritten.isEmptyItself();
+        laid.standing.isEmptied =
+            !isOpen && laid.tree == m_ground && !rewritten.isEmptyItself();
         m_ground = laid.tree;
         return laid;
     }
@@ -140,19 +141,6 @@ private:
         TRY_ASSIGN(Join join, joinSnapshots(m_snapshots, std::move(inputs), {}, m_stop));
         TRY(settleSubmodules(m_place, join, m_stop));
         return std::make_shared<const Join>(std::move(join));
-    }
-
-    Result<ObjectId> hold(const ResultSnapshot& result)
-    {
-        std::vector<TreeEdit> edits;
-        for (const ResultEdit& edit : result.edits) {
-            TreeEdit change{edit.path, edit.version};
-            if (edit.version && edit.bytes) {
-                change.version->id = m_snapshots.holdBlob(*edit.bytes);
-            }
-            edits.push_back(std::move(change));
-        }
-        return m_snapshots.holdEditedTree(result.from, edits);
     }
 
     Place& m_place;

@@ -3,6 +3,9 @@
 #include "core/splice/place_authors.h"
 
 #include "core/history/line_history.h"
+#include "core/merge/line_origin.h"
+
+#include <algorithm>
 
 namespace rope {
 namespace {
@@ -74,6 +77,78 @@ Result<std::vector<PlaceAuthors>> findChunkAuthors(Place& repository,
         authors[asked[i]] = std::move(found[i]);
     }
     return authors;
+}
+
+namespace {
+/// Where lines of one text stand in an older one that it came from; what is new there stands where the
+/// line before it does.
+LineRange inOlder(LineRange range, const std::vector<LineNumber>& olderLines)
+{
+    const auto olderBefore = [&](LineNumber line) {
+        while (line > 0) {
+            if (olderLines[--line] != kNoLine) {
+                return olderLines[line] + 1;
+            }
+        }
+        return LineNumber{0};
+    };
+    const LineNumber begin = olderBefore(std::min(range.begin, LineNumber(olderLines.size())));
+    const LineNumber end = olderBefore(std::min(range.end, LineNumber(olderLines.size())));
+    return {begin, std::max(begin, end)};
+}
+}  // namespace
+
+Result<std::vector<PlaceAuthors>> findLegAuthors(Place& repository,
+                                                 const Forecast& forecast,
+                                                 const Join& leg,
+                                                 const Commit& rewritten,
+                                                 const FileOutcome& file,
+                                                 const std::stop_token& stop)
+{
+    const std::vector<Chunk>& chunks = file.text->chunks();
+    std::vector<PlaceAuthors> authors(chunks.size(), PlaceAuthors{rewritten, std::nullopt});
+    const RepoPath& path = file.theirs ? file.theirsPath : file.path;
+    TRY_ASSIGN(const ObjectId known, fileAt(repository, forecast.theirs.id, path));
+    if (known.isNull() || !file.theirs) {
+        return authors;
+    }
+    Overlay snapshots(repository, *leg.held);
+    const ObjectId ids[] = {known, file.theirs->id};
+    TRY_ASSIGN(const auto texts, snapshots.readBlobs(ids, kAnySize));
+    const std::vector<LineNumber> older = lineUp(*texts[0], *texts[1]);
+    std::vector<LineRange> ranges;
+    std::vector<std::size_t> asked;
+    for (std::size_t i = 0; i < chunks.size(); ++i) {
+        if (chunks[i].kind != ChunkKind::unchanged) {
+            ranges.push_back(inOlder(chunks[i].theirs, older));
+            asked.push_back(i);
+        }
+    }
+    TRY_ASSIGN(
+        auto theirs,
+        commitsOfSide(
+            repository, path, forecast.theirs.id, forecast.divergence.theirsOnly, ranges, stop));
+    for (std::size_t i = 0; i < asked.size(); ++i) {
+        authors[asked[i]].theirs = std::move(theirs[i]);
+    }
+    return authors;
+}
+
+Result<PlaceAuthors> findLegFileAuthors(Place& repository,
+                                        const Forecast& forecast,
+                                        const Commit& rewritten,
+                                        const FileOutcome& file,
+                                        const std::stop_token& stop)
+{
+    const std::vector<LineRange> everything{{0, ~LineNumber{0}}};
+    TRY_ASSIGN(auto theirs,
+               commitsOfSide(repository,
+                             file.theirs ? file.theirsPath : file.path,
+                             forecast.theirs.id,
+                             forecast.divergence.theirsOnly,
+                             everything,
+                             stop));
+    return PlaceAuthors{rewritten, std::move(theirs.front())};
 }
 
 Result<PlaceAuthors> findFileAuthors(Place& repository,

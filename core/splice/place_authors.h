@@ -18,6 +18,21 @@ struct PlaceAuthors
                                                                  const FileOutcome& file,
                                                                  const std::stop_token& stop = {});
 
+/// As findChunkAuthors(), for a leg that writes a commit anew: ours is that commit; theirs whoever of
+/// the other branch touched what the ground has there. `forecast`: of the two branches.
+[[nodiscard]] Result<std::vector<PlaceAuthors>> findLegAuthors(Place& repository,
+                                                               const Forecast& forecast,
+                                                               const Join& leg,
+                                                               const Commit& rewritten,
+                                                               const FileOutcome& file,
+                                                               const std::stop_token& stop = {});
+/// The same of a file as a whole.
+[[nodiscard]] Result<PlaceAuthors> findLegFileAuthors(Place& repository,
+                                                      const Forecast& forecast,
+                                                      const Commit& rewritten,
+                                                      const FileOutcome& file,
+                                                      const std::stop_token& stop = {});
+
 /// Returns who last touched a file on either side, for questions about it as a whole.
 [[nodiscard]] Result<PlaceAuthors> findFileAuthors(Place& repository,
                                                    const Forecast& forecast,

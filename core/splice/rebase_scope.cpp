@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <unordered_map>
+#include <unordered_set>
 
 namespace rope {
 std::vector<CommitLink> parentsFirst(const std::vector<CommitLink>& links)
@@ -42,6 +43,37 @@ std::vector<CommitLink> parentsFirst(const std::vector<CommitLink>& links)
     }
     std::reverse(ordered.begin(), ordered.end());
     return ordered;
+}
+
+Result<std::vector<SharedCommits>> sharedCommits(Place& place,
+                                                 const RebaseScope& scope,
+                                                 const ObjectId& ours,
+                                                 const std::vector<Branch>& branches,
+                                                 const std::stop_token& stop)
+{
+    std::vector<SharedCommits> shared;
+    for (const Branch& branch : branches) {
+        if (!branch.isShared || branch.tip == scope.onto.id) {
+            continue;
+        }
+        TRY_ASSIGN(const Divergence apart, findDivergence(place, ours, branch.tip, stop));
+        std::unordered_set<ObjectId> missing;
+        for (const CommitLink& link : apart.oursOnly) {
+            missing.insert(link.id);
+        }
+        SharedCommits of{branch, {}, {}};
+        for (const CommitToRewrite& rewritten : scope.commits) {
+            if (!missing.contains(rewritten.commit.id)) {
+                of.commits.push_back(rewritten.commit);
+            }
+        }
+        if (!of.commits.empty()) {
+            TRY_ASSIGN(auto tip, place.readCommits({&branch.tip, 1}));
+            of.tip = std::move(tip.front());
+            shared.push_back(std::move(of));
+        }
+    }
+    return shared;
 }
 
 namespace {

@@ -43,6 +43,20 @@ struct RebaseScope
                                               const ObjectId& onto,
                                               const std::stop_token& stop = {});
 
+/// Commits to be written anew that a shared branch has already: whoever has that branch has them too.
+struct SharedCommits
+{
+    Branch branch;
+    std::vector<Commit> commits;  ///< Oldest first.
+    Commit tip;                   ///< Of the branch.
+};
+/// Errors: those of reading; `cancelled`.
+[[nodiscard]] Result<std::vector<SharedCommits>> sharedCommits(Place& place,
+                                                               const RebaseScope& scope,
+                                                               const ObjectId& ours,
+                                                               const std::vector<Branch>& branches,
+                                                               const std::stop_token& stop = {});
+
 /// The commits of a list in git's topological order, turned round: parents before children, and what
 /// stands on one line of history together (the last parent of a merge nearest to it).
 /// `links`: commits of one side, children and parents among them.

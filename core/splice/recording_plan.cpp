@@ -107,7 +107,10 @@ RecordingPlan fastForwardPlan(const SplicePlan& plan,
     RecordingPlan recording = planUpon(plan);
     recording.target = plan.theirs;
     recording.workAfter = workAfter;
-    recording.reason = "merge " + plan.theirsName + ": fast-forward";
+    recording.reason = plan.kind == SpliceKind::rebase
+                           ? "rebase onto " + plan.theirsName + ": nothing left to rewrite"
+                           : "merge " + plan.theirsName + ": fast-forward";
+    recording.onto = plan.kind == SpliceKind::rebase ? plan.theirsName : std::string();
     return recording;
 }
 

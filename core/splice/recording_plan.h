@@ -17,7 +17,8 @@ namespace rope {
                                                     const std::string& message,
                                                     const std::string& commentStart = {});
 
-/// Returns what moves a line forward to a commit that contains it. `work`: uncommitted work that is
+/// Returns what moves a line forward to a commit that contains it, or, for a rebase of which no commit is
+/// left, off its own commits. `work`: uncommitted work that is
 /// taken off first, see RecordingPlan; `workAfter`: what the files hold afterwards.
 [[nodiscard]] RecordingPlan fastForwardPlan(const SplicePlan& plan,
                                             const std::optional<ResultSnapshot>& workAfter);

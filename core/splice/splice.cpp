@@ -401,12 +401,11 @@ Result<ResultSnapshot> Splice::result(std::size_t leg) const
         }
     }
     TRY_ASSIGN(ResultSnapshot result, resultTree(*m_legs[leg], decided));
+    const auto& held = m_legs[leg]->held;
     for (ResultEdit& edit : result.edits) {
-        const auto held = edit.version && !edit.bytes
-                              ? m_legs[leg]->held->blobs.find(edit.version->id)
-                              : m_legs[leg]->held->blobs.end();
-        if (held != m_legs[leg]->held->blobs.end()) {
-            edit.bytes = held->second;
+        if (held && edit.version && !edit.bytes) {
+            const auto known = held->blobs.find(edit.version->id);
+            edit.bytes = known == held->blobs.end() ? nullptr : known->second;
         }
     }
     return result;

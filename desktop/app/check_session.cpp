@@ -5,6 +5,7 @@
 #include "core/base/digest.h"
 #include "core/findings/checked_splice.h"
 #include "core/findings/finding_authors.h"
+#include "core/splice/inferred_decisions.h"
 #include "desktop/app/log.h"
 
 #include <algorithm>
@@ -56,6 +57,7 @@ struct CheckSession::Checked
     CheckReport report;
     std::map<RepoPath, CheckedText> texts;
     std::map<RepoPath, std::shared_ptr<const CheckedResult>> resultsOfFindings;
+    std::shared_ptr<Splice> rebased;  ///< Of a rebase with nothing open: as one join.
 };
 
 /// What the checking thread works on, one task after the other. It keeps the join alive.
@@ -67,11 +69,16 @@ struct CheckSession::Work
     std::vector<std::shared_ptr<const CheckedResult>> results;
 
     /// Takes over what files stand like now, even when stopped, and checks. Null: there is nothing to check.
-    std::shared_ptr<const Checked> check(const std::vector<SpliceFile>& changed,
-                                         const std::stop_token& stop);
+    std::shared_ptr<Checked> check(const std::vector<SpliceFile>& changed,
+                                   const std::stop_token& stop);
+    /// As check(), for what a rebase ends in. Errors: those of reading; `cancelled`.
+    Result<std::shared_ptr<Checked>> checkRebased(const PlaceAddress& address,
+                                                  const SplicePlan& plan,
+                                                  const ResultSnapshot& result,
+                                                  const std::stop_token& stop);
 };
 
-std::shared_ptr<const CheckSession::Checked>
+std::shared_ptr<CheckSession::Checked>
 CheckSession::Work::check(const std::vector<SpliceFile>& changed, const std::stop_token& stop)
 {
     if (!checker) {
@@ -107,6 +114,32 @@ CheckSession::Work::check(const std::vector<SpliceFile>& changed, const std::sto
     return checked;
 }
 
+Result<std::shared_ptr<CheckSession::Checked>>
+CheckSession::Work::checkRebased(const PlaceAddress& address,
+                                 const SplicePlan& plan,
+                                 const ResultSnapshot& result,
+                                 const std::stop_token& stop)
+{
+    if (!checker) {
+        return std::shared_ptr<Checked>();
+    }
+    TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+    Overlay snapshots(*place, *join->held);
+    TRY_ASSIGN(const ObjectId tree, snapshots.holdResult(result));
+    auto rebased = std::make_shared<Splice>(plan, forecast);
+    TRY(putInferred(*rebased, snapshots, tree, stop));
+    results = settledResults(*join, checker->files());
+    std::vector<SpliceFile> files;
+    for (const SpliceFile& file : rebased->files()) {
+        files.push_back(copyOf(file));
+    }
+    auto checked = check(files, stop);
+    if (checked) {
+        checked->rebased = std::move(rebased);
+    }
+    return checked;
+}
+
 CheckSession::CheckSession(PlaceSession& place, SpliceSession& splice, QObject* parent)
     : QObject(parent)
     , m_place(place)
@@ -126,6 +159,21 @@ CheckSession::CheckSession(PlaceSession& place, SpliceSession& splice, QObject* 
             m_timer.start();
         }
     });
+    connect(&m_splice, &SpliceSession::settled, this, [this] {
+        if (m_work && isReadOnly()) {
+            m_timer.start();
+        }
+    });
+}
+
+bool CheckSession::isReadOnly() const
+{
+    return m_splice.splice() != nullptr && m_splice.splice()->plan().kind == SpliceKind::rebase;
+}
+
+Splice* CheckSession::readSplice() const
+{
+    return isReadOnly() ? m_rebased.get() : m_splice.splice();
 }
 
 void CheckSession::onStarted()
@@ -146,6 +194,8 @@ void CheckSession::onEnding()
     m_takes.supersede();
     m_work.reset();
     m_checked.reset();
+    emit readSpliceAboutToChange();
+    m_rebased.reset();
     m_stale.clear();
     m_authors.clear();
     m_view = {};
@@ -157,7 +207,9 @@ void CheckSession::onEnding()
 void CheckSession::start()
 {
     m_work = std::make_shared<Work>();
-    m_work->join = m_splice.splice()->legs().front();
+    const auto forecast = m_splice.forecast();
+    m_work->join =
+        isReadOnly() ? Leg(forecast, &forecast->join) : m_splice.splice()->legs().front();
     m_work->forecast = m_splice.forecast();
     m_isBusy = true;
     m_stale.clear();
@@ -187,6 +239,10 @@ void CheckSession::check()
     if (!m_work || m_splice.splice() == nullptr) {
         return;
     }
+    if (isReadOnly()) {
+        checkRebase();
+        return;
+    }
     const bool isFirst = !m_checked && m_stale.empty();
     auto files = std::make_shared<std::vector<SpliceFile>>();
     for (const SpliceFile& file : m_splice.splice()->files()) {
@@ -199,14 +255,57 @@ void CheckSession::check()
     emit changed();
     m_checks.run(
         [work = m_work, files](const std::stop_token& stop) { return work->check(*files, stop); },
-        [this](const std::shared_ptr<const Checked>& checked) {
-            if (m_timer.isActive() || !checked) {
-                return;  // it is old already, and another check follows
+        [this](const std::shared_ptr<Checked>& checked) { takeChecked(checked); });
+}
+
+void CheckSession::takeChecked(const std::shared_ptr<const Checked>& checked)
+{
+    if (m_timer.isActive() || !checked) {
+        return;  // it is old already, and another check follows
+    }
+    emit readSpliceAboutToChange();
+    m_rebased = checked->rebased;
+    m_checked = checked;
+    m_isBusy = false;
+    show();
+    findAuthors();
+}
+
+/// What the last commit will hold, once nothing is open; before that all that both sides changed is.
+void CheckSession::checkRebase()
+{
+    const Splice& splice = *m_splice.splice();
+    if (!m_splice.isSettled()) {
+        return;  // it is checked once every commit is laid on what is decided
+    }
+    m_stale.clear();
+    m_isBusy = true;
+    emit changed();
+    auto result = splice.openCountOfCommits() == 0 ? std::optional(splice.result()) : std::nullopt;
+    if (!result || !*result) {
+        m_checks.run(
+            [work = m_work](const std::stop_token& stop) {
+                work->results.clear();
+                return work->check({}, stop);
+            },
+            [this](const std::shared_ptr<Checked>& checked) { takeChecked(checked); });
+        return;
+    }
+    m_checks.run(
+        [address = m_place.address(),
+         work = m_work,
+         plan = splice.plan(),
+         result = std::move(**result)](const std::stop_token& stop) {
+            return work->checkRebased(address, plan, result, stop);
+        },
+        [this](const Result<std::shared_ptr<Checked>>& checked) {
+            if (!checked) {
+                m_isBusy = false;
+                logError(checked.error());  // it can be recorded all the same
+                emit this->changed();
+                return;
             }
-            m_checked = checked;
-            m_isBusy = false;
-            show();
-            findAuthors();
+            takeChecked(*checked);
         });
 }
 
@@ -242,7 +341,8 @@ void CheckSession::addFindings()
 
 void CheckSession::addFiles()
 {
-    const auto& files = m_splice.splice()->files();
+    static const std::vector<SpliceFile> kNone;
+    const auto& files = readSplice() == nullptr ? kNone : readSplice()->files();
     std::map<RepoPath, std::size_t> places;
     for (std::size_t i = 0; i < files.size(); ++i) {
         if (files[i].leg == 0) {
@@ -351,6 +451,10 @@ void CheckSession::setTold(Told told)
 void CheckSession::takeUp(const RepoPath& path)
 {
     if (!m_work) {
+        return;
+    }
+    if (isReadOnly()) {
+        emit cannotTakeUp(path);
         return;
     }
     m_takes.run(

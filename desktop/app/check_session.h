@@ -28,11 +28,18 @@ public:
     /// Whether all kinds of findings are told, not only those that are right often enough.
     void setTold(Told told);
     [[nodiscard]] const CheckView& view() const { return m_view; }
+    /// The splice whose files are read: the one under way. A rebase is read as one join of both branches
+    /// that ends in what the last commit holds; nothing is decided in that one, and it is null while
+    /// something is open.
+    [[nodiscard]] Splice* readSplice() const;
+    [[nodiscard]] bool isReadOnly() const;
     [[nodiscard]] bool isBusy() const { return m_isBusy; }
 
 signals:
     /// What is known changed; while isBusy() more will come.
     void changed();
+    /// readSplice() is about to be another one.
+    void readSpliceAboutToChange();
     /// The splice has the file now, at this place; whatever shows its files must look again.
     void aboutToTakeUp();
     void tookUp(const rope::RepoPath& path, std::size_t file);
@@ -46,6 +53,8 @@ private:
     void onEnding();
     void start();
     void check();
+    void checkRebase();
+    void takeChecked(const std::shared_ptr<const Checked>& checked);
     void findAuthors();
     void show();
     void addFindings();
@@ -56,6 +65,7 @@ private:
     std::shared_ptr<Work> m_work;  ///< Of the splice under way; null: there is none.
     std::set<RepoPath> m_stale;    ///< Files that changed since they were checked.
     std::shared_ptr<const Checked> m_checked;
+    std::shared_ptr<Splice> m_rebased;  ///< See readSplice(); null for anything but a rebase.
     std::map<std::string, PlaceAuthors> m_authors;  ///< By key of the finding.
     std::set<std::string> m_fine;
     std::set<std::string> m_read;

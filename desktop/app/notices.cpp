@@ -115,15 +115,17 @@ void Notices::tellOfPrograms(const std::vector<std::string>& programs)
 void Notices::askAboutEarlier(const JournalEntry& earlier,
                               const std::string& theirsRef,
                               const std::shared_ptr<const SurveyForecast>& survey,
-                              WorkChoice work)
+                              const StartWishes& wishes)
 {
     m_bar.showMessage(tr("A splice of %1 into %2 was put away with decisions in it.")
                           .arg(shown(earlier.plan.theirsName), shown(earlier.plan.oursName)));
-    m_bar.offerAction(tr("Carry its decisions over"), [this, theirsRef, survey, earlier, work] {
-        m_splice.start(theirsRef, survey, earlier.plan.id, work);
+    StartWishes carrying = wishes;
+    carrying.follows = earlier.plan.id;
+    m_bar.offerAction(tr("Carry its decisions over"), [this, theirsRef, survey, carrying] {
+        m_splice.start(theirsRef, survey, carrying);
     });
-    m_bar.offerAction(tr("Start clean"), [this, theirsRef, survey, work] {
-        m_splice.start(theirsRef, survey, {}, work);
+    m_bar.offerAction(tr("Start clean"), [this, theirsRef, survey, wishes] {
+        m_splice.start(theirsRef, survey, wishes);
     });
 }
 
@@ -154,6 +156,16 @@ void Notices::tellOfCarriedOver(const CarriedOver& carried)
         details << lostInWords(decision);
     }
     sayOfSplice(text, details.join(QLatin1Char('\n')));
+}
+
+void Notices::tellOfLost(std::size_t count)
+{
+    sayOfSplice(count == 1
+                    ? tr("1 decision in a later commit does not fit what you changed here, and "
+                         "is asked again. It comes back if you undo that.")
+                    : tr("%1 decisions in later commits do not fit what you changed here, and "
+                         "are asked again. They come back if you undo that.")
+                          .arg(count));
 }
 
 void Notices::onFellBehind(const JournalEntry& entry, const QString& why)

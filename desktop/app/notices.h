@@ -26,7 +26,9 @@ public:
     void askAboutEarlier(const JournalEntry& earlier,
                          const std::string& theirsRef,
                          const std::shared_ptr<const SurveyForecast>& survey,
-                         WorkChoice work);
+                         const StartWishes& wishes);
+    /// Decisions in later commits have no place any more.
+    void tellOfLost(std::size_t count);
     /// The window is to be closed while a recording is under way. `stay` undoes the wish.
     void tellOfClosing(std::function<void()> stay);
 

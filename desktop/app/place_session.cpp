@@ -54,6 +54,7 @@ PlaceSession::PlaceSession(QObject* parent)
     , m_watcher(this)
     , m_looks(1, this)
     , m_forecasts(1, this)
+    , m_rebases(1, this)
     , m_pairs(this)
     , m_fetches(1, this)
     , m_readings(1, this)
@@ -268,6 +269,7 @@ void PlaceSession::requestForecast(const std::string& theirsRef)
     }
     m_lookedAt = theirsRef;
     m_forecasts.supersede();
+    m_rebases.supersede();
     m_isForecasting = true;
     PlaceAddress address = m_address;
     address.permissions.fetchesMissing = true;
@@ -292,6 +294,27 @@ void PlaceSession::requestForecast(const std::string& theirsRef)
             } else if (forecast.error().code != ErrorCode::cancelled) {
                 logError(forecast.error());
                 emit forecastFailed(ref, forecast.error());
+            }
+        });
+}
+
+void PlaceSession::requestRebase(const std::string& theirsRef,
+                                 std::shared_ptr<const SurveyForecast> forecast)
+{
+    m_rebases.supersede();
+    PlaceAddress address = m_address;
+    address.permissions.fetchesMissing = true;
+    m_rebases.run(
+        [address, forecast = std::move(forecast), branches = m_facts->branches](
+            const std::stop_token& stop) {
+            return surveyRebase(address, forecast->forecast, branches, stop);
+        },
+        [this, theirsRef](const Result<std::shared_ptr<const SurveyRebase>>& rebase) {
+            if (rebase) {
+                emit rebaseReady(theirsRef, *rebase);
+            } else if (rebase.error().code != ErrorCode::cancelled) {
+                logError(rebase.error());
+                emit rebaseFailed(theirsRef, rebase.error());
             }
         });
 }

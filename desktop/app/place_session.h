@@ -48,6 +48,9 @@ public:
     void requestChanges(std::shared_ptr<const SurveyForecast> forecast, std::size_t file);
     /// Forecasts joining a branch that is looked at; what a partial copy lacks is asked for.
     void requestForecast(const std::string& theirsRef);
+    /// Reckons a rebase in the place of the merge commit of a forecast; answered by rebaseReady().
+    void requestRebase(const std::string& theirsRef,
+                       std::shared_ptr<const SurveyForecast> forecast);
     /// Lets these commands of the repository's own configuration run from now on, and looks again.
     void allowPrograms(const std::vector<std::string>& commands);
 
@@ -64,6 +67,8 @@ signals:
     void forecastReady(const std::string& ref,
                        std::shared_ptr<const rope::SurveyForecast> forecast);
     void forecastFailed(const std::string& ref, const rope::Error& error);
+    void rebaseReady(const std::string& ref, std::shared_ptr<const rope::SurveyRebase> rebase);
+    void rebaseFailed(const std::string& ref, const rope::Error& error);
     /// What joining some branches gives, in short: all of them sooner or later.
     void branchesForecast(const std::vector<std::pair<std::string, rope::PairOutcome>>& outcomes);
     void changesReady(const rope::FileReading& ours, const rope::FileReading& theirs);
@@ -99,6 +104,7 @@ private:
     PlaceWatcher m_watcher;
     BackgroundRunner m_looks;      ///< Opening and looking.
     BackgroundRunner m_forecasts;  ///< Superseded whenever branches move, or another is looked at.
+    BackgroundRunner m_rebases;    ///< Superseded by each next forecast.
     PairForecasts m_pairs;         ///< All branches, in short.
     BackgroundRunner m_fetches;
     BackgroundRunner m_readings;  ///< Superseded by each next one.

@@ -191,6 +191,27 @@ Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const PlaceAddress&
     return std::shared_ptr<const SurveyForecast>(std::move(survey));
 }
 
+Result<std::shared_ptr<const SurveyRebase>> surveyRebase(const PlaceAddress& address,
+                                                         const Forecast& forecast,
+                                                         const std::vector<Branch>& branches,
+                                                         const std::stop_token& stop)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    place->setAsking(address.asking);
+    place->setMissingBytes({address.permissions.fetchesMissing, {}, stop});
+    auto rebase = std::make_shared<SurveyRebase>();
+    TRY_ASSIGN(rebase->forecast,
+               forecastRebase(*place, forecast.divergence, forecast.theirs.id, {}, stop));
+    TRY_ASSIGN(rebase->shared,
+               sharedCommits(*place, rebase->forecast.scope, forecast.ours.id, branches, stop));
+    if (forecast.isClean() && rebase->forecast.openCount() == 0) {
+        TRY_ASSIGN(const ResultSnapshot merged, resultTree(forecast.join, {}));
+        TRY_ASSIGN(const ObjectId tree, idOfResult(*place, merged));
+        rebase->isAsMerge = tree == rebase->forecast.tree;
+    }
+    return std::shared_ptr<const SurveyRebase>(std::move(rebase));
+}
+
 namespace {
 /// The longest ago of the remotes' last answers: so old is what is known of them together.
 std::optional<std::int64_t> oldestAnswer(const SurveyFacts& facts)

@@ -53,6 +53,13 @@ surveyForecast(const PlaceAddress& address,
                const ProgressSink& progress,
                const std::stop_token& stop);
 
+/// What a rebase of the same would mean. `branches`: of the place.
+[[nodiscard]] Result<std::shared_ptr<const SurveyRebase>>
+surveyRebase(const PlaceAddress& address,
+             const Forecast& forecast,
+             const std::vector<Branch>& branches,
+             const std::stop_token& stop);
+
 /// Where a place stands and what was left in it, for the start page. Asks no remote.
 [[nodiscard]] Result<RecentPlace> recentPlace(const PlaceAddress& address,
                                               const std::stop_token& stop);

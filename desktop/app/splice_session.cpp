@@ -18,7 +18,6 @@
 namespace rope {
 namespace {
 constexpr int kHolderPollMs = 2000;
-constexpr int kWorkPauseMs = 200;
 
 std::string freshId()
 {
@@ -34,9 +33,14 @@ std::string livingProcess(const std::string& holder)
     return isAlive ? process : std::string();
 }
 
-JournalLeg legOf(const Join& join)
+/// Decisions about legs that are not joined yet, or that have no place just now.
+std::vector<Decision> waitingIn(const CarriedOver& carried)
 {
-    return {join.base, join.ours, join.theirs};
+    std::vector<Decision> waiting;
+    for (const LostDecision& lost : carried.lost) {
+        waiting.push_back(lost.decision);
+    }
+    return waiting;
 }
 }  // namespace
 
@@ -44,6 +48,7 @@ SpliceSession::SpliceSession(PlaceSession& place, QObject* parent)
     : QObject(parent)
     , m_place(place)
     , m_holder(std::to_string(::getpid()) + "-" + freshId())
+    , m_legs(place, this)
     , m_work(2, this)
     , m_records(1, this)
     , m_contents(1, this)
@@ -52,9 +57,26 @@ SpliceSession::SpliceSession(PlaceSession& place, QObject* parent)
     connect(&m_place, &PlaceSession::factsChanged, this, &SpliceSession::onFactsChanged);
     m_holderTimer.setInterval(kHolderPollMs);
     connect(&m_holderTimer, &QTimer::timeout, this, &SpliceSession::watchHolder);
-    m_workTimer.setSingleShot(true);
-    m_workTimer.setInterval(kWorkPauseMs);
-    connect(&m_workTimer, &QTimer::timeout, this, &SpliceSession::joinWork);
+    connectLegs();
+}
+
+void SpliceSession::connectLegs()
+{
+    connect(&m_legs, &LegKeeper::legsAboutToChange, this, [this](std::size_t first) {
+        emit legsAboutToChange(first);
+        m_writer->finish();
+    });
+    connect(&m_legs, &LegKeeper::legsChanged, this, &SpliceSession::legsChanged);
+    connect(&m_legs, &LegKeeper::settled, this, &SpliceSession::settled);
+    connect(&m_legs, &LegKeeper::decisionsLost, this, &SpliceSession::decisionsLost);
+    connect(&m_legs, &LegKeeper::decisionsToStore, this, [this](const auto& decisions) {
+        report(m_journal->storeDecisions(m_entry.plan.id, decisions));
+    });
+    connect(&m_legs, &LegKeeper::workToStore, this, [this](const ObjectId& work) {
+        report(m_journal->setWork(m_entry.plan.id, WorkChoice::carry, work));
+        m_entry.plan.work = work;
+    });
+    connect(&m_legs, &LegKeeper::failed, this, [this](const Error& error) { report(error); });
 }
 
 SpliceSession::~SpliceSession()
@@ -77,7 +99,6 @@ void SpliceSession::onOpened(const FoundPlace& found)
 {
     m_work.supersede();
     m_isStarting = false;
-    m_isJoiningWork = false;  // its answer goes nowhere
     drop(Ended::elsewhere);
     m_writer.reset();
     m_journal.reset();
@@ -143,7 +164,9 @@ QString SpliceSession::whyBehind(const JournalEntry& entry) const
         return tr("%1 has moved since this splice of %2 began.").arg(ours, theirs);
     }
     for (const Branch& branch : facts.branches) {
-        if (entry.plan.kind == SpliceKind::merge && branch.name == entry.plan.theirsName
+        const bool joinsBranch =
+            entry.plan.kind == SpliceKind::merge || entry.plan.kind == SpliceKind::rebase;
+        if (joinsBranch && branch.name == entry.plan.theirsName
             && branch.tip != entry.plan.theirs) {
             return tr("Commits arrived on %1 since this splice began.").arg(theirs);
         }
@@ -187,8 +210,7 @@ std::optional<JournalEntry> SpliceSession::earlierOf(const std::string& theirsRe
 
 void SpliceSession::start(const std::string& theirsRef,
                           const std::shared_ptr<const SurveyForecast>& survey,
-                          const std::string& follows,
-                          WorkChoice work)
+                          const StartWishes& wishes)
 {
     const auto facts = m_place.facts();
     const Branch* theirs = facts ? facts->branch(theirsRef) : nullptr;
@@ -196,17 +218,19 @@ void SpliceSession::start(const std::string& theirsRef,
         return;
     }
     JournalEntry entry;
-    entry.plan = freshPlan(*theirs, work);
+    entry.plan = freshPlan(*theirs, wishes.kind, wishes.work);
     entry.plan.ours = survey->forecast.ours.id;
     entry.plan.theirs = survey->forecast.theirs.id;
-    begin(entry, survey, follows);
+    entry.plan.keepsEmptied = wishes.keepsEmptied;
+    begin(entry, survey, wishes.follows);
 }
 
-SplicePlan SpliceSession::freshPlan(const Branch& theirs, WorkChoice work) const
+SplicePlan SpliceSession::freshPlan(const Branch& theirs, SpliceKind kind, WorkChoice work) const
 {
     const SurveyFacts& facts = *m_place.facts();
     SplicePlan plan{
         freshId(), facts.into.ref, facts.into.name, theirs.name, facts.into.tip, theirs.tip};
+    plan.kind = kind;
     plan.workChoice = facts.isElsewhere() ? WorkChoice::filesStay : work;
     return plan;
 }
@@ -238,26 +262,24 @@ void SpliceSession::begin(const JournalEntry& entry,
         report(free);
         return;
     }
-    std::vector<Decision> earlier;
-    if (!follows.empty()) {
-        m_writer->finish();
-        if (auto decisions = m_journal->decisions(follows)) {
-            earlier = std::move(*decisions);
-        }
-    }
+    EarlierDecisions earlier = follows.empty() ? EarlierDecisions() : earlierDecisions(follows);
     m_isStarting = true;
     m_work.run(
-        [address = m_place.address(), plan, survey, earlier = std::move(earlier)](
-            const std::stop_token&) -> Result<std::vector<OwnedOutcome>> {
+        [address = m_place.address(),
+         plan,
+         survey,
+         earlier = std::move(earlier),
+         progress = startProgress()](const std::stop_token& stop) -> Result<PreparedSplice> {
             TRY(prepareSplice(address, plan));
-            return readOneSided(address, survey->forecast.join, earlier);
+            return readForSplice(address, plan, survey->forecast, earlier, progress, stop);
         },
-        [this, entry, survey, follows](const Result<std::vector<OwnedOutcome>>& oneSided) {
+        [this, entry, survey, follows](const Result<PreparedSplice>& prepared) {
             m_isStarting = false;
-            if (oneSided) {
-                beginPrepared(entry, survey, follows, *oneSided);
+            emit startProgressed({});
+            if (prepared) {
+                beginPrepared(entry, survey, follows, *prepared);
             } else {
-                report(oneSided.error());
+                report(prepared.error());
                 m_place.look();
             }
         });
@@ -266,7 +288,7 @@ void SpliceSession::begin(const JournalEntry& entry,
 void SpliceSession::beginPrepared(JournalEntry entry,
                                   const std::shared_ptr<const SurveyForecast>& survey,
                                   const std::string& follows,
-                                  const std::vector<OwnedOutcome>& oneSided)
+                                  const PreparedSplice& prepared)
 {
     entry.startedAt = QDateTime::currentSecsSinceEpoch();
     entry.holder = m_holder;
@@ -274,30 +296,30 @@ void SpliceSession::beginPrepared(JournalEntry entry,
     m_writer->finish();
     Started started;
     std::vector<Decision> earlier;
-    if (!follows.empty() && entry.plan.kind == SpliceKind::merge) {
+    if (!follows.empty() && entry.plan.kind != SpliceKind::bringBack) {
         const auto before = m_journal->splice(follows);
-        auto decisions = m_journal->decisions(follows);
-        if (before && *before && decisions) {
+        if (before && *before) {
             entry.round = (*before)->round + 1;
             // A message that was recorded names what is decided anew.
             entry.message =
                 (*before)->state == SpliceState::recorded ? std::string() : (*before)->message;
             entry.place = (*before)->place;
-            earlier = std::move(*decisions);
+            earlier = prepared.decisions;
             started.isCarriedOn = true;
             started.isOfOpenOne = (*before)->state != SpliceState::recorded;
         }
     }
-    if (const auto begun = m_journal->begin(entry, {legOf(survey->forecast.join)}); !begun) {
+    auto splice = makeSplice(
+        entry.plan, std::shared_ptr<const Forecast>(survey, &survey->forecast), prepared);
+    std::vector<JournalLeg> legs;
+    for (const Leg& leg : splice->legs()) {
+        legs.push_back({leg->base, leg->ours, leg->theirs});
+    }
+    if (const auto begun = m_journal->begin(entry, legs); !begun) {
         report(begun);
         return;
     }
     drop(Ended::elsewhere);
-    auto splice = std::make_unique<Splice>(
-        entry.plan, std::shared_ptr<const Forecast>(survey, &survey->forecast));
-    for (const OwnedOutcome& outcome : oneSided) {
-        splice->takeUp(outcome);
-    }
     started.carried = carryOver(earlier, *splice);
     splice->put(started.carried.placed);
     for (const OfferedText& offered : started.carried.offered) {
@@ -311,12 +333,22 @@ void SpliceSession::beginPrepared(JournalEntry entry,
         report(m_journal->setState(follows, SpliceState::abandoned));
     }
     started.entry = entry;
-    takeUp(std::move(splice), entry, survey);
-    std::copy_if(earlier.begin(),
-                 earlier.end(),
-                 std::back_inserter(m_workDecisions),
-                 [](const Decision& decision) { return decision.leg == kWorkLeg; });
+    takeUp(std::move(splice), entry, survey, prepared.scope, waitingIn(started.carried));
     emit this->started(started);
+}
+
+/// What was decided in a splice, as the journal knows it.
+EarlierDecisions SpliceSession::earlierDecisions(const std::string& splice)
+{
+    m_writer->finish();
+    EarlierDecisions earlier;
+    auto decisions = m_journal->decisions(splice);
+    auto legs = m_journal->legs(splice);
+    report(decisions ? ok() : Status(decisions.error()));
+    if (decisions && legs) {
+        earlier = {std::move(*decisions), std::move(*legs)};
+    }
+    return earlier;
 }
 
 void SpliceSession::carryOn(const JournalEntry& entry)
@@ -377,7 +409,9 @@ ProgressSink SpliceSession::startProgress()
 
 void SpliceSession::takeUp(std::unique_ptr<Splice> splice,
                            const JournalEntry& entry,
-                           std::shared_ptr<const SurveyForecast> survey)
+                           std::shared_ptr<const SurveyForecast> survey,
+                           RebaseScope scope,
+                           std::vector<Decision> waiting)
 {
     m_survey = std::move(survey);
     m_entry = entry;
@@ -386,23 +420,18 @@ void SpliceSession::takeUp(std::unique_ptr<Splice> splice,
     m_toldBehind.clear();
     m_splice->setChangeSink([this](const SpliceChange& change) {
         m_writer->storeChange(m_splice->plan().id, change);
-        if (std::any_of(change.after.begin(), change.after.end(), [](const Decision& decision) {
-                return decision.leg == 0;
-            })) {
-            ++m_revision;
-            m_workTimer.start();
-        }
         std::set<RepoPath> paths;
         for (const Decision& decision : change.after) {
-            if (decision.leg == 0) {
+            if (decision.leg < m_splice->workLeg()) {
                 paths.insert(decision.path);
             }
         }
+        if (!paths.empty()) {
+            m_legs.noteChange();
+        }
         emit decisionsChanged(paths);
     });
-    ++m_revision;
-    m_joinedRevision = -1;
-    m_workTimer.start();
+    m_legs.start(*m_splice, std::move(scope), std::move(waiting));
     m_holderTimer.start();
 }
 
@@ -411,33 +440,32 @@ void SpliceSession::resume(const JournalEntry& entry)
     m_isStarting = true;
     PlaceAddress address = m_place.address();
     address.permissions.fetchesMissing = true;
-    using Resumed = std::pair<std::shared_ptr<const SurveyForecast>, std::vector<OwnedOutcome>>;
-    const auto known = m_journal->decisions(entry.plan.id);
+    using Resumed = std::pair<std::shared_ptr<const SurveyForecast>, PreparedSplice>;
     m_work.run(
         [address,
          plan = entry.plan,
-         known = known ? *known : std::vector<Decision>(),
+         known = earlierDecisions(entry.plan.id),
          progress = startProgress()](const std::stop_token& stop) -> Result<Resumed> {
             TRY_ASSIGN(auto survey,
                        surveyForecast(address, plan.ours, plan.theirs, progress, stop));
-            TRY_ASSIGN(auto oneSided, readOneSided(address, survey->forecast.join, known));
-            return Resumed(std::move(survey), std::move(oneSided));
+            TRY_ASSIGN(auto prepared,
+                       readForSplice(address, plan, survey->forecast, known, progress, stop));
+            return Resumed(std::move(survey), std::move(prepared));
         },
         [this, entry](const Result<Resumed>& resumed) {
             m_isStarting = false;
             emit startProgressed({});
-            const auto decisions = m_journal->decisions(entry.plan.id);
-            if (!resumed || !decisions) {
-                report(resumed ? Status(decisions.error()) : Status(resumed.error()));
+            if (!resumed) {
+                report(resumed.error());
                 return;
             }
             const auto& survey = resumed->first;
-            auto splice = std::make_unique<Splice>(
-                entry.plan, std::shared_ptr<const Forecast>(survey, &survey->forecast));
-            for (const OwnedOutcome& outcome : resumed->second) {
-                splice->takeUp(outcome);
-            }
-            splice->put(carryOver(*decisions, *splice).placed);
+            auto splice = makeSplice(entry.plan,
+                                     std::shared_ptr<const Forecast>(survey, &survey->forecast),
+                                     resumed->second);
+            const CarriedOver carried = carryOver(resumed->second.decisions, *splice);
+            splice->put(carried.placed);
+            offerFromEarlierLegs(*splice);
             if (const auto steps = m_journal->steps(entry.plan.id)) {
                 splice->restoreSteps(*steps);
             } else {
@@ -445,14 +473,10 @@ void SpliceSession::resume(const JournalEntry& entry)
             }
             const std::string other =
                 entry.holder == m_holder ? std::string() : livingProcess(entry.holder);
-            m_workDecisions.clear();
-            std::copy_if(decisions->begin(),
-                         decisions->end(),
-                         std::back_inserter(m_workDecisions),
-                         [](const Decision& decision) { return decision.leg == kWorkLeg; });
-            takeUp(std::move(splice), entry, survey);
+            takeUp(std::move(splice), entry, survey, resumed->second.scope, waitingIn(carried));
             m_isHeldElsewhere = !other.empty();
             m_splice->setFrozen(m_isHeldElsewhere);
+            m_legs.setPaused(m_isHeldElsewhere);
             if (!m_isHeldElsewhere) {
                 report(m_journal->holdSplice(entry.plan.id, m_holder));
             }
@@ -477,6 +501,7 @@ void SpliceSession::watchHolder()
     if (!m_isHeldElsewhere && (*entry)->holder != m_holder && !(*entry)->holder.empty()) {
         m_isHeldElsewhere = true;
         m_splice->setFrozen(true);
+        m_legs.setPaused(true);
         emit started({**entry, {}, false, false, livingProcess((*entry)->holder)});
     }
 }
@@ -503,8 +528,7 @@ void SpliceSession::drop(Ended how)
     emit ending();
     m_writer->finish();
     m_holderTimer.stop();
-    m_workTimer.stop();
-    m_workDecisions.clear();
+    m_legs.stop();
     m_splice.reset();
     m_survey.reset();
     m_isHeldElsewhere = false;
@@ -561,7 +585,7 @@ void SpliceSession::setNewIdentity(const QString& name, const QString& email)
 void SpliceSession::record(const QString& message)
 {
     if (!m_splice || m_isRecording || m_isHeldElsewhere || m_splice->openCount() > 0
-        || !isWorkJoined()) {
+        || !isSettled()) {
         return;
     }
     auto plan = recordingPlanOf(*m_splice, message.toStdString(), m_commentStart);
@@ -574,6 +598,7 @@ void SpliceSession::record(const QString& message)
     // From here until the answer nothing changes what is recorded, nor where it is recorded.
     m_isRecording = true;
     m_splice->setFrozen(true);
+    m_legs.setPaused(true);
     m_place.setPaused(true);
     m_recordStop = {};
     emit recordingProgressed(tr("Recording…"));
@@ -597,9 +622,9 @@ void SpliceSession::record(const QString& message)
                 m_splice->setFrozen(false);
                 logError(result.error());
                 if (result.error().reason == Reason::workChanged) {
-                    m_joinedRevision = -1;  // nothing is recorded before it is joined again
+                    m_legs.forgetWork();  // nothing is recorded before it is joined again
                 }
-                m_workTimer.start();
+                m_legs.setPaused(false);
                 emit recordingFailed(result.error());
             } else {
                 if (m_entry.plan.kind == SpliceKind::bringBack) {
@@ -646,11 +671,25 @@ void SpliceSession::requestFileFacts(std::size_t file)
             logError(facts.error());  // the region can be decided without it
         }
     };
-    if (m_splice->files()[file].leg == kWorkLeg) {
+    const std::size_t number = m_splice->files()[file].leg;
+    const Leg& leg = m_splice->legs()[number];
+    if (number == m_splice->workLeg()) {
         m_work.run(
-            [address = m_place.address(), leg = m_splice->legs()[kWorkLeg], outcome](
-                const std::stop_token& stop) {
+            [address = m_place.address(), leg, outcome](const std::stop_token& stop) {
                 return workFileFacts(address, leg, *outcome, stop);
+            },
+            take);
+        return;
+    }
+    if (m_entry.plan.kind == SpliceKind::rebase) {
+        m_work.run(
+            [address = m_place.address(),
+             forecast,
+             leg,
+             rewritten = m_splice->standings()[number].commit,
+             outcome,
+             now = m_place.facts()->readAt](const std::stop_token& stop) {
+                return legFileFacts(address, forecast, leg, rewritten, *outcome, now, stop);
             },
             take);
         return;
@@ -661,90 +700,6 @@ void SpliceSession::requestFileFacts(std::size_t file)
             return fileFacts(address, forecast, *outcome, now, stop);
         },
         take);
-}
-
-bool SpliceSession::isWorkJoined() const
-{
-    return !m_splice || m_entry.plan.workChoice != WorkChoice::carry
-           || m_joinedRevision == m_revision;
-}
-
-void SpliceSession::lookAtWork()
-{
-    if (m_splice && m_entry.plan.workChoice == WorkChoice::carry && !m_isRecording) {
-        m_workTimer.start();
-    }
-}
-
-/// Once nothing is open in what is recorded: before that there is no result to join work to.
-void SpliceSession::joinWork()
-{
-    if (!m_splice || m_isRecording || m_isHeldElsewhere || m_isJoiningWork
-        || m_entry.plan.workChoice != WorkChoice::carry || m_splice->openCountOf(0) > 0) {
-        return;
-    }
-    auto result = m_splice->result();
-    if (!result) {
-        return;  // it cannot be recorded either, and Record says why
-    }
-    m_isJoiningWork = true;
-    const auto known =
-        m_joinedRevision == m_revision ? std::optional(m_splice->plan().work) : std::nullopt;
-    m_work.run(
-        [address = m_place.address(), plan = m_entry.plan, result = std::move(*result), known](
-            const std::stop_token& stop) {
-            return rope::joinWork(address, plan, result, known, stop);
-        },
-        [this, revision = m_revision, id = m_entry.plan.id](const Result<JoinedWork>& joined) {
-            m_isJoiningWork = false;
-            if (!m_splice || m_entry.plan.id != id || m_isRecording) {
-                m_workTimer.start();  // another splice may have waited for its turn
-                return;
-            }
-            if (!joined) {
-                report(joined.error());
-                return;
-            }
-            if (revision == m_revision) {
-                takeWork(*joined, revision);
-            } else {
-                m_workTimer.start();  // something was decided meanwhile
-            }
-        });
-}
-
-void SpliceSession::takeWork(const JoinedWork& joined, int revision)
-{
-    const bool isAsBefore = joined.join == nullptr && m_joinedRevision == revision
-                            && joined.work == m_splice->plan().work;
-    if (isAsBefore) {
-        return;
-    }
-    emit workAboutToChange();
-    m_writer->finish();
-    std::vector<Decision> earlier = m_workDecisions;
-    if (m_splice->hasWorkLeg()) {
-        earlier = m_splice->decisions();
-        std::erase_if(earlier, [](const Decision& decision) { return decision.leg != kWorkLeg; });
-    }
-    m_splice->setWorkLeg(joined.join, joined.work);
-    m_splice->put(carryOver(earlier, *m_splice).placed);
-    m_workDecisions.clear();
-    // What found no place must not come back at the next start.
-    std::vector<Decision> now = earlier;
-    for (Decision& decision : now) {
-        decision.state = {};
-    }
-    for (const Decision& decision : m_splice->decisions()) {
-        if (decision.leg == kWorkLeg) {
-            now.push_back(decision);
-        }
-    }
-    report(m_journal->storeDecisions(m_entry.plan.id, now));
-    report(m_journal->setWork(m_entry.plan.id, WorkChoice::carry, joined.work));
-    m_entry.plan.work = joined.work;
-    m_joinedRevision = revision;
-    emit workChanged();
 }
 
 void SpliceSession::recordAtOnce(
@@ -778,7 +733,7 @@ void SpliceSession::recordAtOnce(
         m_recordStop.get_token());
 }
 
-void SpliceSession::fastForward(const std::string& theirsRef, WorkChoice work)
+void SpliceSession::moveTo(const std::string& theirsRef, SpliceKind kind, WorkChoice work)
 {
     const auto facts = m_place.facts();
     const Branch* theirs = facts ? facts->branch(theirsRef) : nullptr;
@@ -786,14 +741,13 @@ void SpliceSession::fastForward(const std::string& theirsRef, WorkChoice work)
         return;
     }
     JournalEntry entry;
-    entry.plan = freshPlan(*theirs, work);
-    entry.plan.kind = SpliceKind::fastForward;
+    entry.plan = freshPlan(*theirs, kind, work);
     entry.begunBy = BegunBy::command;  // nobody goes on with it after a crash
     entry.startedAt = QDateTime::currentSecsSinceEpoch();
     recordAtOnce(entry,
                  [address = m_place.address(), entry](const ProgressSink& progress,
                                                       const std::stop_token& stop) {
-                     return rope::fastForward(address, entry, progress, stop);
+                     return moveLine(address, entry, progress, stop);
                  });
 }
 
@@ -935,7 +889,7 @@ std::vector<std::string> SpliceSession::joinedSubjects() const
 void SpliceSession::requestContents()
 {
     m_contents.supersede();
-    if (!m_splice || m_isRecording || m_splice->openCountOf(0) > 0) {
+    if (!m_splice || m_isRecording || m_splice->openCountOfCommits() > 0) {
         return;
     }
     auto result = m_splice->result();

@@ -4,8 +4,7 @@
 #include "core/base/progress.h"
 #include "core/splice/carry_over.h"
 #include "desktop/app/journal_writer.h"
-#include "desktop/app/place_session.h"
-#include "desktop/app/splice_tasks.h"
+#include "desktop/app/leg_keeper.h"
 #include "desktop/push/send_view.h"
 
 namespace rope {
@@ -18,6 +17,15 @@ struct Started
     bool isOfOpenOne = false;  ///< The one before was not recorded, and ends with this.
     std::string
         heldBy;  ///< The process of another window that has it; empty: it is ours to change.
+};
+
+/// How a splice is to begin.
+struct StartWishes
+{
+    SpliceKind kind = SpliceKind::merge;
+    WorkChoice work = WorkChoice::carry;
+    bool keepsEmptied = false;
+    std::string follows{};  ///< The splice whose decisions are carried over; empty: none.
 };
 
 enum class Ended {
@@ -35,13 +43,13 @@ public:
     SpliceSession(PlaceSession& place, QObject* parent);
     ~SpliceSession() override;
 
-    /// Begins one from a forecast. `follows`: the splice whose decisions are carried over, or empty.
+    /// Begins one from a forecast.
     void start(const std::string& theirsRef,
                const std::shared_ptr<const SurveyForecast>& survey,
-               const std::string& follows,
-               WorkChoice work);
-    /// Moves the branch forward to a shared one's commit.
-    void fastForward(const std::string& theirsRef, WorkChoice work);
+               const StartWishes& wishes);
+    /// Moves the branch to a shared one's commit: forward, or, as a rebase of which no commit is left, off
+    /// its own commits.
+    void moveTo(const std::string& theirsRef, SpliceKind kind, WorkChoice work);
     /// Checks out another own branch, with uncommitted work carried across where it fits, and moves it
     /// forward to what it follows, if it can.
     void goToLine(const std::string& ref);
@@ -54,9 +62,9 @@ public:
     /// Begins to bring back the work that a splice has set aside; what fits comes at once.
     void bringWorkBack(const std::string& id);
     /// Looks whether uncommitted work still is what was joined, and joins it again if it is not.
-    void lookAtWork();
-    /// Whether carried work is joined to what would be recorded now.
-    [[nodiscard]] bool isWorkJoined() const;
+    void lookAtWork() { m_legs.lookAtWork(); }
+    /// Whether later commits and carried work are joined to what is decided now.
+    [[nodiscard]] bool isSettled() const { return m_legs.isSettled(); }
     /// Begins the join of what came to the shared branch that the last splice could not be sent to.
     void startRound(const SecondRound& round, const SendFacts& sent);
     /// Begins anew from where both branches stand now, with all decisions, and ends the one before.
@@ -115,11 +123,15 @@ signals:
     void recordingFailed(const rope::Error& error);
     /// Something was recorded that no splice was under way for: a fast-forward, a commit.
     void doneAtOnce(const rope::JournalEntry& entry, const rope::Recorded& recorded);
-    /// The leg of carried work is about to be another one: whatever shows its files lets them go.
     void uncommittedRead(const rope::ResultReading& uncommitted);
     void keptBeside(const std::vector<rope::RepoPath>& names);
-    void workAboutToChange();
-    void workChanged();
+    /// Legs from this one on are about to be other ones: whatever shows their files lets them go.
+    void legsAboutToChange(std::size_t first);
+    void legsChanged(std::size_t first);
+    /// Every leg stands on what is decided now.
+    void settled();
+    /// Decisions in later commits that the change of an earlier one left without a place.
+    void decisionsLost(std::size_t count);
     void failed(const rope::Error& error);
 
 private:
@@ -135,20 +147,23 @@ private:
     void beginPrepared(JournalEntry entry,
                        const std::shared_ptr<const SurveyForecast>& survey,
                        const std::string& follows,
-                       const std::vector<OwnedOutcome>& oneSided);
+                       const PreparedSplice& prepared);
+    [[nodiscard]] EarlierDecisions earlierDecisions(const std::string& splice);
     void takeUp(std::unique_ptr<Splice> splice,
                 const JournalEntry& entry,
-                std::shared_ptr<const SurveyForecast> survey);
+                std::shared_ptr<const SurveyForecast> survey,
+                RebaseScope scope,
+                std::vector<Decision> waiting);
     [[nodiscard]] ProgressSink startProgress();
     void recordAtOnce(const JournalEntry& entry,
                       std::function<Result<Recorded>(const ProgressSink&, std::stop_token)> work);
     void finishLater(const Result<Recorded>& result);
-    void joinWork();
-    void takeWork(const JoinedWork& joined, int revision);
+    void connectLegs();
     void drop(Ended how);
     [[nodiscard]] QString whyBehind(const JournalEntry& entry) const;
     /// What a splice of joining a branch into the one picked begins with.
-    [[nodiscard]] SplicePlan freshPlan(const Branch& theirs, WorkChoice work) const;
+    [[nodiscard]] SplicePlan
+    freshPlan(const Branch& theirs, SpliceKind kind, WorkChoice work) const;
     void report(const Status& status);
 
     PlaceSession& m_place;
@@ -160,11 +175,7 @@ private:
     std::string m_holder;  ///< How this window is called in the journal.
     std::string m_commentStart;
     std::optional<Signature> m_newIdentity;
-    std::vector<Decision> m_workDecisions;  ///< Of carried work that is not joined yet.
-    int m_revision = 0;         ///< Counts what changes the result that carried work is joined to.
-    int m_joinedRevision = -1;  ///< The one that it was joined to last.
-    bool m_isJoiningWork = false;
-    QTimer m_workTimer;  ///< Carried work is joined when deciding pauses.
+    LegKeeper m_legs;
     std::stop_source m_recordStop;
     QString m_toldBehind;  ///< What was said of the branches last, so that it is said once.
     bool m_isStarting = false;

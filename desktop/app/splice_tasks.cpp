@@ -146,13 +146,96 @@ Status prepareSplice(const PlaceAddress& address, const SplicePlan& plan)
     return keepAlive(*place, plan);
 }
 
-Result<std::vector<OwnedOutcome>>
-readOneSided(const PlaceAddress& address, const Join& join, const std::vector<Decision>& decisions)
+namespace {
+/// Commits may have another place in a rebase than they had when something was decided in them.
+void moveToLegs(std::vector<Decision>& decisions,
+                const std::vector<JournalLeg>& before,
+                const RebaseScope& scope)
+{
+    const auto placeOf = [&](std::size_t leg) {
+        if (leg >= before.size()) {
+            return scope.commits.size();  // carried work
+        }
+        const auto now = std::find_if(
+            scope.commits.begin(), scope.commits.end(), [&](const CommitToRewrite& rewritten) {
+                return rewritten.commit.id.brief() == before[leg].ours.label;
+            });
+        return now == scope.commits.end() ? ~std::size_t{0}
+                                          : static_cast<std::size_t>(now - scope.commits.begin());
+    };
+    for (Decision& decision : decisions) {
+        decision.leg = placeOf(decision.leg);
+    }
+    // Those of commits that are not written anew any more have no place.
+    std::erase_if(decisions, [](const auto& decision) { return decision.leg == ~std::size_t{0}; });
+}
+}  // namespace
+
+Result<PreparedSplice> readForSplice(const PlaceAddress& address,
+                                     const SplicePlan& plan,
+                                     const Forecast& forecast,
+                                     EarlierDecisions earlier,
+                                     const ProgressSink& progress,
+                                     const std::stop_token& stop)
 {
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
-    Overlay snapshots(*place, *join.held);
-    return oneSidedOutcomesOf(snapshots, join, decisions);
+    PreparedSplice prepared;
+    prepared.decisions = std::move(earlier.decisions);
+    if (plan.kind != SpliceKind::rebase) {
+        Overlay snapshots(*place, *forecast.join.held);
+        TRY_ASSIGN(prepared.oneSided,
+                   oneSidedOutcomesOf(snapshots, forecast.join, prepared.decisions));
+        return prepared;
+    }
+    TRY_ASSIGN(prepared.scope, rebaseScope(*place, forecast.divergence, plan.theirs, stop));
+    if (prepared.scope.commits.empty()) {
+        return Error{
+            ErrorCode::invalidInput, plan.oursName, plan.theirsName, Reason::nothingToRewrite};
+    }
+    moveToLegs(prepared.decisions, earlier.legs, prepared.scope);
+    TRY_ASSIGN(prepared.laid,
+               layCommits(*place, {prepared.scope, prepared.decisions, {}}, progress, stop));
+    return prepared;
 }
+
+std::unique_ptr<Splice> makeSplice(const SplicePlan& plan,
+                                   const std::shared_ptr<const Forecast>& forecast,
+                                   const PreparedSplice& prepared)
+{
+    if (plan.kind != SpliceKind::rebase) {
+        auto splice = std::make_unique<Splice>(plan, forecast);
+        for (const OwnedOutcome& outcome : prepared.oneSided) {
+            splice->takeUp(outcome);
+        }
+        return splice;
+    }
+    std::vector<Leg> legs;
+    std::vector<LegStanding> standings;
+    for (const LaidCommit& laid : prepared.laid) {
+        legs.push_back(laid.leg);
+        standings.push_back(laid.standing);
+    }
+    return std::make_unique<Splice>(plan, forecast, std::move(legs), std::move(standings));
+}
+
+namespace {
+/// What is asked about a file as a whole: its versions, and what is known of them.
+Status addVersions(Place& place,
+                   Snapshots& snapshots,
+                   const FileOutcome& file,
+                   std::int64_t now,
+                   const std::stop_token& stop,
+                   FileVersions& versions)
+{
+    TRY_ASSIGN(versions.base, readVersion(snapshots, file.base));
+    TRY_ASSIGN(versions.ours, readVersion(snapshots, file.ours));
+    TRY_ASSIGN(versions.theirs, readVersion(snapshots, file.theirs));
+    if (file.question->kind == QuestionKind::submodule) {
+        addSubmodule(place, file, now, stop, versions);
+    }
+    return ok();
+}
+}  // namespace
 
 Result<FileFacts> fileFacts(const PlaceAddress& address,
                             const std::shared_ptr<const Forecast>& forecast,
@@ -172,12 +255,34 @@ Result<FileFacts> fileFacts(const PlaceAddress& address,
     if (file.question) {
         TRY_ASSIGN(const PlaceAuthors whole, findFileAuthors(*place, *forecast, file, stop));
         facts.whole = {inWords(whole.ours, now), inWords(whole.theirs, now)};
-        TRY_ASSIGN(facts.versions.base, readVersion(snapshots, file.base));
-        TRY_ASSIGN(facts.versions.ours, readVersion(snapshots, file.ours));
-        TRY_ASSIGN(facts.versions.theirs, readVersion(snapshots, file.theirs));
-        if (file.question->kind == QuestionKind::submodule) {
-            addSubmodule(*place, file, now, stop, facts.versions);
+        TRY(addVersions(*place, snapshots, file, now, stop, facts.versions));
+    }
+    return facts;
+}
+
+Result<FileFacts> legFileFacts(const PlaceAddress& address,
+                               const std::shared_ptr<const Forecast>& forecast,
+                               const Leg& leg,
+                               const Commit& rewritten,
+                               const FileOutcome& file,
+                               std::int64_t now,
+                               const std::stop_token& stop)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    Overlay snapshots(*place, *leg->held);
+    FileFacts facts;
+    if (file.text) {
+        TRY_ASSIGN(const auto chunks,
+                   findLegAuthors(*place, *forecast, *leg, rewritten, file, stop));
+        for (const PlaceAuthors& authors : chunks) {
+            facts.chunks.push_back({inWords(authors.ours, now), inWords(authors.theirs, now)});
         }
+    }
+    if (file.question) {
+        TRY_ASSIGN(const PlaceAuthors whole,
+                   findLegFileAuthors(*place, *forecast, rewritten, file, stop));
+        facts.whole = {inWords(whole.ours, now), inWords(whole.theirs, now)};
+        TRY(addVersions(*place, snapshots, file, now, stop, facts.versions));
     }
     return facts;
 }
@@ -185,7 +290,7 @@ Result<FileFacts> fileFacts(const PlaceAddress& address,
 Result<FileFacts> workFileFacts(const PlaceAddress& address,
                                 const Leg& leg,
                                 const FileOutcome& file,
-                                const std::stop_token& /*stop*/)
+                                const std::stop_token& stop)
 {
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
     Overlay snapshots(*place, *leg->held);
@@ -199,9 +304,7 @@ Result<FileFacts> workFileFacts(const PlaceAddress& address,
         facts.chunks.assign(file.text->chunks().size(), facts.whole);
     }
     if (file.question) {
-        TRY_ASSIGN(facts.versions.base, readVersion(snapshots, file.base));
-        TRY_ASSIGN(facts.versions.ours, readVersion(snapshots, file.ours));
-        TRY_ASSIGN(facts.versions.theirs, readVersion(snapshots, file.theirs));
+        TRY(addVersions(*place, snapshots, file, 0, stop, facts.versions));
     }
     return facts;
 }
@@ -278,10 +381,10 @@ Result<std::optional<ResultSnapshot>> carriedOnto(Place& place,
 }
 }  // namespace
 
-Result<Recorded> fastForward(const PlaceAddress& address,
-                             JournalEntry entry,
-                             const ProgressSink& progress,
-                             const std::stop_token& stop)
+Result<Recorded> moveLine(const PlaceAddress& address,
+                          JournalEntry entry,
+                          const ProgressSink& progress,
+                          const std::stop_token& stop)
 {
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
     TRY_ASSIGN(auto journal, journalOf(*place));
@@ -327,7 +430,7 @@ Result<Recorded> goToLine(const PlaceAddress& address,
         return recorded;
     }
     // One is there already; where it cannot be moved on, that can be done from Survey.
-    auto moved = fastForward(address, std::move(forward), progress, stop);
+    auto moved = moveLine(address, std::move(forward), progress, stop);
     return moved || moved.error().reason == Reason::workNotBack ? std::move(moved)
                                                                 : Result(std::move(recorded));
 }

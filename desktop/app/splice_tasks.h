@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/splice/laid_commits.h"
 #include "core/splice/place_authors.h"
 #include "desktop/app/place_tasks.h"
 #include "desktop/resolve/side_facts.h"
@@ -12,9 +13,32 @@ namespace rope {
 /// Makes sure that a splice may start now, and keeps both its commits alive.
 [[nodiscard]] Status prepareSplice(const PlaceAddress& address, const SplicePlan& plan);
 
-/// Reads the files that only one side changed and that decisions are about, to be taken up by a splice.
-[[nodiscard]] Result<std::vector<OwnedOutcome>>
-readOneSided(const PlaceAddress& address, const Join& join, const std::vector<Decision>& decisions);
+/// What was decided in a splice, and the legs that it had then.
+struct EarlierDecisions
+{
+    std::vector<Decision> decisions;
+    std::vector<JournalLeg> legs;
+};
+/// What a splice is made of besides the forecast of its plan.
+struct PreparedSplice
+{
+    std::vector<OwnedOutcome>
+        oneSided;                     ///< Files that only one side changed and decisions are about.
+    RebaseScope scope;                ///< Of a rebase.
+    std::vector<LaidCommit> laid;     ///< Of a rebase: its commits, laid on these decisions.
+    std::vector<Decision> decisions;  ///< Those made so far, by the legs that there are now.
+};
+/// Errors: those of reading; Reason::nothingToRewrite.
+[[nodiscard]] Result<PreparedSplice> readForSplice(const PlaceAddress& address,
+                                                   const SplicePlan& plan,
+                                                   const Forecast& forecast,
+                                                   EarlierDecisions earlier,
+                                                   const ProgressSink& progress,
+                                                   const std::stop_token& stop);
+/// The splice itself, with nothing decided.
+[[nodiscard]] std::unique_ptr<Splice> makeSplice(const SplicePlan& plan,
+                                                 const std::shared_ptr<const Forecast>& forecast,
+                                                 const PreparedSplice& prepared);
 
 struct FileFacts
 {
@@ -43,17 +67,17 @@ struct JoinedWork
                                           const std::optional<ObjectId>& known,
                                           const std::stop_token& stop);
 
-/// Moves the branch forward, with uncommitted work looked after as the plan says.
+/// Moves the branch to theirs, with uncommitted work looked after as the plan says.
 /// Errors: those of recordAtOnce(); `stale` with Reason::workClashes and the files as subject where
 /// carried work does not fit what comes in.
-[[nodiscard]] Result<Recorded> fastForward(const PlaceAddress& address,
-                                           JournalEntry entry,
-                                           const ProgressSink& progress,
-                                           const std::stop_token& stop);
+[[nodiscard]] Result<Recorded> moveLine(const PlaceAddress& address,
+                                        JournalEntry entry,
+                                        const ProgressSink& progress,
+                                        const std::stop_token& stop);
 
 /// Checks out another own branch, with uncommitted work carried across, and then moves it forward to
 /// what it follows, if nothing stands against it. `entry`: of kind switchLine; its branch is theirs.
-/// `forward`: what moves it on; with a null `theirs` it follows nothing. Errors: as fastForward().
+/// `forward`: what moves it on; with a null `theirs` it follows nothing. Errors: as moveLine().
 [[nodiscard]] Result<Recorded> goToLine(const PlaceAddress& address,
                                         JournalEntry entry,
                                         JournalEntry forward,
@@ -73,6 +97,15 @@ struct JoinedWork
                                            const std::optional<Signature>& newIdentity,
                                            const ProgressSink& progress,
                                            const std::stop_token& stop);
+
+/// As fileFacts(), for a file of a leg that writes a commit anew.
+[[nodiscard]] Result<FileFacts> legFileFacts(const PlaceAddress& address,
+                                             const std::shared_ptr<const Forecast>& forecast,
+                                             const Leg& leg,
+                                             const Commit& rewritten,
+                                             const FileOutcome& file,
+                                             std::int64_t now,
+                                             const std::stop_token& stop);
 
 /// As fileFacts(), for a file of the leg that carries uncommitted work: no commits stand behind it.
 [[nodiscard]] Result<FileFacts> workFileFacts(const PlaceAddress& address,

@@ -63,6 +63,7 @@ TrialSession::TrialSession(PlaceSession& place, SpliceSession& splice, QObject* 
         m_lookTimer.start();
         QTimer::singleShot(0, this, &TrialSession::show);  // it is told before it is so
     });
+    connect(&m_splice, &SpliceSession::settled, this, [this] { m_lookTimer.start(); });
     QTimer::singleShot(kCleanAfterMs, this, &TrialSession::clean);
 }
 
@@ -105,7 +106,7 @@ void TrialSession::look()
 {
     m_looks.supersede();
     const Splice* splice = m_splice.splice();
-    if (splice == nullptr || splice->openCountOf(0) > 0) {
+    if (splice == nullptr || splice->openCountOfCommits() > 0 || !m_splice.isSettled()) {
         m_facts.reset();
         show();
         return;
@@ -116,24 +117,25 @@ void TrialSession::look()
         show();
         return;
     }
-    m_looks.run(
-        [address = m_place.address(), join = splice->legs().front(), result = std::move(*result)](
-            const std::stop_token&) { return trialFacts(address, join, result); },
-        [this](const Result<TrialFacts>& facts) {
-            if (m_lookTimer.isActive()) {
-                return;  // it is old already
-            }
-            if (facts) {
-                m_facts = *facts;
-                m_shared = m_facts->shared;
-            } else {
-                logError(facts.error());
-            }
-            show();
-            if (std::exchange(m_runsWhenKnown, false) && m_facts) {
-                run();
-            }
-        });
+    m_looks.run([address = m_place.address(),
+                 join = splice->legs()[splice->lastLeg()],
+                 result = std::move(*result)](
+                    const std::stop_token&) { return trialFacts(address, join, result); },
+                [this](const Result<TrialFacts>& facts) {
+                    if (m_lookTimer.isActive()) {
+                        return;  // it is old already
+                    }
+                    if (facts) {
+                        m_facts = *facts;
+                        m_shared = m_facts->shared;
+                    } else {
+                        logError(facts.error());
+                    }
+                    show();
+                    if (std::exchange(m_runsWhenKnown, false) && m_facts) {
+                        run();
+                    }
+                });
 }
 
 std::vector<std::string> TrialSession::commands() const
@@ -218,26 +220,26 @@ void TrialSession::removeCopies()
 
 bool TrialSession::isBaseStored() const
 {
-    const Leg& join = m_splice.splice()->legs().front();
-    return m_splice.forecast() != nullptr && m_splice.forecast()->base
-           && m_splice.forecast()->base->tree == join->base.tree;
+    const auto forecast = m_splice.forecast();
+    return forecast != nullptr && forecast->base
+           && forecast->base->tree == forecast->join.base.tree;
 }
 
 ObjectId TrialSession::treeOf(TrialSide side) const
 {
-    if (m_splice.splice() == nullptr) {
+    const auto forecast = m_splice.forecast();
+    if (m_splice.splice() == nullptr || forecast == nullptr) {
         return {};
     }
-    const Leg& join = m_splice.splice()->legs().front();
     switch (side) {
     case TrialSide::result:
         return m_facts ? m_facts->tree : ObjectId{};
     case TrialSide::theirs:
-        return join->theirs.tree;
+        return forecast->join.theirs.tree;
     case TrialSide::ours:
-        return join->ours.tree;
+        return forecast->join.ours.tree;
     case TrialSide::base:
-        return isBaseStored() ? join->base.tree : ObjectId{};
+        return isBaseStored() ? forecast->join.base.tree : ObjectId{};
     }
     return {};
 }
@@ -536,9 +538,10 @@ void TrialSession::show()
                           shown(splice->plan().theirsName),
                           shown(splice->plan().oursName),
                           tr("the base")};
-        if (splice->openCountOf(0) > 0) {
-            view.obstacle = tr("It can run once everything is decided: %1 still open.")
-                                .arg(countOf(splice->openCountOf(0), "place is", "places are"));
+        if (splice->openCountOfCommits() > 0) {
+            view.obstacle =
+                tr("It can run once everything is decided: %1 still open.")
+                    .arg(countOf(splice->openCountOfCommits(), "place is", "places are"));
         }
         view.isLooking = !m_facts && view.obstacle.isEmpty();
     }
@@ -595,8 +598,8 @@ void TrialSession::show()
 QString TrialSession::obstacleToRecording() const
 {
     const Splice* splice = m_splice.splice();
-    if (!m_settings.isRequired || splice == nullptr || splice->plan().kind != SpliceKind::merge
-        || splice->openCountOf(0) > 0) {
+    if (!m_settings.isRequired || splice == nullptr || splice->plan().kind == SpliceKind::bringBack
+        || splice->openCountOfCommits() > 0) {
         return {};
     }
     if (m_view.commands.empty()) {

@@ -157,6 +157,9 @@ void Window::connectPlace()
             this,
             [this](const std::string& ref, const auto& forecast) {
                 m_survey->setForecast(ref, forecast);
+                if (forecast->forecast.divergence.relation == Relation::diverged) {
+                    m_place->requestRebase(ref, forecast);
+                }
                 if (ref == m_survey->theirsRef()) {
                     m_notices->tellOfPrograms(forecast->programsLeftOut);
                 }
@@ -167,6 +170,13 @@ void Window::connectPlace()
             this,
             [this](const std::string& ref, const Error& error) {
                 m_survey->setForecastFailure(ref, describeInLine(error));
+            });
+    connect(m_place, &PlaceSession::rebaseReady, m_survey, &SurveyStation::setRebase);
+    connect(m_place,
+            &PlaceSession::rebaseFailed,
+            this,
+            [this](const std::string& ref, const Error& error) {
+                m_survey->setRebaseFailure(ref, describeInLine(error));
             });
     CollisionView* const collisions = &m_survey->collisions();
     connect(m_survey, &SurveyStation::viewChanged, this, [this, collisions] {
@@ -222,13 +232,18 @@ void Window::connectSplice()
     connect(m_record, &RecordStation::contentsRequested, m_splice, &SpliceSession::requestContents);
     connect(m_record, &RecordStation::nextRequested, this, &Window::joinNext);
     connect(m_splice, &SpliceSession::doneAtOnce, this, &Window::onDoneAtOnce);
-    connect(m_splice, &SpliceSession::workAboutToChange, this, [this] {
-        m_resolve->flush();
+    connect(m_splice, &SpliceSession::legsAboutToChange, this, [this](std::size_t first) {
         m_check->flush();
-        m_placeInResolve = m_resolve->place();
-        m_resolve->setSplice(nullptr);
+        m_resolve->letGoFrom(first);
     });
-    connect(m_splice, &SpliceSession::workChanged, this, &Window::onWorkChanged);
+    connect(m_splice, &SpliceSession::legsChanged, this, &Window::onLegsChanged);
+    connect(m_splice, &SpliceSession::decisionsLost, this, [this](std::size_t count) {
+        m_notices->tellOfLost(count);
+    });
+    connect(m_splice, &SpliceSession::settled, this, [this] {
+        m_resolve->refreshList();
+        onChanged();
+    });
     connect(m_splice, &SpliceSession::recorded, this, [this](const Recorded& recorded) {
         // What was joined is not to be joined later any more.
         for (const Branch& branch : m_place->facts()->branches) {
@@ -243,7 +258,7 @@ void Window::connectSplice()
         if (error.code == ErrorCode::noIdentity) {
             m_record->setIdentity(std::nullopt);
         }
-        m_record->setWorkJoined(m_splice->isWorkJoined());
+        m_record->setSettled(m_splice->isSettled());
     });
 }
 
@@ -302,6 +317,11 @@ void Window::connectStations()
 void Window::connectCheck()
 {
     connect(m_checking, &CheckSession::changed, this, &Window::onChecked);
+    connect(m_checking, &CheckSession::readSpliceAboutToChange, this, [this] {
+        if (m_checking->isReadOnly()) {
+            m_check->setSplice(nullptr);
+        }
+    });
     connect(m_checking, &CheckSession::aboutToTakeUp, this, [this] {
         m_resolve->flush();
         m_check->flush();
@@ -324,16 +344,36 @@ void Window::connectCheck()
     });
     m_check->setTellsAll(QSettings().value(QStringLiteral("check/tellsAll")).toBool());
     connect(m_check, &CheckStation::doneRequested, this, [this] { goTo(Station::record); });
-    connect(m_check, &CheckStation::regionRequested, this, [this](SlotPlace place) {
-        goTo(Station::resolve);
-        m_resolve->goTo(place);
-    });
+    connect(m_check, &CheckStation::regionRequested, this, &Window::goToRegion);
     connect(m_check, &CheckStation::changed, this, [this] {
         m_isResolveStale = true;
         onChanged();
     });
     connect(m_check, &CheckStation::told, this, &Window::say);
     connect(m_record, &RecordStation::findingsRequested, this, [this] { goTo(Station::check); });
+}
+
+/// From Check to where something was decided. A rebase decides by commits: the last one is shown in which
+/// the file was decided, or joined.
+void Window::goToRegion(SlotPlace place)
+{
+    goTo(Station::resolve);
+    if (!m_checking->isReadOnly()) {
+        m_resolve->goTo(place);
+        return;
+    }
+    const auto& files = m_splice->splice()->files();
+    const RepoPath& path = m_checking->readSplice()->files()[place.file].outcome->path;
+    for (std::size_t i = files.size(); i-- > 0;) {
+        const SpliceFile& file = files[i];
+        if (file.outcome->path == path && file.leg < m_splice->splice()->workLeg()) {
+            m_resolve->goTo({i,
+                             file.outcome->question            ? SlotPlace::kQuestion
+                             : file.outcome->regionCount() > 0 ? file.text->slotOfRegion(0)
+                                                               : 0});
+            return;
+        }
+    }
 }
 
 /// What is done: nothing is open, and nothing that was found is left to be looked at.
@@ -347,6 +387,9 @@ Station Window::reachedStation(const Splice& splice) const
 void Window::onChecked()
 {
     const CheckView& view = m_checking->view();
+    if (m_checking->isReadOnly() && m_check->splice() != m_checking->readSplice()) {
+        m_check->setSplice(m_checking->readSplice());
+    }
     m_check->showView(view, m_checking->isBusy());
     if (m_splice->splice() != nullptr) {
         m_course->setReached(reachedStation(*m_splice->splice()));
@@ -540,32 +583,36 @@ void Window::startSplice(const StartChoice& choice)
         return;
     }
     // Where nothing is uncommitted now something may be by then: it is carried across.
-    const WorkChoice work =
-        choice.work == WorkPlan::setAside ? WorkChoice::setAside : WorkChoice::carry;
-    if (choice.method == SpliceKind::fastForward) {
-        m_splice->fastForward(theirs, work);
+    const StartWishes wishes{choice.method,
+                             choice.work == WorkPlan::setAside ? WorkChoice::setAside
+                                                               : WorkChoice::carry,
+                             choice.keepsEmptied};
+    const bool onlyMoves = choice.method == SpliceKind::fastForward
+                           || (choice.method == SpliceKind::rebase && choice.isNothingLeft);
+    if (onlyMoves) {
+        m_splice->moveTo(theirs, wishes.kind, wishes.work);
     } else if (const auto earlier = m_splice->earlierOf(theirs)) {
-        m_notices->askAboutEarlier(*earlier, theirs, m_survey->forecast(), work);
+        m_notices->askAboutEarlier(*earlier, theirs, m_survey->forecast(), wishes);
     } else {
-        m_splice->start(theirs, m_survey->forecast(), {}, work);
+        m_splice->start(theirs, m_survey->forecast(), wishes);
     }
 }
 
-/// Work that is carried across is joined to what is decided: its files are part of the work now.
-void Window::onWorkChanged()
+/// Later commits and carried work are joined to what is decided: their files are part of the work now.
+void Window::onLegsChanged(std::size_t first)
 {
-    m_resolve->setSplice(m_splice->splice(), m_placeInResolve);
+    const Splice& splice = *m_splice->splice();
+    m_resolve->takeAgain(m_splice->splice());
     enableActions();
     onChanged();
     m_record->refresh();
-    if (m_splice->splice()->openCountOf(kWorkLeg) > 0) {
-        if (m_station == Station::record) {
-            goTo(Station::resolve);
-        }
-        m_notices->say(
-            tr("Your uncommitted work does not fit the result in %1: it is in the "
-               "worklist, as a group of its own.")
-                .arg(countOf(m_splice->splice()->openCountOf(kWorkLeg), "place", "places")));
+    if (splice.openCount() > 0 && m_station == Station::record) {
+        goTo(Station::resolve);
+    }
+    if (first == splice.workLeg() && splice.openCountOf(first) > 0) {
+        m_notices->say(tr("Your uncommitted work does not fit the result in %1: it is in the "
+                          "worklist, as a group of its own.")
+                           .arg(countOf(splice.openCountOf(first), "place", "places")));
     }
 }
 
@@ -592,6 +639,14 @@ void Window::onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded)
                      askedInWords(*m_place->facts(), QDateTime::currentSecsSinceEpoch())));
         return;
     }
+    if (entry.plan.kind == SpliceKind::rebase) {
+        m_notices->say(tr("Every commit of %1 was on %2 already: it stands at %3 “%4” now.")
+                           .arg(branch,
+                                shown(entry.plan.theirsName),
+                                shown(recorded.commit.id.brief()),
+                                shownSubject(recorded.commit)));
+        return;
+    }
     if (entry.plan.workChoice == WorkChoice::filesStay) {
         m_notices->say(
             tr("%1 moved on to %2 “%3”. Your files stay as they are.")
@@ -614,7 +669,7 @@ void Window::onSpliceStarted(const Started& started)
     m_resolve->setSplice(m_splice->splice(), entry.place);
     m_isResolveStale = false;
     m_check->setSplice(nullptr);
-    m_check->setSplice(m_splice->splice());
+    m_check->setSplice(m_checking->readSplice());
     m_record->setSplice(m_splice->splice(), shown(entry.message));
     m_push->forgetAnswer();
     m_record->setUncommitted(m_place->facts()->uncommitted);
@@ -715,7 +770,7 @@ void Window::enableActions()
     m_resolve->setCurrent(m_station == Station::resolve);
     m_resolve->setEditable(splice != nullptr && !splice->isFrozen());
     m_check->setCurrent(m_station == Station::check);
-    m_check->setEditable(splice != nullptr && !splice->isFrozen());
+    m_check->setEditable(splice != nullptr && !splice->isFrozen() && !m_checking->isReadOnly());
 }
 
 void Window::goTo(Station station)
@@ -800,7 +855,7 @@ void Window::onChanged()
                       total == 0 ? QString()
                                  : tr("%1 of %2").arg(splice->decidedCount()).arg(total));
     m_course->setReached(reachedStation(*splice));
-    m_record->setWorkJoined(m_splice->isWorkJoined());
+    m_record->setSettled(m_splice->isSettled());
     showStatus();
 }
 
@@ -813,7 +868,9 @@ void Window::showFactsOfCourse()
     m_fetch->setVisible(m_station == Station::survey);
     const Splice* splice = m_splice->splice();
     setWindowTitle(splice == nullptr ? tr("%1 · Rope Splice").arg(facts->repositoryName)
-                                     : tr("%1: %2 into %3 · Rope Splice")
+                                     : (splice->plan().kind == SpliceKind::rebase
+                                            ? tr("%1: %3 onto %2 · Rope Splice")
+                                            : tr("%1: %2 into %3 · Rope Splice"))
                                            .arg(facts->repositoryName,
                                                 shown(splice->plan().theirsName),
                                                 shown(splice->plan().oursName)));
@@ -821,7 +878,9 @@ void Window::showFactsOfCourse()
         const auto& base = splice->forecast().base;
         const bool keepsFiles = splice->plan().workChoice == WorkChoice::filesStay;
         m_course->setFacts(
-            tr("%1: joining %2 into %3 by merge commit")
+            (splice->plan().kind == SpliceKind::rebase
+                 ? tr("%1: rebasing %3 onto %2")
+                 : tr("%1: joining %2 into %3 by merge commit"))
                 .arg(facts->repositoryName,
                      shown(splice->plan().theirsName),
                      shown(splice->plan().oursName)),

@@ -60,6 +60,7 @@ private:
     void connectCheck();
     void connectTrial();
     void onChecked();
+    void goToRegion(SlotPlace place);
     void onTrial();
     void showCheckOnCourse();
     [[nodiscard]] Station reachedStation(const Splice& splice) const;
@@ -84,7 +85,7 @@ private:
     /// What proposed messages are made of: what is set up here, what is preferred, what comes in.
     void setMessageParts();
     void onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded);
-    void onWorkChanged();
+    void onLegsChanged(std::size_t first);
     void enableActions();
     void showFactsOfCourse();
     void showStatus();

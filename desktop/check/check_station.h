@@ -25,6 +25,7 @@ public:
 
     /// Shows a splice; it must outlive what is shown. Null: none.
     void setSplice(Splice* splice);
+    [[nodiscard]] const Splice* splice() const { return m_splice; }
     /// What is known of its result.
     void showView(const CheckView& view, bool isBusy);
     /// What is known of the check commands, and what they say.

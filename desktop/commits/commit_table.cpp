@@ -23,13 +23,20 @@ public:
     using QAbstractTableModel::QAbstractTableModel;
     void setCommits(const std::vector<Commit>& commits,
                     std::int64_t now,
-                    const std::map<ObjectId, ObjectId>& equal)
+                    const std::map<ObjectId, QString>& remarks)
     {
         beginResetModel();
         m_commits = commits;
-        m_equal = equal;
+        m_remarks = remarks;
         m_now = now;
         endResetModel();
+    }
+    void setRemarks(const std::map<ObjectId, QString>& remarks)
+    {
+        m_remarks = remarks;
+        if (!m_commits.empty()) {
+            emit dataChanged(index(0, 1), index(static_cast<int>(m_commits.size()) - 1, 1));
+        }
     }
     [[nodiscard]] ObjectId commitAt(int row) const
     {
@@ -83,15 +90,14 @@ public:
 private:
     [[nodiscard]] QString subjectOf(const Commit& commit) const
     {
-        const auto equal = m_equal.find(commit.id);
-        return equal == m_equal.end()
+        const auto remark = m_remarks.find(commit.id);
+        return remark == m_remarks.end()
                    ? shownSubject(commit)
-                   : CommitTable::tr("%1 · already in ours as %2")
-                         .arg(shownSubject(commit), shown(equal->second.brief()));
+                   : QStringLiteral("%1 · %2").arg(shownSubject(commit), remark->second);
     }
 
     std::vector<Commit> m_commits;
-    std::map<ObjectId, ObjectId> m_equal;
+    std::map<ObjectId, QString> m_remarks;
     std::int64_t m_now = 0;
 };
 
@@ -126,8 +132,13 @@ ObjectId CommitTable::picked() const
 
 void CommitTable::showCommits(const std::vector<Commit>& commits,
                               std::int64_t now,
-                              const std::map<ObjectId, ObjectId>& equal)
+                              const std::map<ObjectId, QString>& remarks)
 {
-    m_model->setCommits(commits, now, equal);
+    m_model->setCommits(commits, now, remarks);
+}
+
+void CommitTable::setRemarks(const std::map<ObjectId, QString>& remarks)
+{
+    m_model->setRemarks(remarks);
 }
 }  // namespace rope

@@ -16,10 +16,11 @@ signals:
 
 public:
     explicit CommitTable(const char* objectName, QWidget* parent);
-    /// `equal`: commits whose change another commit makes as well, with that one.
+    /// `remarks`: words that follow a commit's subject.
     void showCommits(const std::vector<Commit>& commits,
                      std::int64_t now,
-                     const std::map<ObjectId, ObjectId>& equal = {});
+                     const std::map<ObjectId, QString>& remarks = {});
+    void setRemarks(const std::map<ObjectId, QString>& remarks);
 
     /// The commit of the current row; null: there is none.
     [[nodiscard]] ObjectId picked() const;

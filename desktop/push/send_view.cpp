@@ -159,6 +159,9 @@ QString logbookLine(const JournalEntry& entry)
     case SpliceKind::merge:
         what = tr("merge commit");
         break;
+    case SpliceKind::rebase:
+        what = tr("rebase");
+        break;
     case SpliceKind::fastForward:
         what = tr("fast-forward");
         break;

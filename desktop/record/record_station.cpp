@@ -24,8 +24,13 @@
 
 namespace rope {
 namespace {
-constexpr int kRecordedPage = 1;
+QString layingInWords()
+{
+    return RecordStation::tr("Later commits are being laid on what you decided…");
 }
+
+constexpr int kRecordedPage = 1;
+}  // namespace
 
 RecordStation::RecordStation(QWidget* parent)
     : QWidget(parent)
@@ -235,7 +240,7 @@ QWidget* RecordStation::makeRecordedPage()
 void RecordStation::setSplice(const Splice* splice, const QString& message)
 {
     m_splice = splice;
-    m_recordsWhenJoined = false;
+    m_recordsWhenSettled = false;
     m_isTouched = !message.isEmpty();
     m_isBusy = false;
     if (splice != nullptr) {
@@ -261,13 +266,13 @@ void RecordStation::refresh()
         showObstacle();
         return;
     }
-    if (!m_isTouched && !isBringBack()) {
+    if (!m_isTouched && hasMessage()) {
         m_isFilling = true;
         m_message->setPlainText(shown(proposedMessage(*m_splice, m_parts)));
         m_isFilling = false;
     }
-    m_messageTitle->setVisible(!isBringBack());
-    m_message->setVisible(!isBringBack());
+    m_messageTitle->setVisible(hasMessage());
+    m_message->setVisible(hasMessage());
     m_what->setText(contentsInWords());
     m_spliceObstacle = obstacleInSplice(*m_splice);
     for (const SpliceFile& file : m_splice->files()) {
@@ -363,6 +368,9 @@ QString RecordStation::contentsInWords() const
                   "uncommitted, as you have decided here.")
             .arg(shown(plan.theirsName));
     }
+    if (isRebase()) {
+        return rebaseInWords() + checkInWords();
+    }
     const Forecast& forecast = m_splice->forecast();
     QString text =
         tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 "
@@ -381,10 +389,48 @@ QString RecordStation::contentsInWords() const
                    "from the logbook.")
                     .arg(shown(plan.replaced.brief()));
     }
-    return text + tr("\n\nCheck has looked for what a clean join gets wrong. ")
+    return text + checkInWords();
+}
+
+QString RecordStation::checkInWords() const
+{
+    return tr("\n\nCheck has looked for what a clean join gets wrong. ")
            + (!m_hasCheckPassed   ? tr("No check command has run on this result: F5 runs it.")
               : *m_hasCheckPassed ? tr("The check command passed on this result.")
                                   : tr("The check command fails on this result."));
+}
+
+bool RecordStation::isRebase() const
+{
+    return m_splice != nullptr && m_splice->plan().kind == SpliceKind::rebase;
+}
+
+/// Which commits will be there in the place of which.
+QString RecordStation::rebaseInWords() const
+{
+    const SplicePlan& plan = m_splice->plan();
+    QStringList lines;
+    std::size_t written = 0;
+    for (const LegStanding& standing : m_splice->standings()) {
+        const bool isSkipped = standing.isEmptied && !plan.keepsEmptied;
+        written += isSkipped ? 0U : 1U;
+        lines << tr("%1 %2%3").arg(shown(standing.commit.id.brief()),
+                                   shownSubject(standing.commit),
+                                   isSkipped            ? tr(" · empty, skipped")
+                                   : standing.isEmptied ? tr(" · empty, kept")
+                                                        : QString());
+    }
+    return tr("%1 of %2 on top of %3, with the messages, authors and dates that they have:\n%4\n\n"
+              "The branch moves once, when all are written; the old ones stay reachable from the "
+              "logbook. %5 decided by you. %6; nothing is sent.")
+        .arg(countOf(written, "commit", "commits"),
+             shown(plan.oursName),
+             shown(plan.theirsName),
+             lines.join(QLatin1Char('\n')),
+             m_splice->decidedCount() == 0 ? tr("Nothing had to be")
+                                           : QString::number(m_splice->decidedCount()),
+             keepsFiles() ? tr("Your files stay as they are, on the branch where you are")
+                          : tr("The working tree follows"));
 }
 
 bool RecordStation::keepsFiles() const
@@ -419,8 +465,7 @@ QString RecordStation::obstacleOfWork() const
 {
     switch (m_splice->plan().workChoice) {
     case WorkChoice::carry:
-        return m_isWorkJoined ? QString()
-                              : tr("Your uncommitted work is being joined to the result…");
+        return m_isSettled ? QString() : tr("Your uncommitted work is being joined to the result…");
     case WorkChoice::setAside:
     case WorkChoice::filesStay:
         return {};
@@ -444,7 +489,8 @@ QString RecordStation::obstacle() const
         return m_checkObstacle;
     }
     if (!isBringBack()) {
-        if (tidiedMessage(message().toStdString(), m_parts.conventions.commentStart).empty()) {
+        if (hasMessage()
+            && tidiedMessage(message().toStdString(), m_parts.conventions.commentStart).empty()) {
             return tr("The message is empty. Write at least one line.");
         }
         if (!m_signature
@@ -453,14 +499,19 @@ QString RecordStation::obstacle() const
             return tr("Fill in your name and e-mail address.");
         }
     }
+    if (isRebase() && !m_isSettled && m_splice->plan().workChoice != WorkChoice::carry) {
+        return layingInWords();
+    }
     return obstacleOfWork();
 }
 
 /// Whether nothing is waited for but that uncommitted work is joined, which takes a moment.
-bool RecordStation::isOnlyJoining() const
+bool RecordStation::isOnlySettling() const
 {
-    return m_splice != nullptr && m_splice->plan().workChoice == WorkChoice::carry
-           && !m_isWorkJoined && obstacle() == obstacleOfWork();
+    return m_splice != nullptr && !m_isSettled
+           && (obstacle() == layingInWords()
+               || (m_splice->plan().workChoice == WorkChoice::carry
+                   && obstacle() == obstacleOfWork()));
 }
 
 void RecordStation::showObstacle()
@@ -470,18 +521,19 @@ void RecordStation::showObstacle()
     m_obstacle->setVisible(!words.isEmpty());
     const std::string& start = m_parts.conventions.commentStart;
     const QString text = QLatin1Char('\n') + message();
-    m_comments->setVisible(!start.empty() && !isBringBack()
+    m_comments->setVisible(!start.empty() && hasMessage()
                            && text.contains(QLatin1Char('\n') + QString::fromStdString(start)));
     m_comments->setText(tr("Lines that begin with %1 are left out.").arg(shown(start)));
     m_work->setText(workInWords());
     m_work->setVisible(!m_work->text().isEmpty());
-    m_record->setEnabled((words.isEmpty() || isOnlyJoining()) && !m_isBusy && m_splice != nullptr
+    m_record->setEnabled((words.isEmpty() || isOnlySettling()) && !m_isBusy && m_splice != nullptr
                          && !m_splice->isFrozen());
-    setTextRole(m_obstacle, isOnlyJoining() ? TextRole::muted : TextRole::open);
+    setTextRole(m_obstacle, isOnlySettling() ? TextRole::muted : TextRole::open);
     m_message->setReadOnly(m_isBusy);
     m_stop->setVisible(m_isBusy);
     if (!m_isBusy) {
         m_record->setText(isBringBack() ? tr("Put it into your files")
+                          : isRebase()  ? tr("Record the rebase")
                                         : tr("Record the merge commit"));
     }
 }
@@ -508,11 +560,11 @@ void RecordStation::setUncommitted(const std::vector<UncommittedFile>& files)
     showObstacle();
 }
 
-void RecordStation::setWorkJoined(bool isJoined)
+void RecordStation::setSettled(bool isSettled)
 {
-    m_isWorkJoined = isJoined;
+    m_isSettled = isSettled;
     showObstacle();
-    if (isJoined && std::exchange(m_recordsWhenJoined, false)) {
+    if (isSettled && std::exchange(m_recordsWhenSettled, false)) {
         record();
     }
 }
@@ -532,6 +584,15 @@ void RecordStation::showRecorded(const Recorded& recorded)
     const bool wasElsewhere = keepsFiles();
     const bool isAside = m_splice != nullptr && m_splice->plan().workChoice == WorkChoice::setAside
                          && !workInWords().isEmpty();
+    QStringList skipped;
+    for (const LegStanding& standing :
+         m_splice == nullptr ? std::vector<LegStanding>() : m_splice->standings()) {
+        if (standing.isEmptied && !m_splice->plan().keepsEmptied) {
+            skipped << tr("%1 %2: skipped, all that it changed is there already")
+                           .arg(shown(standing.commit.id.brief()), shownSubject(standing.commit));
+        }
+    }
+    const bool isRewritten = isRebase();
     m_splice = nullptr;
     m_isBusy = false;
     m_bringBack->setVisible(isAside);
@@ -543,6 +604,10 @@ void RecordStation::showRecorded(const Recorded& recorded)
         m_hookOutput->hide();
         m_pages->setCurrentIndex(kRecordedPage);
         m_back->setFocus();
+        return;
+    }
+    if (isRewritten) {
+        showRewritten(recorded, skipped, wasElsewhere);
         return;
     }
     m_doneTitle->setText(tr("Recorded as %1").arg(shown(recorded.commit.id.hex())));
@@ -557,6 +622,28 @@ void RecordStation::showRecorded(const Recorded& recorded)
                                     shown(recorded.commit.author.email),
                                     wasElsewhere ? tr("Your files stayed as they were")
                                                  : tr("Your working tree holds it")));
+    m_hookOutput->setPlainText(shownWords(recorded.hookOutput));
+    m_hookOutput->setVisible(!recorded.hookOutput.empty());
+    m_pages->setCurrentIndex(kRecordedPage);
+    (m_hasRemote ? m_toPush : m_back)->setFocus();
+}
+
+/// Old and new commits side by side.
+void RecordStation::showRewritten(const Recorded& recorded,
+                                  const QStringList& skipped,
+                                  bool wasElsewhere)
+{
+    m_doneTitle->setText(
+        tr("%1 written anew").arg(countOf(recorded.rewritten.size(), "commit", "commits")));
+    QStringList lines;
+    for (const auto& [before, after] : recorded.rewritten) {
+        lines << QStringLiteral("%1 → %2  %3")
+                     .arg(shown(before.id.brief()), shown(after.id.brief()), shownSubject(after));
+    }
+    m_doneDetails->setText(tr("%1\n\nAuthors and dates are as they were. %2. Nothing was sent yet.")
+                               .arg((lines + skipped).join(QLatin1Char('\n')),
+                                    wasElsewhere ? tr("Your files stayed as they were")
+                                                 : tr("Your working tree holds the last one")));
     m_hookOutput->setPlainText(shownWords(recorded.hookOutput));
     m_hookOutput->setVisible(!recorded.hookOutput.empty());
     m_pages->setCurrentIndex(kRecordedPage);
@@ -592,8 +679,8 @@ void RecordStation::record()
     if (!m_record->isEnabled()) {
         return;
     }
-    if (isOnlyJoining()) {
-        m_recordsWhenJoined = true;
+    if (isOnlySettling()) {
+        m_recordsWhenSettled = true;
         return;
     }
     if (!m_signature) {

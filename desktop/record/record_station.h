@@ -48,7 +48,7 @@ public:
     /// Work that is not committed: what becomes of it, or that it stands in the way.
     void setUncommitted(const std::vector<UncommittedFile>& files);
     /// Whether work that is carried across is joined to the result as it stands now.
-    void setWorkJoined(bool isJoined);
+    void setSettled(bool isSettled);
     /// The step that recording is at; empty: nothing is being recorded.
     void setBusy(const QString& step);
     void showRecorded(const Recorded& recorded);
@@ -88,10 +88,16 @@ private:
     QWidget* makeRecordedPage();
     [[nodiscard]] QString obstacle() const;
     [[nodiscard]] QString obstacleOfWork() const;
-    [[nodiscard]] bool isOnlyJoining() const;
+    [[nodiscard]] bool isOnlySettling() const;
     [[nodiscard]] QString workInWords() const;
     [[nodiscard]] QString contentsInWords() const;
     [[nodiscard]] bool isBringBack() const;
+    [[nodiscard]] bool isRebase() const;
+    /// Whether a message is written for it.
+    [[nodiscard]] bool hasMessage() const { return !isBringBack() && !isRebase(); }
+    [[nodiscard]] QString rebaseInWords() const;
+    [[nodiscard]] QString checkInWords() const;
+    void showRewritten(const Recorded& recorded, const QStringList& skipped, bool wasElsewhere);
     void showObstacle();
     void showFile(int row);
     [[nodiscard]] bool keepsFiles() const;
@@ -122,8 +128,8 @@ private:
     std::vector<UncommittedFile> m_uncommitted;
     QLabel* m_work;  ///< What becomes of uncommitted work.
     QLabel* m_messageTitle = nullptr;
-    bool m_isWorkJoined = true;
-    bool m_recordsWhenJoined = false;  ///< It was asked for, and only that is waited for.
+    bool m_isSettled = true;
+    bool m_recordsWhenSettled = false;  ///< It was asked for, and only that is waited for.
     QLabel* m_doneTitle;
     QLabel* m_doneDetails;
     QPlainTextEdit* m_hookOutput;

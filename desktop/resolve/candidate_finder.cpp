@@ -51,23 +51,28 @@ const std::vector<Candidate>* CandidateFinder::candidatesOf(const SpliceFile& fi
         Found found = find(std::move(search), {});
         m_contexts[place.file] = std::move(found.context);
         m_found[key] = std::move(found.candidates);
-        lookDeeper(file, place);
+        lookDeeper(place, file.outcome->path, file.outcome->text, file.text->regionOf(place.slot));
         return &m_found[key];
     }
     m_searched = key;
-    m_runner.run([search](const std::stop_token& stop) { return find(search, stop); },
-                 [this, key, place, &file](Found answer) {
-                     m_searched.reset();
-                     m_contexts[place.file] = std::move(answer.context);
-                     m_found[key] = std::move(answer.candidates);
-                     lookDeeper(file, place);
-                     emit found(place);
-                 });
+    m_runner.run(
+        [search](const std::stop_token& stop) { return find(search, stop); },
+        [this, key, place, path = file.outcome->path, join = search.join, region = search.region](
+            Found answer) {
+            m_searched.reset();
+            m_contexts[place.file] = std::move(answer.context);
+            m_found[key] = std::move(answer.candidates);
+            lookDeeper(place, path, join, region);
+            emit found(place);
+        });
     return nullptr;
 }
 
 /// Adds what the candidates mean in their file, once that is known.
-void CandidateFinder::lookDeeper(const SpliceFile& file, SlotPlace place)
+void CandidateFinder::lookDeeper(SlotPlace place,
+                                 const RepoPath& path,
+                                 const std::shared_ptr<const TextJoin>& join,
+                                 std::size_t region)
 {
     const Key key{place.file, place.slot};
     std::vector<std::string> texts;
@@ -77,11 +82,8 @@ void CandidateFinder::lookDeeper(const SpliceFile& file, SlotPlace place)
     using InFile = std::vector<std::vector<Consequence>>;
     m_deeper.supersede();
     m_deeper.run(
-        [path = file.outcome->path,
-         join = file.outcome->text,
-         region = file.text->regionOf(place.slot),
-         texts = std::move(texts),
-         definitions = m_definitions](const std::stop_token& stop) {
+        [path, join, region, texts = std::move(texts), definitions = m_definitions](
+            const std::stop_token& stop) {
             return consequencesInFile(path, *join, region, texts, *definitions, stop);
         },
         [this, key, place](const InFile& inFile) {

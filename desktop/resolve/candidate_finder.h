@@ -53,7 +53,10 @@ private:
         std::shared_ptr<const FileContext> context;
     };
     static Found find(Search search, const std::stop_token& stop);
-    void lookDeeper(const SpliceFile& file, SlotPlace place);
+    void lookDeeper(SlotPlace place,
+                    const RepoPath& path,
+                    const std::shared_ptr<const TextJoin>& join,
+                    std::size_t region);
 
     std::map<std::size_t, std::shared_ptr<const FileContext>> m_contexts;  ///< By file.
     std::map<Key, std::vector<Candidate>> m_found;

@@ -39,10 +39,27 @@ bool isEditable(const SpliceFile& file)
 /// Who stands on either side of a file. In the leg of carried work no branches do.
 SideNames namesOf(const Splice& splice, const SpliceFile& file)
 {
-    if (file.leg == kWorkLeg) {
+    if (file.leg == splice.workLeg()) {
         return {ResolveStation::tr("your uncommitted work"), ResolveStation::tr("the result")};
     }
+    if (!splice.standings().empty()) {
+        const Commit& commit = splice.standings()[file.leg].commit;
+        return {ResolveStation::tr("your %1").arg(shown(commit.id.brief())),
+                file.leg == 0 ? shown(splice.plan().theirsName)
+                              : ResolveStation::tr("%1, with your commits before this one")
+                                    .arg(shown(splice.plan().theirsName))};
+    }
     return {shown(splice.plan().oursName), shown(splice.plan().theirsName)};
+}
+
+/// How a place is called in the journal.
+std::string nameOf(const Splice& splice, SlotPlace place)
+{
+    const SpliceFile& file = splice.files()[place.file];
+    return file.outcome->path + '\n'
+           + (place.slot == SlotPlace::kQuestion ? std::string(kQuestionSlot)
+                                                 : file.text->key(place.slot))
+           + (file.leg == 0 ? std::string() : '\n' + std::to_string(file.leg));
 }
 }  // namespace
 
@@ -190,6 +207,9 @@ void ResolveStation::setSplice(Splice* splice, const std::string& place)
     m_finder->clear();
     m_facts.clear();
     m_chosen.clear();
+    if (splice != nullptr) {
+        m_placeLetGo.reset();
+    }
     m_splice = splice;
     m_worklist->show(splice);
     m_at = {};
@@ -202,14 +222,8 @@ void ResolveStation::setSplice(Splice* splice, const std::string& place)
         return;
     }
     const auto places = decidablePlaces();
-    const auto placeName = [this](SlotPlace p) {
-        const SpliceFile& file = m_splice->files()[p.file];
-        return file.outcome->path + '\n'
-               + (p.slot == SlotPlace::kQuestion ? std::string(kQuestionSlot)
-                                                 : file.text->key(p.slot));
-    };
     const auto before = std::find_if(
-        places.begin(), places.end(), [&](SlotPlace p) { return placeName(p) == place; });
+        places.begin(), places.end(), [&](SlotPlace p) { return nameOf(*m_splice, p) == place; });
     const auto open = std::find_if(
         places.begin(), places.end(), [&](SlotPlace p) { return !m_splice->state(p).isDecided; });
     if (before != places.end()) {
@@ -254,12 +268,46 @@ void ResolveStation::setEditable(bool isEditable)
 
 std::string ResolveStation::place() const
 {
-    if (!hasPlace()) {
-        return {};
+    return hasPlace() ? nameOf(*m_splice, m_at) : std::string();
+}
+
+void ResolveStation::letGoFrom(std::size_t leg)
+{
+    flush();
+    m_chosen.clear();
+    m_finder->clear();
+    if (hasPlace() && m_splice->files()[m_at.file].leg < leg) {
+        // Those of later legs stand behind it.
+        std::erase_if(m_facts,
+                      [&](const auto& facts) { return m_splice->files()[facts.first].leg >= leg; });
+        return;
     }
+    m_placeLetGo = place();
+    setSplice(nullptr);
+}
+
+void ResolveStation::takeAgain(Splice* splice)
+{
+    if (const auto place = std::exchange(m_placeLetGo, {})) {
+        setSplice(splice, *place);
+        return;
+    }
+    m_worklist->show(m_splice);
     const SpliceFile& file = m_splice->files()[m_at.file];
-    return file.outcome->path + '\n'
-           + (isQuestion() ? std::string(kQuestionSlot) : file.text->key(m_at.slot));
+    if (isQuestion()) {
+        m_question->showQuestion(file, namesOf(*m_splice, file));
+        showFacts();
+    }
+    const bool leadsOn = m_splice->openCount() == 0;
+    m_evidence->setLeadsOn(leadsOn);
+    m_question->setLeadsOn(leadsOn);
+}
+
+void ResolveStation::refreshList()
+{
+    if (m_splice != nullptr) {
+        m_worklist->show(m_splice);
+    }
 }
 
 bool ResolveStation::hasPlace() const
@@ -292,7 +340,10 @@ SideCards::Place ResolveStation::sidesOf(const SpliceFile& file) const
     const auto& base = m_splice->forecast().base;
     SideCards::Place place;
     place.names = namesOf(*m_splice, file);
-    place.baseName = base ? shown(base->id.brief()) : QString();
+    place.baseName = file.leg > 0 || !m_splice->standings().empty()
+                         ? shown(m_splice->legs()[file.leg]->base.label)
+                     : base ? shown(base->id.brief())
+                            : QString();
     place.hasBase = file.outcome->base.has_value();
     place.oursRemark = fileRemarkInWords(*file.outcome, true);
     place.theirsRemark = fileRemarkInWords(*file.outcome, false);

@@ -37,6 +37,12 @@ public:
 
     /// Takes up a splice, which must outlive its stay here; null for none. `place` is what place()
     /// gave in an earlier run, or empty.
+    /// Files of the legs from this one on are about to be other ones; what is looked at stays where it is
+    /// one of an earlier leg. takeAgain() follows.
+    void letGoFrom(std::size_t leg);
+    void takeAgain(Splice* splice);
+    /// What is said of files has changed, but no file.
+    void refreshList();
     void setSplice(Splice* splice, const std::string& place = {});
     /// Whether anything may be decided: not while the splice is recorded or another window has it.
     void setEditable(bool isEditable);
@@ -143,6 +149,7 @@ private:
     CandidateFinder* m_finder;
     PaneSplitter* m_splitter;
     Splice* m_splice = nullptr;
+    std::optional<std::string> m_placeLetGo;  ///< Between letGoFrom() and takeAgain().
     SlotPlace m_at;
     std::optional<LineNumber> m_lineAt;  ///< Of a joined stretch: the line that is looked at.
     QList<QAction*> m_actions;

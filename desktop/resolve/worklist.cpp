@@ -208,6 +208,20 @@ Qt::ItemFlags WorklistModel::flags(const QModelIndex&) const
     return Qt::ItemIsEnabled | Qt::ItemIsSelectable;
 }
 
+namespace {
+/// Files that joined by themselves; of a rebase those that both sides changed.
+std::size_t joinedCount(const Splice& splice)
+{
+    if (splice.standings().empty()) {
+        return splice.forecast().joinedFileCount();
+    }
+    return static_cast<std::size_t>(
+        std::count_if(splice.files().begin(), splice.files().end(), [](const SpliceFile& file) {
+            return !file.outcome->needsDecision();
+        }));
+}
+}  // namespace
+
 Worklist::Worklist(QWidget* parent)
     : QWidget(parent)
     , m_model(new WorklistModel(this))
@@ -414,7 +428,7 @@ void Worklist::rebuild()
     QString summary = tr("%1 open · %2 decided · %3 joined")
                           .arg(m_splice->openCount())
                           .arg(m_splice->decidedCount())
-                          .arg(m_splice->forecast().joinedFileCount());
+                          .arg(joinedCount(*m_splice));
     const bool isHidden =
         m_model->rowOf(m_selected) < 0 && m_splice->openCount() + m_splice->decidedCount() > 0;
     if (isHidden && (!m_filter->text().isEmpty() || m_show == WorklistFilter::Show::open)) {

@@ -221,6 +221,54 @@ void appendFile(const Splice& splice,
     std::move(items.begin(), items.end(), std::back_inserter(rows));
 }
 
+WorklistRow groupRow(const QString& label)
+{
+    WorklistRow heading;
+    heading.kind = WorklistRow::Kind::group;
+    heading.place.file = SlotPlace::kQuestion;
+    heading.label = label;
+    return heading;
+}
+
+/// Headings of commits that are written anew, from `told` to the one of `leg`. A commit of which nothing
+/// is wanted has one as well, unless something is looked for: one wants to see what becomes of each.
+void appendLegsBefore(const Splice& splice,
+                      std::size_t leg,
+                      const WorklistFilter& filter,
+                      std::size_t& told,
+                      std::vector<WorklistRow>& rows)
+{
+    const auto& standings = splice.standings();
+    for (; told < standings.size() && told <= leg; ++told) {
+        const LegStanding& standing = standings[told];
+        const std::size_t open = splice.openCountOf(told);
+        const bool isWanted =
+            told == leg || (filter.show != WorklistFilter::Show::open && filter.text.isEmpty());
+        if (!isWanted) {
+            continue;
+        }
+        WorklistRow heading = groupRow(tr("%1 of %2: %3")
+                                           .arg(told + 1)
+                                           .arg(standings.size())
+                                           .arg(shownSubject(standing.commit)));
+        heading.remark = standing.isEmptied && !splice.plan().keepsEmptied ? tr("empty, skipped")
+                         : standing.isAbout && open > 0 ? tr("about %1 open").arg(open)
+                         : open > 0                     ? tr("%1 open").arg(open)
+                         : standing.isAbout             ? tr("about")
+                                                        : QString();
+        rows.push_back(std::move(heading));
+    }
+}
+
+void insertJoinedHeading(std::size_t at, std::vector<WorklistRow>& rows)
+{
+    if (rows.size() > at) {
+        WorklistRow heading = groupRow(tr("Joined by itself"));
+        heading.remark = countOf(rows.size() - at, "file", "files");
+        rows.insert(rows.begin() + static_cast<std::ptrdiff_t>(at), std::move(heading));
+    }
+}
+
 void appendJoined(const Splice& splice,
                   const WorklistFilter& filter,
                   std::vector<WorklistRow>& rows)
@@ -243,6 +291,10 @@ void appendJoined(const Splice& splice,
             appendRow(outcome.path, i, tr("joined from both"));
         }
     }
+    if (!splice.standings().empty()) {
+        insertJoinedHeading(headingAt, rows);
+        return;  // what commits take from theirs is all that came in since: Survey tells of it
+    }
     for (const FileOutcome& outcome : splice.forecast().join.files) {
         if (!outcome.needsDecision() && !outcome.text) {
             appendRow(outcome.path,
@@ -255,14 +307,7 @@ void appendJoined(const Splice& splice,
                   SlotPlace::kQuestion,
                   edit.version ? tr("from theirs") : tr("deleted by theirs"));
     }
-    if (rows.size() > headingAt) {
-        WorklistRow heading;
-        heading.kind = WorklistRow::Kind::group;
-        heading.place.file = SlotPlace::kQuestion;
-        heading.label = tr("Joined by itself");
-        heading.remark = countOf(rows.size() - headingAt, "file", "files");
-        rows.insert(rows.begin() + static_cast<std::ptrdiff_t>(headingAt), std::move(heading));
-    }
+    insertJoinedHeading(headingAt, rows);
 }
 }  // namespace
 
@@ -291,6 +336,8 @@ int firstLineOfSlot(const SplicedText& text, std::size_t slot)
 std::vector<WorklistRow> worklistRows(const Splice& splice, const WorklistFilter& filter)
 {
     std::vector<WorklistRow> rows;
+    std::size_t toldLegs = 0;
+    bool isWorkTold = false;
     if (filter.grouping != WorklistGrouping::file) {
         appendGroups(splice, filter, rows);
     }
@@ -298,19 +345,17 @@ std::vector<WorklistRow> worklistRows(const Splice& splice, const WorklistFilter
         if (filter.grouping != WorklistGrouping::file || !isWorkedOn(splice.files()[i])) {
             continue;
         }
+        appendLegsBefore(splice, splice.files()[i].leg, filter, toldLegs, rows);
         const std::size_t before = rows.size();
         appendFile(splice, i, filter, rows);
-        const bool isFirstOfWork = splice.files()[i].leg == kWorkLeg && rows.size() > before
-                                   && std::none_of(rows.begin(), rows.end(), [](const auto& row) {
-                                          return row.kind == WorklistRow::Kind::group;
-                                      });
-        if (isFirstOfWork) {
-            WorklistRow heading;
-            heading.kind = WorklistRow::Kind::group;
-            heading.place.file = SlotPlace::kQuestion;
-            heading.label = tr("Your uncommitted work");
-            rows.insert(rows.begin() + static_cast<std::ptrdiff_t>(before), std::move(heading));
+        if (rows.size() > before && splice.files()[i].leg == splice.workLeg() && !isWorkTold) {
+            isWorkTold = true;
+            rows.insert(rows.begin() + static_cast<std::ptrdiff_t>(before),
+                        groupRow(tr("Your uncommitted work")));
         }
+    }
+    if (filter.grouping == WorklistGrouping::file) {
+        appendLegsBefore(splice, splice.workLeg(), filter, toldLegs, rows);
     }
     if (filter.show == WorklistFilter::Show::joinedToo) {
         appendJoined(splice, filter, rows);

@@ -3,6 +3,7 @@
 
 #include "desktop/widgets/plain_widgets.h"
 
+#include <QCheckBox>
 #include <QHBoxLayout>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -16,6 +17,7 @@ PlanPanel::PlanPanel(QWidget* parent)
     , m_method(makeLabel({}, TextRole::normal, this))
     , m_consequence(makeLabel({}, TextRole::muted, this))
     , m_methods(new PlanOptions("planMethod", this))
+    , m_keepsEmptied(new QCheckBox(tr("Keep commits that become empty"), this))
     , m_workHeading(makeLabel({}, TextRole::heading, this))
     , m_workPlans(new PlanOptions("planWork", this))
     , m_otherWay(makeLabel({}, TextRole::muted, this))
@@ -52,6 +54,8 @@ PlanPanel::PlanPanel(QWidget* parent)
     column->addWidget(m_method);
     column->addWidget(m_consequence);
     column->addWidget(m_methods);
+    column->addWidget(m_keepsEmptied);
+    m_keepsEmptied->setObjectName(QStringLiteral("keepEmptied"));
     column->addSpacing(6);
     column->addWidget(m_workHeading);
     column->addWidget(m_workPlans);
@@ -86,6 +90,7 @@ void PlanPanel::showPlan(const Plan& plan)
     m_consequence->setVisible(!plan.consequence.isEmpty());
     m_methods->setOptions(plan.methods, plan.chosenMethod);
     m_methods->setVisible(!plan.methods.empty());
+    m_keepsEmptied->setVisible(plan.offersToKeepEmptied);
     m_workHeading->setText(plan.workHeading);
     m_workHeading->setToolTip(plainToolTip(plan.workToolTip));
     m_workHeading->setVisible(!plan.workHeading.isEmpty());
@@ -157,6 +162,11 @@ void PlanPanel::showProgress(const QString& text)
     m_consequence->setText(text);
     m_consequence->setVisible(!text.isEmpty());
     m_start->setEnabled(false);
+}
+
+bool PlanPanel::keepsEmptied() const
+{
+    return m_keepsEmptied->isVisibleTo(this) && m_keepsEmptied->isChecked();
 }
 
 bool PlanPanel::canStart() const

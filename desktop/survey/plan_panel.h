@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+class QCheckBox;
 class QLabel;
 class QPushButton;
 
@@ -37,6 +38,7 @@ public:
         QString consequence;                ///< What that means.
         std::vector<PlanOption> methods;    ///< Ids: SpliceKind.
         int chosenMethod = -1;              ///< If it is possible; else the first one that is.
+        bool offersToKeepEmptied = false;   ///< Commits that become empty could be kept.
         QString workToolTip;                ///< Which files.
         QString workHeading;                ///< "2 uncommitted files"; empty if there are none.
         std::vector<PlanOption> workPlans;  ///< Ids: WorkPlan.
@@ -56,6 +58,7 @@ public:
     /// What is taken of the methods (a SpliceKind) and of the ways with uncommitted work (a WorkPlan).
     [[nodiscard]] int method() const { return m_methods->chosen(); }
     [[nodiscard]] int workPlan() const { return m_workPlans->chosen(); }
+    [[nodiscard]] bool keepsEmptied() const;
 
 signals:
     /// A person took another method, or another way with uncommitted work.
@@ -77,6 +80,7 @@ private:
     QLabel* m_method;
     QLabel* m_consequence;
     PlanOptions* m_methods;
+    QCheckBox* m_keepsEmptied;
     QLabel* m_workHeading;
     PlanOptions* m_workPlans;
     QLabel* m_otherWay;

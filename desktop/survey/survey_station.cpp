@@ -8,6 +8,7 @@
 #include "desktop/survey/change_tables.h"
 #include "desktop/survey/collision_view.h"
 #include "desktop/survey/plan_panel.h"
+#include "desktop/survey/rebase_words.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/rope_chart.h"
@@ -229,6 +230,8 @@ void SurveyStation::showFacts(std::shared_ptr<const SurveyFacts> facts,
     m_facts = std::move(facts);
     m_theirsRef = theirsRef;
     m_forecast.reset();
+    m_rebase.reset();
+    m_rebaseFailure.clear();
     m_failure.clear();
     m_branches->showBranches(*m_facts);
     m_branches->select(theirsRef);
@@ -242,6 +245,22 @@ void SurveyStation::setForecast(const std::string& ref,
     if (ref == m_theirsRef) {
         m_forecast = std::move(forecast);
         showForecast();
+    }
+}
+
+void SurveyStation::setRebase(const std::string& ref, std::shared_ptr<const SurveyRebase> rebase)
+{
+    if (ref == m_theirsRef) {
+        m_rebase = std::move(rebase);
+        showPlan();
+    }
+}
+
+void SurveyStation::setRebaseFailure(const std::string& ref, const QString& sentence)
+{
+    if (ref == m_theirsRef) {
+        m_rebaseFailure = sentence;
+        showPlan();
     }
 }
 
@@ -318,7 +337,11 @@ void SurveyStation::showForecast()
     m_noOverlap->setVisible(rows.empty());
     m_overlap->setVisible(!rows.empty());
     m_overlap->showRows(std::move(rows));
-    m_incoming->showCommits(m_forecast->theirsCommits, m_facts->readAt, m_forecast->equalInOurs);
+    std::map<ObjectId, QString> known;
+    for (const auto& [commit, own] : m_forecast->equalInOurs) {
+        known[commit] = tr("already in ours as %1").arg(shown(own.brief()));
+    }
+    m_incoming->showCommits(m_forecast->theirsCommits, m_facts->readAt, known);
     m_outgoing->showCommits(m_forecast->oursCommits, m_facts->readAt);
     m_tabs->setTabText(0,
                        tr("Overlap %1 of %2 files")
@@ -384,9 +407,30 @@ void SurveyStation::showPlan()
         plan.otherWay = otherWayInWords(outcomeOf(*forecast), plan.ours, plan.theirs);
         m_plan->showPlan(plan);  // what is possible decides what is taken
         plan.startLabel = startLabel(*forecast);
+        plan.offersToKeepEmptied =
+            isRebasePlanned() && m_rebase && m_rebase->forecast.emptiedCount() > 0;
+        if (isRebasePlanned() && !m_rebase) {
+            plan.obstacle = tr("The rebase is being reckoned…");
+            plan.isGoodNews = true;
+        }
     }
     m_plan->showPlan(plan);
+    showOutgoing();
     showChart();
+}
+
+bool SurveyStation::isRebasePlanned() const
+{
+    return m_plan->method() == static_cast<int>(SpliceKind::rebase);
+}
+
+/// Where a rebase is planned, what becomes of each commit.
+void SurveyStation::showOutgoing()
+{
+    if (m_forecast) {
+        m_outgoing->setRemarks(isRebasePlanned() && m_rebase ? remarksOf(*m_rebase)
+                                                             : std::map<ObjectId, QString>());
+    }
 }
 
 /// With what the method that is taken would make.
@@ -401,6 +445,7 @@ void SurveyStation::showChart()
                                  theirs != nullptr ? shown(theirs->name) : QString(),
                                  m_facts->branches,
                                  static_cast<SpliceKind>(std::max(m_plan->method(), 0)),
+                                 m_rebase.get(),
                                  m_facts->readAt));
 }
 
@@ -412,7 +457,7 @@ option(SpliceKind kind, const QString& label, const QString& consequence, bool i
 }
 }  // namespace
 
-std::vector<PlanOption> SurveyStation::methodsFor(const Forecast& forecast)
+std::vector<PlanOption> SurveyStation::methodsFor(const Forecast& forecast) const
 {
     const bool isAhead = forecast.divergence.relation == Relation::theirsAhead;
     const PlanOption forward =
@@ -427,7 +472,19 @@ std::vector<PlanOption> SurveyStation::methodsFor(const Forecast& forecast)
                isAhead ? tr("Adds 1 commit with two parents, though your branch could simply move.")
                        : tr("Adds 1 commit with two parents. No commit is rewritten."),
                true);
-    return isAhead ? std::vector{forward, merge} : std::vector{merge, forward};
+    if (isAhead) {
+        return {forward, merge};
+    }
+    PlanOption rebase = option(SpliceKind::rebase, tr("Rebase"), m_rebaseFailure, false);
+    if (m_rebase) {
+        rebase.consequence = rebaseInWords(*m_rebase, forecast, shown(m_facts->into.name));
+        rebase.isPossible = true;
+        rebase.isWarning = !m_rebase->shared.empty() || !m_rebase->forecast.scope.merges.empty();
+    } else if (m_rebaseFailure.isEmpty()) {
+        rebase.consequence = tr("Writes your commits anew, on top of theirs. Being reckoned…");
+        rebase.isPossible = m_methodByHand == static_cast<int>(SpliceKind::rebase);
+    }
+    return {merge, rebase, forward};
 }
 
 void SurveyStation::addWorkPlans(PlanPanel::Plan& plan) const
@@ -494,6 +551,9 @@ QString SurveyStation::startLabel(const Forecast& forecast) const
         return tr("Move forward: %1")
             .arg(countOf(forecast.divergence.theirsOnly.size(), "commit", "commits"));
     }
+    if (isRebasePlanned() && m_rebase) {
+        return rebaseStartLabel(m_rebase->forecast);
+    }
     const std::size_t open = forecast.openCount();
     return open == 0 ? tr("Start: joins cleanly") : tr("Start: %1 to decide").arg(open);
 }
@@ -503,7 +563,9 @@ StartChoice SurveyStation::choice() const
     return {static_cast<SpliceKind>(std::max(m_plan->method(), 0)),
             m_facts->uncommittedCount() == 0 || m_facts->isElsewhere()
                 ? std::optional<WorkPlan>{}
-                : std::optional(static_cast<WorkPlan>(std::max(m_plan->workPlan(), 0)))};
+                : std::optional(static_cast<WorkPlan>(std::max(m_plan->workPlan(), 0))),
+            m_plan->keepsEmptied(),
+            m_rebase != nullptr && m_rebase->forecast.laid.empty()};
 }
 
 void SurveyStation::addLeft(PlanPanel::Plan& plan) const

@@ -30,6 +30,8 @@ struct StartChoice
 {
     SpliceKind method = SpliceKind::merge;
     std::optional<WorkPlan> work;  ///< Nothing: there is no uncommitted work.
+    bool keepsEmptied = false;     ///< Of a rebase: commits of which nothing is left.
+    bool isNothingLeft = false;    ///< Of a rebase: no commit is left to be written anew.
 };
 
 /// The station that shows where both sides stand and what joining them would mean.
@@ -45,6 +47,9 @@ public:
     void updateFacts(std::shared_ptr<const SurveyFacts> facts, bool areForecastsStale);
     /// The forecast of the branch picked now, or of another one for the list.
     void setForecast(const std::string& ref, std::shared_ptr<const SurveyForecast> forecast);
+    /// What a rebase in the place of a merge commit would be, for the branch picked now.
+    void setRebase(const std::string& ref, std::shared_ptr<const SurveyRebase> rebase);
+    void setRebaseFailure(const std::string& ref, const QString& sentence);
     /// What joining a branch would be, in short, for the list.
     void setBranchForecast(const std::string& ref, const PairOutcome& outcome);
     /// Branches that are to be joined later, next first.
@@ -87,7 +92,9 @@ signals:
     void bringWorkBackRequested(const std::string& id);
 
 private:
-    [[nodiscard]] static std::vector<PlanOption> methodsFor(const Forecast& forecast);
+    [[nodiscard]] std::vector<PlanOption> methodsFor(const Forecast& forecast) const;
+    [[nodiscard]] bool isRebasePlanned() const;
+    void showOutgoing();
     void addWorkPlans(PlanPanel::Plan& plan) const;
     static void addRemarks(const Forecast& forecast, PlanPanel::Plan& plan);
     void addLeft(PlanPanel::Plan& plan) const;
@@ -118,6 +125,8 @@ private:
     PlanPanel* m_plan;
     std::shared_ptr<const SurveyFacts> m_facts;
     std::shared_ptr<const SurveyForecast> m_forecast;
+    std::shared_ptr<const SurveyRebase> m_rebase;
+    QString m_rebaseFailure;  ///< Why it is not known; empty: it is not known yet.
     std::string m_theirsRef;
     std::string m_underWay;
     std::vector<std::string> m_queue;

@@ -187,6 +187,7 @@ RopeChartModel chartModel(const SurveyForecast& survey,
                           const QString& theirsName,
                           const std::vector<Branch>& branches,
                           SpliceKind method,
+                          const SurveyRebase* rebase,
                           std::int64_t now)
 {
     const Forecast& forecast = survey.forecast;
@@ -223,6 +224,14 @@ RopeChartModel chartModel(const SurveyForecast& survey,
     const bool isForward = model.shape == RopeChartModel::Shape::fastForward;
     if (isForward && method == SpliceKind::fastForward) {
         model.movesTo = tr("%1 moves here").arg(oursName);
+    } else if (method == SpliceKind::rebase && rebase != nullptr) {
+        model.rewritten = rebase->forecast.laid.size() - rebase->forecast.emptiedCount();
+        if (model.rewritten > 0) {
+            model.outcomeTitle =
+                tr("%1, written anew").arg(countOf(model.rewritten, "commit", "commits"));
+        } else {
+            model.movesTo = tr("%1 moves here").arg(oursName);
+        }
     } else if (isForward || model.shape == RopeChartModel::Shape::diverged) {
         model.outcomeTitle = tr("merge commit");
     }

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/splice.h"
+#include "core/splice/laid_commits.h"
 #include "desktop/widgets/rope_chart_layout.h"
 
 #include <QString>
@@ -65,6 +65,15 @@ struct SurveyForecast
 };
 inline constexpr std::size_t kMostListedCommits = 500;
 
+/// What a rebase in the place of the merge commit would mean.
+struct SurveyRebase
+{
+    RebaseForecast forecast;
+    std::vector<SharedCommits> shared;
+    /// Whether it ends in the files that the merge commit would hold; nothing: that is decided by hand.
+    std::optional<bool> isAsMerge;
+};
+
 /// One row of the overlap table.
 struct OverlapRow
 {
@@ -81,12 +90,14 @@ struct OverlapRow
 
 /// What is to be decided first, then what is one's own.
 [[nodiscard]] std::vector<OverlapRow> overlapRows(const SurveyForecast& survey);
-/// `branches`: whose names are told where they end on the strands; `method`: what will be made.
+/// `branches`: whose names are told where they end on the strands; `method`: what will be made;
+/// `rebase`: null where it is not known.
 [[nodiscard]] RopeChartModel chartModel(const SurveyForecast& survey,
                                         const QString& oursName,
                                         const QString& theirsName,
                                         const std::vector<Branch>& branches,
                                         SpliceKind method,
+                                        const SurveyRebase* rebase,
                                         std::int64_t now);
 /// How many files either side touched in all.
 [[nodiscard]] std::size_t touchedFileCount(const Forecast& forecast);

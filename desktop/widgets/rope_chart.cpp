@@ -16,6 +16,7 @@ namespace rope {
 namespace {
 constexpr qreal kRopeWidth = 9;
 constexpr qreal kKnotRadius = 6;
+constexpr qreal kLeftBehindOpacity = 0.4;
 
 /// From a point level with one strand to a point level with another, in a soft bend.
 QPainterPath bend(QPointF from, QPointF to)
@@ -123,8 +124,13 @@ void RopeChart::paintStrands(QPainter& painter) const
         paintRope(painter, path, kRopeWidth, strand);
     };
     paintSide(!m_model.theirs.empty(), theirsBegin, theirsEnd, Strand::theirs);
+    // What will be left behind is faint: the commits that take its place are told of at the end.
+    painter.setOpacity(m_model.rewritten > 0 ? kLeftBehindOpacity : 1);
     paintSide(!m_model.ours.empty(), oursBegin, oursEnd, Strand::ours);
-    if (!m_model.outcomeTitle.isEmpty()) {
+    painter.setOpacity(1);
+    if (m_model.rewritten > 0) {
+        paintRewritten(painter, theirsEnd);
+    } else if (!m_model.outcomeTitle.isEmpty()) {
         const auto paintFuture = [&](bool has, QPointF end, const QColor& colour) {
             painter.setPen(QPen(colour, 1.6, Qt::DashLine));
             painter.setBrush(Qt::NoBrush);
@@ -134,6 +140,22 @@ void RopeChart::paintStrands(QPainter& painter) const
         };
         paintFuture(!m_model.ours.empty(), oursEnd, theme().ours.ink);
         paintFuture(!m_model.theirs.empty(), theirsEnd, theme().theirs.ink);
+    }
+}
+
+/// The strand that ours would be: upon theirs, one ring for each commit as far as there is room.
+void RopeChart::paintRewritten(QPainter& painter, QPointF theirsEnd) const
+{
+    constexpr std::size_t kMostRings = 3;
+    painter.setPen(QPen(theme().ours.ink, 1.6, Qt::DashLine));
+    painter.setBrush(theme().paper);
+    painter.drawLine(theirsEnd, m_layout.outcome);
+    painter.setPen(QPen(theme().ours.ink, 1.6, Qt::DotLine));
+    const std::size_t rings = std::min(m_model.rewritten, kMostRings);
+    for (std::size_t i = 1; i < rings; ++i) {
+        const qreal share = static_cast<qreal>(i) / static_cast<qreal>(rings);
+        painter.drawEllipse(
+            theirsEnd + (m_layout.outcome - theirsEnd) * share, kKnotRadius - 1, kKnotRadius - 1);
     }
 }
 

@@ -31,6 +31,7 @@ private:
     void paintStrands(QPainter& painter) const;
     void paintTitles(QPainter& painter) const;
     void paintKnots(QPainter& painter) const;
+    void paintRewritten(QPainter& painter, QPointF theirsEnd) const;
     void paintBundle(QPainter& painter, const ChartKnot& knot, bool isFocused) const;
     void paintBranches(QPainter& painter) const;
     void open(const ChartKnot& bundle);

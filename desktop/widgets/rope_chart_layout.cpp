@@ -65,6 +65,9 @@ RopeChartLayout layOutRopeChart(const RopeChartModel& model, QSizeF size, ChartW
     layout.outcome = {size.width() * kOutcomeX, middle};
     layout.oursY = middle - spread;
     layout.theirsY = middle + spread;
+    if (model.rewritten > 0) {
+        layout.outcome.setY(layout.theirsY);  // what is written anew follows theirs
+    }
     layout.strandBegin = size.width() * kStrandX;
     layout.strandEnd = size.width() * kStrandEndX;
     if (model.base) {

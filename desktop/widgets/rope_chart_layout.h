@@ -33,7 +33,8 @@ struct RopeChartModel
     std::size_t theirsCount = 0;
     QString oursTitle;
     QString theirsTitle;
-    QString outcomeTitle;  ///< What would be made: "merge commit"; empty for nothing.
+    QString outcomeTitle;       ///< What would be made: "merge commit"; empty for nothing.
+    std::size_t rewritten = 0;  ///< Commits of ours that would be written anew, upon theirs.
     QString movesTo;  ///< Where ours would go without a commit: "main moves here"; empty: nowhere.
 };
 

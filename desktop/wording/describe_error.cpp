@@ -52,6 +52,10 @@ ErrorText describeReason(const Error& error, const QString& subject)
         return {tr("Two files would stand at %1.").arg(subject),
                 tr("Choose another answer for one of them. Nothing was changed."),
                 {}};
+    case Reason::nothingToRewrite:
+        return {tr("Every commit of %1 is there already.").arg(subject),
+                tr("There is nothing to write anew. Plan again in Survey."),
+                {}};
     case Reason::markersLeft:
         return {tr("A conflict marker stands in %1 that no side has.").arg(subject),
                 tr("Decide that place, or take the marker out. Nothing was recorded."),

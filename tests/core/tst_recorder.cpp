@@ -696,10 +696,14 @@ void TestRecorder::record_severalCommits_keepAuthors()
         {{tree, {{"one", FileVersion{}, bytes("1\n")}}},
          {ours},
          "first\n",
-         Signature{"Priya", "p@slackwater.example", 1'700'000'000, "+0530"}},
+         Signature{"Priya", "p@slackwater.example", 1'700'000'000, "+0530"},
+         {},
+         {}},
         {{tree, {{"one", FileVersion{}, bytes("1\n")}, {"two", FileVersion{}, bytes("2\n")}}},
          {ObjectId{}},
          "second\n",
+         {},
+         {},
          {}}};
     const auto recorded = recordSplice(*bench.place, *bench.journal, "splice-1", plan);
     QVERIFY2(recorded.hasValue(), recorded.hasValue() ? "" : recorded.error().detail.c_str());
