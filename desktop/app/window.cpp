@@ -770,7 +770,8 @@ void Window::enableActions()
     m_resolve->setCurrent(m_station == Station::resolve);
     m_resolve->setEditable(splice != nullptr && !splice->isFrozen());
     m_check->setCurrent(m_station == Station::check);
-    m_check->setEditable(splice != nullptr && !splice->isFrozen() && !m_checking->isReadOnly());
+    m_check->setEditable(splice != nullptr && !splice->isFrozen());
+    m_check->setTextsReadOnly(m_checking->isReadOnly());
 }
 
 void Window::goTo(Station station)

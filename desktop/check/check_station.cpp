@@ -203,6 +203,13 @@ void CheckStation::setEditable(bool isEditable)
 {
     m_isEditable = isEditable;
     m_read->setEditable(isEditable);
+    m_read->setTextsReadOnly(m_areTextsReadOnly);
+}
+
+void CheckStation::setTextsReadOnly(bool isReadOnly)
+{
+    m_areTextsReadOnly = isReadOnly;
+    m_read->setTextsReadOnly(isReadOnly);
 }
 
 void CheckStation::flush()
@@ -352,6 +359,7 @@ bool CheckStation::showFileAt(const RepoPath& path)
     } else {
         m_read->showFile(*m_splice, *item->file);
         m_read->setEditable(m_isEditable);
+        m_read->setTextsReadOnly(m_areTextsReadOnly);
     }
     return true;
 }
@@ -460,8 +468,8 @@ void CheckStation::mend()
     flush();
     const FoundItem* item = current();
     const ReadItem* file = item == nullptr ? nullptr : itemOf(item->finding.path);
-    if (!m_isEditable || file == nullptr || !file->file || !item->finding.mend || item->isFine
-        || m_isBusy) {
+    if (!m_isEditable || m_areTextsReadOnly || file == nullptr || !file->file || !item->finding.mend
+        || item->isFine || m_isBusy) {
         return;
     }
     const Mend& mend = *item->finding.mend;

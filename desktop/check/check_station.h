@@ -32,6 +32,8 @@ public:
     void showTrial(const TrialView& view);
     [[nodiscard]] RunPane& runPane() { return *m_run; }
     void setEditable(bool isEditable);
+    /// Where texts are read but changed elsewhere: findings can be judged, files ticked off.
+    void setTextsReadOnly(bool isReadOnly);
     /// Takes over what changed in the splice elsewhere.
     void refresh();
     /// Hands over what was typed and is not in the splice yet.
@@ -108,6 +110,7 @@ private:
     Splice* m_splice = nullptr;
     CheckView m_view;
     bool m_isBusy = false;
+    bool m_areTextsReadOnly = false;
     bool m_isEditable = true;
     bool m_hasToRun = false;  ///< A check command has not run on the result as it stands.
     bool m_isRunning = false;

@@ -197,9 +197,18 @@ void ReadView::clear()
 
 void ReadView::setEditable(bool isEditable)
 {
-    m_result->setReadOnly(!isEditable);
-    m_mend->setEnabled(isEditable);
+    m_isEditable = isEditable;
+    m_result->setReadOnly(!isEditable || m_areTextsReadOnly);
+    m_mend->setEnabled(isEditable && !m_areTextsReadOnly);
     m_fine->setEnabled(isEditable);
+}
+
+void ReadView::setTextsReadOnly(bool isReadOnly)
+{
+    m_areTextsReadOnly = isReadOnly;
+    m_mend->setToolTip(
+        isReadOnly ? tr("A rebase is changed commit by commit: Alt+Left leads there.") : QString());
+    setEditable(m_isEditable);
 }
 
 void ReadView::setCompared(Compared compared)

@@ -38,6 +38,8 @@ public:
     void showNote(const QString& heading, const QString& words);
     void clear();
     void setEditable(bool isEditable);
+    /// What is read is changed elsewhere only; that a finding is fine can be said all the same.
+    void setTextsReadOnly(bool isReadOnly);
     void setCompared(Compared compared);
     [[nodiscard]] Compared compared() const { return m_compared; }
 
@@ -66,6 +68,8 @@ private:
     void showRemarks();
     void showBar();
 
+    bool m_isEditable = false;
+    bool m_areTextsReadOnly = false;
     QLabel* m_path = nullptr;
     QLabel* m_against = nullptr;
     QButtonGroup* m_tabs = nullptr;

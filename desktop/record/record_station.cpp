@@ -275,7 +275,20 @@ void RecordStation::refresh()
     m_message->setVisible(hasMessage());
     m_what->setText(contentsInWords());
     m_spliceObstacle = obstacleInSplice(*m_splice);
+    std::size_t told = 0;
     for (const SpliceFile& file : m_splice->files()) {
+        const bool isNextCommit = !m_splice->standings().empty() && file.outcome->needsDecision()
+                                  && file.leg < m_splice->workLeg() && file.leg + 1 > told;
+        if (isNextCommit) {
+            told = file.leg + 1;
+            auto* heading =
+                new QListWidgetItem(tr("%1 of %2: %3")
+                                        .arg(told)
+                                        .arg(m_splice->standings().size())
+                                        .arg(shownSubject(m_splice->standings()[file.leg].commit)));
+            heading->setForeground(theme().muted);
+            m_decisions->addItem(heading);
+        }
         const QString path = shownPath(file.outcome->path);
         const auto add = [&](const QString& what, const SlotState& state) {
             auto* item = new QListWidgetItem(

@@ -43,8 +43,7 @@ SideNames namesOf(const Splice& splice, const SpliceFile& file)
         return {ResolveStation::tr("your uncommitted work"), ResolveStation::tr("the result")};
     }
     if (!splice.standings().empty()) {
-        const Commit& commit = splice.standings()[file.leg].commit;
-        return {ResolveStation::tr("your %1").arg(shown(commit.id.brief())),
+        return {ResolveStation::tr("your commit"),
                 file.leg == 0 ? shown(splice.plan().theirsName)
                               : ResolveStation::tr("%1, with your commits before this one")
                                     .arg(shown(splice.plan().theirsName))};

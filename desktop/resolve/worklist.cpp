@@ -70,7 +70,10 @@ public:
 
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override
     {
-        return {100, option.fontMetrics.height() + (isHeading(m_model.row(index.row())) ? 14 : 9)};
+        const WorklistRow& row = m_model.row(index.row());
+        return row.kind == WorklistRow::Kind::commit
+                   ? QSize(100, 2 * option.fontMetrics.height() + 16)
+                   : QSize(100, option.fontMetrics.height() + (isHeading(row) ? 14 : 9));
     }
 
     void paint(QPainter* painter,
@@ -85,6 +88,8 @@ public:
         }
         if (row.kind == WorklistRow::Kind::item) {
             paintItem(*painter, option, row);
+        } else if (row.kind == WorklistRow::Kind::commit) {
+            paintCommit(*painter, option, row);
         } else {
             paintFile(*painter, option, row);
         }
@@ -93,7 +98,33 @@ public:
 private:
     static bool isHeading(const WorklistRow& row)
     {
-        return row.kind == WorklistRow::Kind::file || row.kind == WorklistRow::Kind::group;
+        return row.kind == WorklistRow::Kind::file || row.kind == WorklistRow::Kind::group
+               || row.kind == WorklistRow::Kind::commit;
+    }
+
+    /// Which commit it is and how it stands, its subject below.
+    static void
+    paintCommit(QPainter& painter, const QStyleOptionViewItem& option, const WorklistRow& row)
+    {
+        painter.setPen(theme().rules);
+        painter.drawLine(option.rect.topLeft(), option.rect.topRight());
+        const QRect rect = option.rect.adjusted(12, 6, -12, -4);
+        const int height = option.fontMetrics.height();
+        painter.setFont(option.font);
+        painter.setPen(theme().muted);
+        const QString how = row.remark.isEmpty()
+                                ? row.before
+                                : QStringLiteral("%1 · %2").arg(row.before, row.remark);
+        painter.drawText(QRect(rect.left(), rect.top(), rect.width(), height),
+                         Qt::AlignVCenter,
+                         option.fontMetrics.elidedText(how, Qt::ElideRight, rect.width()));
+        QFont strong = option.font;
+        strong.setWeight(QFont::DemiBold);
+        painter.setFont(strong);
+        painter.setPen(theme().ink);
+        painter.drawText(QRect(rect.left(), rect.top() + height, rect.width(), height),
+                         Qt::AlignVCenter,
+                         QFontMetrics(strong).elidedText(row.label, Qt::ElideRight, rect.width()));
     }
 
     static void
@@ -197,7 +228,9 @@ QVariant WorklistModel::data(const QModelIndex& index, int role) const
         return plainToolTip(state.isEmpty() ? row.label
                                             : row.label + QStringLiteral(" · ") + state);
     case Qt::AccessibleTextRole:
-        return QStringLiteral("%1 %2 %3").arg(row.label, row.remark, state);
+        return row.before.isEmpty()
+                   ? QStringLiteral("%1 %2 %3").arg(row.label, row.remark, state)
+                   : QStringLiteral("%1: %2 %3").arg(row.before, row.label, row.remark);
     default:
         return {};
     }

@@ -247,10 +247,9 @@ void appendLegsBefore(const Splice& splice,
         if (!isWanted) {
             continue;
         }
-        WorklistRow heading = groupRow(tr("%1 of %2: %3")
-                                           .arg(told + 1)
-                                           .arg(standings.size())
-                                           .arg(shownSubject(standing.commit)));
+        WorklistRow heading = groupRow(shownSubject(standing.commit));
+        heading.kind = WorklistRow::Kind::commit;
+        heading.before = tr("%1 of %2").arg(told + 1).arg(standings.size());
         heading.remark = standing.isEmptied && !splice.plan().keepsEmptied ? tr("empty, skipped")
                          : standing.isAbout && open > 0 ? tr("about %1 open").arg(open)
                          : open > 0                     ? tr("%1 open").arg(open)

@@ -13,10 +13,11 @@ namespace rope {
 /// One row of the worklist.
 struct WorklistRow
 {
-    enum class Kind { file, item, group, joinedFile };
+    enum class Kind { file, item, group, commit, joinedFile };
     Kind kind = Kind::file;
     SlotPlace place;  ///< For items; `place.file` for all but joined files taken from theirs.
     QString label;
+    QString before;   ///< Of a commit that is written anew, which it is: "2 of 5".
     QString remark;   ///< After a file's name: "3 regions", "binary".
     int line = 0;     ///< From 1, in the result; 0 for none.
     QString decided;  ///< What it was decided for, in short; empty while it is open.

@@ -34,17 +34,14 @@ void PlanOptions::setOptions(const std::vector<PlanOption>& options, int chosen)
         auto* button = new QRadioButton(option.label, this);
         button->setObjectName(objectName() + QString::number(option.id));
         button->setEnabled(option.isPossible);
-        button->setAccessibleDescription(option.consequence);
+        button->setAccessibleDescription(
+            option.warning.isEmpty()
+                ? option.consequence
+                : QStringLiteral("%1 %2").arg(option.consequence, option.warning));
         m_buttons->addButton(button, option.id);
         layout()->addWidget(button);
-        if (option.consequence.isEmpty()) {
-            continue;
-        }
-        auto* words = makeLabel(
-            option.consequence, option.isWarning ? TextRole::open : TextRole::muted, this);
-        words->setEnabled(option.isPossible);
-        words->setContentsMargins(22, 0, 0, 6);
-        layout()->addWidget(words);
+        addWords(option.consequence, TextRole::muted, option.isPossible);
+        addWords(option.warning, TextRole::open, option.isPossible);
     }
     QAbstractButton* taken = m_buttons->button(chosen);
     for (const PlanOption& option : options) {
@@ -58,6 +55,17 @@ void PlanOptions::setOptions(const std::vector<PlanOption>& options, int chosen)
             taken->setFocus();
         }
     }
+}
+
+void PlanOptions::addWords(const QString& words, TextRole role, bool isPossible)
+{
+    if (words.isEmpty()) {
+        return;
+    }
+    auto* label = makeLabel(words, role, this);
+    label->setEnabled(isPossible);
+    label->setContentsMargins(22, 0, 0, 6);
+    layout()->addWidget(label);
 }
 
 int PlanOptions::chosen() const

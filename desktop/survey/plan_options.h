@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "desktop/widgets/plain_widgets.h"
+
 #include <QWidget>
 
 #include <vector>
@@ -15,7 +17,7 @@ struct PlanOption
     QString label;
     QString consequence;
     bool isPossible = true;
-    bool isWarning = false;  ///< The consequence is one to think about.
+    QString warning{};  ///< What to think about before; empty: nothing.
 };
 
 /// A few ways of which one is taken, each with its consequence below it.
@@ -34,6 +36,7 @@ signals:
     void chosenByHand(int id);
 
 private:
+    void addWords(const QString& words, TextRole role, bool isPossible);
     QButtonGroup* m_buttons;
 };
 }  // namespace rope

@@ -34,14 +34,14 @@ QString comparedWithMerge(const SurveyRebase& rebase, const Forecast& forecast)
                : tr("As a merge commit it is %1 to decide, all at once.").arg(forecast.openCount());
 }
 
-QString warningOf(const SharedCommits& shared, const QString& ours)
+QString warningOf(const SharedCommits& shared, const QString& ours, std::int64_t now)
 {
     const QString count = countOf(shared.commits.size(), "commit is", "commits are");
     const bool isNewestThere = shared.tip.id == shared.commits.back().id;
     QString words = tr("%1 on %2 already, the oldest made %3.")
                         .arg(count,
                              shown(shared.branch.name),
-                             exactTime(shared.commits.front().committer.time));
+                             relativeTime(shared.commits.front().committer.time, now));
     if (!isNewestThere && shared.tip.author.email != shared.commits.back().author.email) {
         words += tr(" %1 has work on top of it.").arg(shown(shared.tip.author.name));
     }
@@ -70,14 +70,21 @@ QString rebaseInWords(const SurveyRebase& rebase, const Forecast& forecast, cons
                           : tr("%1 are left out: their changes are there already.")
                                 .arg(told.scope.leftOut.size()));
     }
+    sentences << comparedWithMerge(rebase, forecast);
+    return sentences.join(QLatin1Char(' '));
+}
+
+QString rebaseWarning(const SurveyRebase& rebase, const QString& ours, std::int64_t now)
+{
+    const RebaseForecast& told = rebase.forecast;
+    QStringList sentences;
     if (!told.scope.merges.empty()) {
         sentences << tr("%1 flattened: what was decided in them is asked again where it matters.")
                          .arg(countOf(
                              told.scope.merges.size(), "merge commit is", "merge commits are"));
     }
-    sentences << comparedWithMerge(rebase, forecast);
     for (const SharedCommits& shared : rebase.shared) {
-        sentences << warningOf(shared, ours);
+        sentences << warningOf(shared, ours, now);
     }
     return sentences.join(QLatin1Char(' '));
 }

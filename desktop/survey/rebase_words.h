@@ -11,6 +11,10 @@ namespace rope {
 [[nodiscard]] QString
 rebaseInWords(const SurveyRebase& rebase, const Forecast& forecast, const QString& ours);
 
+/// What to think about before: what is shared already, what is flattened; empty: nothing.
+[[nodiscard]] QString
+rebaseWarning(const SurveyRebase& rebase, const QString& ours, std::int64_t now);
+
 /// What becomes of each commit, to stand behind its subject.
 [[nodiscard]] std::map<ObjectId, QString> remarksOf(const SurveyRebase& rebase);
 

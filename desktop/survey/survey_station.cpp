@@ -453,7 +453,7 @@ namespace {
 PlanOption
 option(SpliceKind kind, const QString& label, const QString& consequence, bool isPossible)
 {
-    return {static_cast<int>(kind), label, consequence, isPossible, false};
+    return {static_cast<int>(kind), label, consequence, isPossible};
 }
 }  // namespace
 
@@ -477,9 +477,10 @@ std::vector<PlanOption> SurveyStation::methodsFor(const Forecast& forecast) cons
     }
     PlanOption rebase = option(SpliceKind::rebase, tr("Rebase"), m_rebaseFailure, false);
     if (m_rebase) {
-        rebase.consequence = rebaseInWords(*m_rebase, forecast, shown(m_facts->into.name));
+        const QString ours = shown(m_facts->into.name);
+        rebase.consequence = rebaseInWords(*m_rebase, forecast, ours);
+        rebase.warning = rebaseWarning(*m_rebase, ours, m_facts->readAt);
         rebase.isPossible = true;
-        rebase.isWarning = !m_rebase->shared.empty() || !m_rebase->forecast.scope.merges.empty();
     } else if (m_rebaseFailure.isEmpty()) {
         rebase.consequence = tr("Writes your commits anew, on top of theirs. Being reckoned…");
         rebase.isPossible = m_methodByHand == static_cast<int>(SpliceKind::rebase);
@@ -511,18 +512,15 @@ void SurveyStation::addWorkPlans(PlanPanel::Plan& plan) const
     plan.workPlans = {{static_cast<int>(WorkPlan::carry),
                        tr("Carry them across"),
                        tr("They stay uncommitted and are joined to the result."),
-                       true,
-                       false},
+                       true},
                       {static_cast<int>(WorkPlan::commitFirst),
                        tr("Commit them first…"),
                        tr("All of them or some, as a commit of your own."),
-                       true,
-                       false},
+                       true},
                       {static_cast<int>(WorkPlan::setAside),
                        tr("Set them aside, bring them back after"),
                        tr("They are kept, and come back when you ask for them."),
-                       true,
-                       false}};
+                       true}};
 }
 
 void SurveyStation::addRemarks(const Forecast& forecast, PlanPanel::Plan& plan)
