@@ -19,8 +19,16 @@ namespace {
 constexpr std::array<const char*, 4> kStateNames{"open", "recording", "recorded", "abandoned"};
 constexpr std::size_t kStepsBetweenWeighings = 16;  // adding up their bytes reads them all
 constexpr std::array<const char*, 2> kBegunByNames{"window", "command"};
-constexpr std::array<const char*, 6> kKindNames{
-    "merge", "rebase", "fast-forward", "bring-back", "own-commit", "switch"};
+constexpr std::array<const char*, 10> kKindNames{"merge",
+                                                 "rebase",
+                                                 "fast-forward",
+                                                 "bring-back",
+                                                 "own-commit",
+                                                 "switch",
+                                                 "correction",
+                                                 "revert",
+                                                 "roll-back",
+                                                 "roll-forward"};
 constexpr std::array<const char*, 5> kWorkChoiceNames{
     "none", "carry", "set-aside", "brought-back", "files-stay"};
 

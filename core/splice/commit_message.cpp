@@ -138,12 +138,29 @@ std::string listedSubjects(const Splice& splice, const MessageParts& parts)
     const bool isCut = splice.forecast().divergence.theirsOnly.size() > most;
     return "\n* " + splice.plan().theirsName + ":\n" + list + (isCut ? "  ...\n" : "");
 }
+
+/// What is made, and of what.
+std::string beginningOf(const Splice& splice)
+{
+    const SplicePlan& plan = splice.plan();
+    const std::string join = plan.theirsName + " into " + plan.oursName;
+    switch (plan.kind) {
+    case SpliceKind::correction:
+        return "Correct the merge of " + join + "\n\nIt was recorded as " + plan.replaced.hex()
+               + ".\n";
+    case SpliceKind::revert:
+        return "Revert \"" + splice.forecast().base->subject() + "\"\n\nThis takes out again what "
+               + plan.theirs.hex() + " brought in.\nJoining " + plan.theirsName
+               + " again does not bring it back by itself.\n";
+    default:
+        return "Merge " + join + "\n";
+    }
+}
 }  // namespace
 
 std::string proposedMessage(const Splice& splice, const MessageParts& parts)
 {
-    std::string message =
-        "Merge " + splice.plan().theirsName + " into " + splice.plan().oursName + "\n";
+    std::string message = beginningOf(splice);
     if (const std::string decided = allDecisions(splice); !decided.empty()) {
         message += "\nDecided while joining:\n" + decided;
     }

@@ -93,6 +93,35 @@ Result<Forecast> forecastJoin(Place& place,
     return forecast;
 }
 
+Result<Forecast> forecastRevert(Place& place,
+                                const ObjectId& ours,
+                                const ObjectId& commit,
+                                const ProgressSink& progress,
+                                const std::stop_token& stop)
+{
+    const ObjectId ids[] = {ours, commit};
+    TRY_ASSIGN(const auto commits, place.readCommits(ids));
+    if (commits[1].parents.empty()) {
+        return Error{ErrorCode::invalidInput, commit.hex(), {}};
+    }
+    TRY_ASSIGN(const auto before, place.readCommits({&commits[1].parents.front(), 1}));
+    Forecast forecast;
+    forecast.ours = commits[0];
+    forecast.base = commits[1];
+    forecast.theirs = before.front();
+    TRY_ASSIGN(forecast.divergence, findDivergence(place, ours, commit, stop));
+    forecast.divergence.relation = Relation::diverged;
+    forecast.divergence.bases = {commit};
+    Overlay snapshots(place);
+    JoinInputs inputs{snapshotOf(*forecast.base),
+                      snapshotOf(forecast.ours),
+                      snapshotOf(forecast.theirs),
+                      {true, true, {}, std::make_shared<MergeRules>()}};
+    TRY_ASSIGN(forecast.join, joinSnapshots(snapshots, std::move(inputs), progress, stop));
+    TRY(settleSubmodules(place, forecast.join, stop));
+    return forecast;
+}
+
 Result<ObjectId> storeCleanTree(Place& place, const Forecast& forecast)
 {
     ROPE_ASSERT(forecast.isClean(), "open questions have no joined tree");

@@ -48,6 +48,15 @@ struct ForecastOptions
                                             const ProgressSink& progress = {},
                                             const std::stop_token& stop = {});
 
+/// Forecasts taking out again what a commit brought into the line whose tip is `ours`: that commit is
+/// the base, its first parent theirs. Errors: those of reading; `invalidInput` for a commit without a
+/// parent; `cancelled`.
+[[nodiscard]] Result<Forecast> forecastRevert(Place& place,
+                                              const ObjectId& ours,
+                                              const ObjectId& commit,
+                                              const ProgressSink& progress = {},
+                                              const std::stop_token& stop = {});
+
 /// Stores the joined tree of a forecast without open questions, and returns its id.
 /// Errors: those of resultTree() and of storing. REQUIRES: forecast.isClean()
 [[nodiscard]] Result<ObjectId> storeCleanTree(Place& place, const Forecast& forecast);

@@ -114,8 +114,7 @@ private:
             TRY_ASSIGN(laid.tree, m_snapshots.holdResult(*result));
         }
         m_isAbout = m_isAbout || isOpen;
-        laid.standing.isEmptied =
-            !isOpen && laid.tree == m_ground && !rewritten.isEmptyItself();
+        laid.standing.isEmptied = !isOpen && laid.tree == m_ground && !rewritten.isEmptyItself();
         m_ground = laid.tree;
         return laid;
     }

@@ -39,6 +39,18 @@ RecordingPlan planUpon(const SplicePlan& plan)
     return recording;
 }
 
+std::vector<ObjectId> parentsOf(const SplicePlan& plan)
+{
+    switch (plan.kind) {
+    case SpliceKind::correction:
+        return {plan.replaced};
+    case SpliceKind::revert:
+        return {plan.ours};
+    default:
+        return {plan.ours, plan.theirs};
+    }
+}
+
 /// One commit for each that is written anew; those of which nothing is left are skipped.
 Status planRewriting(const Splice& splice, RecordingPlan& recording)
 {
@@ -95,21 +107,39 @@ recordingPlanOf(const Splice& splice, const std::string& message, const std::str
         return recording;
     }
     TRY_ASSIGN(const std::string tidy, checkedMessage(message, commentStart));
-    recording.commits.push_back({std::move(result), {plan.ours, plan.theirs}, tidy, {}, {}, {}});
-    recording.reason = "merge " + plan.theirsName + ": spliced";
+    recording.commits.push_back({std::move(result), parentsOf(plan), tidy, {}, {}, {}});
+    recording.reason =
+        plan.kind == SpliceKind::revert       ? "revert " + plan.theirs.brief() + ": spliced"
+        : plan.kind == SpliceKind::correction ? "correct " + plan.replaced.brief() + ": spliced"
+                                              : "merge " + plan.theirsName + ": spliced";
     TRY(planWork(splice, recording));
     return recording;
 }
 
-RecordingPlan fastForwardPlan(const SplicePlan& plan,
-                              const std::optional<ResultSnapshot>& workAfter)
+namespace {
+std::string reasonToMove(const SplicePlan& plan)
+{
+    switch (plan.kind) {
+    case SpliceKind::rebase:
+        return "rebase onto " + plan.theirsName + ": nothing left to rewrite";
+    case SpliceKind::rollBack:
+        return "roll back: to before joining " + plan.theirsName;
+    case SpliceKind::rollForward:
+        return "roll forward: to joining " + plan.theirsName;
+    default:
+        return "merge " + plan.theirsName + ": fast-forward";
+    }
+}
+}  // namespace
+
+RecordingPlan movePlan(const SplicePlan& plan, const std::optional<ResultSnapshot>& workAfter)
 {
     RecordingPlan recording = planUpon(plan);
     recording.target = plan.theirs;
     recording.workAfter = workAfter;
-    recording.reason = plan.kind == SpliceKind::rebase
-                           ? "rebase onto " + plan.theirsName + ": nothing left to rewrite"
-                           : "merge " + plan.theirsName + ": fast-forward";
+    recording.reason = reasonToMove(plan);
+    recording.joinsNothing =
+        plan.kind == SpliceKind::rollBack || plan.kind == SpliceKind::rollForward;
     recording.onto = plan.kind == SpliceKind::rebase ? plan.theirsName : std::string();
     return recording;
 }

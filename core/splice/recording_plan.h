@@ -18,13 +18,13 @@ namespace rope {
                                                     const std::string& commentStart = {});
 
 /// Returns what moves a line forward to a commit that contains it, or, for a rebase of which no commit is
-/// left, off its own commits. `work`: uncommitted work that is
+/// left, off its own commits; or back to where it stood, and forward again. `work`: uncommitted work that is
 /// taken off first, see RecordingPlan; `workAfter`: what the files hold afterwards.
-[[nodiscard]] RecordingPlan fastForwardPlan(const SplicePlan& plan,
-                                            const std::optional<ResultSnapshot>& workAfter);
+[[nodiscard]] RecordingPlan movePlan(const SplicePlan& plan,
+                                     const std::optional<ResultSnapshot>& workAfter);
 
 /// Returns what checks out another line in the place of the plan's: `plan.theirs` is its tip. `workAfter`
-/// as for fastForwardPlan().
+/// as for movePlan().
 [[nodiscard]] RecordingPlan switchPlan(const SplicePlan& plan,
                                        const std::string& nextLine,
                                        const std::optional<ResultSnapshot>& workAfter);

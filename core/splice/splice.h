@@ -21,6 +21,10 @@ enum class SpliceKind {
     bringBack,    ///< Work that was set aside comes back to the files, uncommitted.
     ownCommit,    ///< A commit of uncommitted work.
     switchLine,   ///< Another line is checked out.
+    correction,   ///< A commit on top of a sent one, which holds what was decided otherwise.
+    revert,       ///< A commit that takes out again what a sent one brought in.
+    rollBack,     ///< The line goes back to where it stood before a splice.
+    rollForward,  ///< The line goes to what a splice that was rolled back had recorded.
 };
 
 /// What becomes of work that is not committed yet.
@@ -42,7 +46,8 @@ struct SplicePlan
     ObjectId ours;
     ObjectId theirs;
     SpliceKind kind = SpliceKind::merge;
-    /// The commit that the new one takes the place of, and that the line still stands at; null: none.
+    /// The commit that the new one takes the place of (a correction: stands on), and that the line still
+    /// stands at; null: none.
     ObjectId replaced{};
     WorkChoice workChoice = WorkChoice::none;
     ObjectId

@@ -49,6 +49,8 @@ struct RecordingPlan
     /// Full name of another line that is checked out in the place of this one, and stands at `target`.
     /// No line moves then. Empty: none.
     std::string nextLine;
+    /// The line only goes to and fro: hooks that follow a join do not run.
+    bool joinsNothing = false;
     /// Of a rebase: the name of what commits are laid on, as hooks are told. Empty: it is none.
     std::string onto;
 };

@@ -166,7 +166,8 @@ QString SpliceSession::whyBehind(const JournalEntry& entry) const
     for (const Branch& branch : facts.branches) {
         const bool joinsBranch =
             entry.plan.kind == SpliceKind::merge || entry.plan.kind == SpliceKind::rebase;
-        if (joinsBranch && branch.name == entry.plan.theirsName
+        // What is recorded anew joins what was joined before.
+        if (joinsBranch && entry.plan.replaced.isNull() && branch.name == entry.plan.theirsName
             && branch.tip != entry.plan.theirs) {
             return tr("Commits arrived on %1 since this splice began.").arg(theirs);
         }
@@ -385,7 +386,7 @@ void SpliceSession::forecastAndBegin(const JournalEntry& entry, const std::strin
     address.permissions.fetchesMissing = true;
     m_work.run(
         [address, plan = entry.plan, progress = startProgress()](const std::stop_token& stop) {
-            return surveyForecast(address, plan.ours, plan.theirs, progress, stop);
+            return spliceForecast(address, plan, progress, stop);
         },
         [this, entry, follows](const Result<std::shared_ptr<const SurveyForecast>>& survey) {
             m_isStarting = false;
@@ -446,8 +447,7 @@ void SpliceSession::resume(const JournalEntry& entry)
          plan = entry.plan,
          known = earlierDecisions(entry.plan.id),
          progress = startProgress()](const std::stop_token& stop) -> Result<Resumed> {
-            TRY_ASSIGN(auto survey,
-                       surveyForecast(address, plan.ours, plan.theirs, progress, stop));
+            TRY_ASSIGN(auto survey, spliceForecast(address, plan, progress, stop));
             TRY_ASSIGN(auto prepared,
                        readForSplice(address, plan, survey->forecast, known, progress, stop));
             return Resumed(std::move(survey), std::move(prepared));
@@ -743,6 +743,81 @@ void SpliceSession::moveTo(const std::string& theirsRef, SpliceKind kind, WorkCh
     JournalEntry entry;
     entry.plan = freshPlan(*theirs, kind, work);
     entry.begunBy = BegunBy::command;  // nobody goes on with it after a crash
+    entry.startedAt = QDateTime::currentSecsSinceEpoch();
+    recordAtOnce(entry,
+                 [address = m_place.address(), entry](const ProgressSink& progress,
+                                                      const std::stop_token& stop) {
+                     return moveLine(address, entry, progress, stop);
+                 });
+}
+
+/// Whether a line's files are looked after, or it is not checked out.
+WorkChoice SpliceSession::workOn(const std::string& line) const
+{
+    return m_place.facts()->standing.ref == line ? WorkChoice::carry : WorkChoice::filesStay;
+}
+
+void SpliceSession::reopen(const JournalEntry& recorded, bool onTop)
+{
+    if (!m_journal || m_splice || m_isStarting || m_isRecording) {
+        return;
+    }
+    JournalEntry entry;
+    entry.plan = recorded.plan;
+    entry.plan.id = freshId();
+    entry.plan.kind = onTop ? SpliceKind::correction : recorded.plan.kind;
+    entry.plan.replaced = recorded.recorded;
+    entry.plan.workChoice = workOn(recorded.plan.oursRef);
+    entry.plan.work = {};
+    entry.station = "resolve";  // one comes to change something
+    forecastAndBegin(entry, recorded.plan.id);
+}
+
+void SpliceSession::takeOut(const JournalEntry& recorded)
+{
+    if (!m_journal || m_splice || m_isStarting || m_isRecording) {
+        return;
+    }
+    m_isStarting = true;
+    // Where the branch stands is read anew: it may have moved a moment ago.
+    m_work.run(
+        [address = m_place.address(),
+         line = recorded.plan.oursRef](const std::stop_token&) -> Result<ObjectId> {
+            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+            return place->resolveCommit(line);
+        },
+        [this, plan = recorded.plan, commit = recorded.recorded](const Result<ObjectId>& tip) {
+            m_isStarting = false;
+            if (!tip) {
+                report(tip.error());
+                return;
+            }
+            JournalEntry entry;
+            entry.plan = {freshId(), plan.oursRef, plan.oursName, plan.theirsName, *tip, commit};
+            entry.plan.kind = SpliceKind::revert;
+            entry.plan.workChoice = workOn(plan.oursRef);
+            entry.station = "record";  // it is not done before one has seen it
+            forecastAndBegin(entry, {});
+        });
+}
+
+void SpliceSession::roll(const JournalEntry& recorded, bool forward)
+{
+    if (!m_journal || m_splice || m_isStarting || m_isRecording) {
+        return;
+    }
+    JournalEntry entry;
+    const ObjectId before = recorded.plan.expected();
+    entry.plan = {freshId(),
+                  recorded.plan.oursRef,
+                  recorded.plan.oursName,
+                  recorded.plan.theirsName,
+                  forward ? before : recorded.recorded,
+                  forward ? recorded.recorded : before};
+    entry.plan.kind = forward ? SpliceKind::rollForward : SpliceKind::rollBack;
+    entry.plan.workChoice = workOn(recorded.plan.oursRef);
+    entry.follows = recorded.plan.id;
+    entry.begunBy = BegunBy::command;
     entry.startedAt = QDateTime::currentSecsSinceEpoch();
     recordAtOnce(entry,
                  [address = m_place.address(), entry](const ProgressSink& progress,

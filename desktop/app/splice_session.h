@@ -50,6 +50,13 @@ public:
     /// Moves the branch to a shared one's commit: forward, or, as a rebase of which no commit is left, off
     /// its own commits.
     void moveTo(const std::string& theirsRef, SpliceKind kind, WorkChoice work);
+    /// Opens a recorded splice again with all its decisions. What is recorded then takes the place of its
+    /// commit, or, `onTop`, is a commit upon it.
+    void reopen(const JournalEntry& recorded, bool onTop);
+    /// Begins a commit that takes out again what a recorded splice brought in.
+    void takeOut(const JournalEntry& recorded);
+    /// Moves the branch to where it stood before a recorded splice, or forward to it again.
+    void roll(const JournalEntry& recorded, bool forward);
     /// Checks out another own branch, with uncommitted work carried across where it fits, and moves it
     /// forward to what it follows, if it can.
     void goToLine(const std::string& ref);
@@ -160,6 +167,7 @@ private:
     void finishLater(const Result<Recorded>& result);
     void connectLegs();
     void drop(Ended how);
+    [[nodiscard]] WorkChoice workOn(const std::string& line) const;
     [[nodiscard]] QString whyBehind(const JournalEntry& entry) const;
     /// What a splice of joining a branch into the one picked begins with.
     [[nodiscard]] SplicePlan

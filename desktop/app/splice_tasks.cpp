@@ -146,6 +146,23 @@ Status prepareSplice(const PlaceAddress& address, const SplicePlan& plan)
     return keepAlive(*place, plan);
 }
 
+Result<std::shared_ptr<const SurveyForecast>> spliceForecast(const PlaceAddress& address,
+                                                             const SplicePlan& plan,
+                                                             const ProgressSink& progress,
+                                                             const std::stop_token& stop)
+{
+    if (plan.kind != SpliceKind::revert) {
+        return surveyForecast(address, plan.ours, plan.theirs, progress, stop);
+    }
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    place->setAsking(address.asking);
+    place->setMissingBytes({address.permissions.fetchesMissing, progress, stop});
+    auto survey = std::make_shared<SurveyForecast>();
+    TRY_ASSIGN(survey->forecast, forecastRevert(*place, plan.ours, plan.theirs, progress, stop));
+    TRY_ASSIGN(survey->oursCommits, readListed(*place, survey->forecast.divergence.oursOnly));
+    return std::shared_ptr<const SurveyForecast>(std::move(survey));
+}
+
 namespace {
 /// Commits may have another place in a rebase than they had when something was decided in them.
 void moveToLegs(std::vector<Decision>& decisions,
@@ -392,8 +409,7 @@ Result<Recorded> moveLine(const PlaceAddress& address,
         TRY_ASSIGN(entry.plan.work, place->saveWork(kWorkMessage));
     }
     TRY_ASSIGN(const auto after, carriedOnto(*place, entry.plan, entry.plan.theirs, stop));
-    return recordAtOnce(
-        *place, *journal, entry, {}, fastForwardPlan(entry.plan, after), stop, progress);
+    return recordAtOnce(*place, *journal, entry, {}, movePlan(entry.plan, after), stop, progress);
 }
 
 Result<Recorded> goToLine(const PlaceAddress& address,

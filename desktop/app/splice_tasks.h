@@ -13,6 +13,13 @@ namespace rope {
 /// Makes sure that a splice may start now, and keeps both its commits alive.
 [[nodiscard]] Status prepareSplice(const PlaceAddress& address, const SplicePlan& plan);
 
+/// The forecast that a plan was, or is to be, made of: of its two branches, or of what a revert takes out.
+[[nodiscard]] Result<std::shared_ptr<const SurveyForecast>>
+spliceForecast(const PlaceAddress& address,
+               const SplicePlan& plan,
+               const ProgressSink& progress,
+               const std::stop_token& stop);
+
 /// What was decided in a splice, and the legs that it had then.
 struct EarlierDecisions
 {

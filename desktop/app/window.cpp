@@ -7,6 +7,7 @@
 #include "desktop/app/preferences.h"
 #include "desktop/check/check_station.h"
 #include "desktop/check/run_pane.h"
+#include "desktop/logbook/logbook_page.h"
 #include "desktop/push/push_station.h"
 #include "desktop/record/record_station.h"
 #include "desktop/resolve/resolve_station.h"
@@ -57,6 +58,20 @@ const char* nameOfStation(Station station)
     }
     return "";
 }
+/// What is under way: %1 is the repository, %2 theirs, %3 ours.
+QString courseWordsFor(SpliceKind kind)
+{
+    switch (kind) {
+    case SpliceKind::rebase:
+        return Window::tr("%1: rebasing %3 onto %2");
+    case SpliceKind::correction:
+        return Window::tr("%1: correcting the merge of %2 into %3");
+    case SpliceKind::revert:
+        return Window::tr("%1: taking %2 out of %3 again");
+    default:
+        return Window::tr("%1: joining %2 into %3 by merge commit");
+    }
+}
 }  // namespace
 
 Window::Window(QWidget* parent)
@@ -77,6 +92,8 @@ Window::Window(QWidget* parent)
     , m_record(new RecordStation(this))
     , m_push(new PushStation(this))
     , m_send(new SendSession(*m_place, this))
+    , m_logbook(new LogbookPage(this))
+    , m_logbookSession(new LogbookSession(*m_place, this))
     , m_collisions(new CollisionSession(*m_place, this))
     , m_queue(new JoinQueue(this))
     , m_hints(new KeyHints(this))
@@ -91,6 +108,7 @@ Window::Window(QWidget* parent)
                           static_cast<QWidget*>(m_resolve),
                           static_cast<QWidget*>(m_record),
                           static_cast<QWidget*>(m_push),
+                          static_cast<QWidget*>(m_logbook),
                           static_cast<QWidget*>(m_check)}) {
         m_stations->addWidget(page);
     }
@@ -122,6 +140,7 @@ Window::Window(QWidget* parent)
     connectPush();
     connectCheck();
     connectTrial();
+    connectLogbook();
     m_notices = new Notices(*m_notice, *m_place, *m_splice, this);
     const QSettings settings;
     restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
@@ -458,6 +477,92 @@ void Window::connectTrial()
     });
 }
 
+void Window::connectLogbook()
+{
+    connect(m_logbookSession, &LogbookSession::looked, this, [this](const LogbookFacts& facts) {
+        m_logbook->showFacts(facts);
+        showStatus();
+    });
+    connect(m_logbookSession, &LogbookSession::detailsReady, m_logbook, &LogbookPage::showDetails);
+    connect(m_logbookSession, &LogbookSession::failed, m_notice, &NoticeBar::showError);
+    connect(
+        m_logbook, &LogbookPage::detailsRequested, m_logbookSession, &LogbookSession::readDetails);
+    connect(m_logbook, &LogbookPage::backRequested, this, [this] { goTo(m_station); });
+    connect(m_logbook, &LogbookPage::goOnRequested, this, [this] { goTo(Station::resolve); });
+    connect(m_logbook, &LogbookPage::bringBackRequested, m_splice, &SpliceSession::bringBack);
+    const auto unlessUnderWay = [this](auto act) {
+        return [this, act](const JournalEntry& entry, auto... more) {
+            if (m_splice->splice() != nullptr) {
+                m_notices->say(tr("A splice is under way. Record it or put it away first."));
+            } else {
+                (m_splice->*act)(entry, more...);
+            }
+        };
+    };
+    connect(m_logbook,
+            &LogbookPage::reopenRequested,
+            this,
+            [reopen = unlessUnderWay(&SpliceSession::reopen)](
+                const JournalEntry& entry, bool onTop) { reopen(entry, onTop); });
+    connect(m_logbook,
+            &LogbookPage::takeOutRequested,
+            this,
+            [takeOut = unlessUnderWay(&SpliceSession::takeOut)](const JournalEntry& entry) {
+                takeOut(entry);
+            });
+    connect(m_logbook,
+            &LogbookPage::rollBackRequested,
+            this,
+            [roll = unlessUnderWay(&SpliceSession::roll)](const JournalEntry& entry) {
+                roll(entry, false);
+            });
+    connect(m_logbook,
+            &LogbookPage::rollForwardRequested,
+            this,
+            [roll = unlessUnderWay(&SpliceSession::roll)](const JournalEntry& entry) {
+                roll(entry, true);
+            });
+}
+
+bool Window::isLogbookShown() const
+{
+    return m_stations->currentWidget() == m_logbook;
+}
+
+QString Window::stationInWords() const
+{
+    switch (m_station) {
+    case Station::survey:
+        return tr("Survey");
+    case Station::resolve:
+        return tr("Resolve");
+    case Station::check:
+        return tr("Check");
+    case Station::record:
+        return tr("Record");
+    case Station::push:
+        return tr("Push");
+    }
+    return {};
+}
+
+void Window::showLogbook()
+{
+    if (m_place->folder().isEmpty()) {
+        return;
+    }
+    m_resolve->flush();
+    m_check->flush();
+    m_logbook->setBackTo(stationInWords());
+    m_stations->setCurrentWidget(m_logbook);
+    m_logbook->setFocus();
+    m_logbookSession->look();
+    // What the stations' own keys do is not to be done unseen.
+    m_resolve->setCurrent(false);
+    m_check->setCurrent(false);
+    showStatus();
+}
+
 /// A word of what was just done, for a few seconds.
 void Window::say(const QString& words)
 {
@@ -639,6 +744,22 @@ void Window::onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded)
                      askedInWords(*m_place->facts(), QDateTime::currentSecsSinceEpoch())));
         return;
     }
+    if (isLogbookShown()) {
+        m_logbookSession->look();
+    }
+    if (entry.plan.kind == SpliceKind::rollBack || entry.plan.kind == SpliceKind::rollForward) {
+        m_push->forgetAnswer();
+        m_notices->say(
+            (entry.plan.kind == SpliceKind::rollBack
+                 ? tr("%1 stands at %2 “%3” again, as before joining %4. The logbook can "
+                      "bring it back.")
+                 : tr("%1 stands at %2 “%3” again, with %4 joined."))
+                .arg(branch,
+                     shown(recorded.commit.id.brief()),
+                     shownSubject(recorded.commit),
+                     shown(entry.plan.theirsName)));
+        return;
+    }
     if (entry.plan.kind == SpliceKind::rebase) {
         m_notices->say(tr("Every commit of %1 was on %2 already: it stands at %3 “%4” now.")
                            .arg(branch,
@@ -767,9 +888,10 @@ void Window::enableActions()
     for (QAction* action : m_spliceActions) {
         action->setEnabled(splice != nullptr && !m_splice->isRecording());
     }
-    m_resolve->setCurrent(m_station == Station::resolve);
+    m_logbook->setBusy(m_splice->isRecording());
+    m_resolve->setCurrent(m_station == Station::resolve && !isLogbookShown());
     m_resolve->setEditable(splice != nullptr && !splice->isFrozen());
-    m_check->setCurrent(m_station == Station::check);
+    m_check->setCurrent(m_station == Station::check && !isLogbookShown());
     m_check->setEditable(splice != nullptr && !splice->isFrozen());
     m_check->setTextsReadOnly(m_checking->isReadOnly());
 }
@@ -826,6 +948,10 @@ void Window::goTo(Station station)
 
 void Window::primaryAction()
 {
+    if (isLogbookShown()) {
+        m_logbook->act();
+        return;
+    }
     switch (m_station) {
     case Station::survey:
         m_survey->start();
@@ -879,9 +1005,7 @@ void Window::showFactsOfCourse()
         const auto& base = splice->forecast().base;
         const bool keepsFiles = splice->plan().workChoice == WorkChoice::filesStay;
         m_course->setFacts(
-            (splice->plan().kind == SpliceKind::rebase
-                 ? tr("%1: rebasing %3 onto %2")
-                 : tr("%1: joining %2 into %3 by merge commit"))
+            courseWordsFor(splice->plan().kind)
                 .arg(facts->repositoryName,
                      shown(splice->plan().theirsName),
                      shown(splice->plan().oursName)),
@@ -915,6 +1039,13 @@ void Window::showStatus()
                  {tr("Delete"), tr("forget a gone one")},
                  {tr("F1"), tr("all keys")}};
         status = m_startPage->status();
+    } else if (isLogbookShown()) {
+        hints = {{tr("Ctrl+Enter"), tr("reopen")},
+                 {tr("Ctrl+J"), tr("next decision")},
+                 {tr("F6"), tr("next list")},
+                 {tr("Ctrl+L"), tr("back to %1").arg(stationInWords())},
+                 {tr("F1"), tr("all keys")}};
+        status = m_logbook->status();
     } else if (m_station == Station::survey && m_survey->showsCollisions()) {
         hints = {{tr("Arrows"), tr("next pair")},
                  {tr("Ctrl+J"), tr("next pair that collides")},

@@ -7,6 +7,7 @@
 #include "desktop/app/course_bar.h"
 #include "desktop/app/external_copies.h"
 #include "desktop/app/join_queue.h"
+#include "desktop/app/logbook_session.h"
 #include "desktop/app/recent_places.h"
 #include "desktop/app/send_session.h"
 #include "desktop/app/splice_session.h"
@@ -21,6 +22,7 @@ class QStackedWidget;
 
 namespace rope {
 class KeyHints;
+class LogbookPage;
 class CheckStation;
 class NoticeBar;
 class Notices;
@@ -59,6 +61,10 @@ private:
     void connectPush();
     void connectCheck();
     void connectTrial();
+    void connectLogbook();
+    void showLogbook();
+    [[nodiscard]] bool isLogbookShown() const;
+    [[nodiscard]] QString stationInWords() const;
     void onChecked();
     void goToRegion(SlotPlace place);
     void onTrial();
@@ -111,6 +117,8 @@ private:
     RecordStation* m_record;
     PushStation* m_push;
     SendSession* m_send;
+    LogbookPage* m_logbook;
+    LogbookSession* m_logbookSession;
     CollisionSession* m_collisions;
     JoinQueue* m_queue;
     MessageConventions m_conventions;

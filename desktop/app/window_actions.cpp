@@ -70,6 +70,13 @@ void Window::addMenus()
     });
     addAction(
         splice, tr("Go to Push"), "pushAction", tr("Ctrl+5"), [this] { goTo(Station::push); });
+    addAction(splice, tr("Logbook, and back"), "logbookAction", tr("Ctrl+L"), [this] {
+        if (isLogbookShown()) {
+            goTo(m_station);
+        } else {
+            showLogbook();
+        }
+    });
     splice->addSeparator();
     m_spliceActions << addAction(
         splice, tr("Put this splice away"), "putAwayAction", {}, [this] { m_splice->putAway(); });
@@ -126,6 +133,13 @@ void Window::showOwnKeys()
                      {tr("Enter"), tr("open the card")},
                      {tr("Letters"), tr("filter")},
                      {tr("Delete"), tr("forget a gone one")}};
+    } else if (isLogbookShown()) {
+        here.title = tr("Logbook");
+        here.keys = {{tr("Ctrl+Enter"), tr("reopen, or go on with what was put away")},
+                     {tr("Up, Down"), tr("another splice, another decision")},
+                     {tr("Ctrl+J, Ctrl+K"), tr("the next, previous decision")},
+                     {tr("F6"), tr("the next list")},
+                     {tr("Ctrl+L"), tr("back to the station")}};
     } else if (m_station == Station::survey) {
         here.title = tr("Survey");
         here.keys = {{tr("Ctrl+Enter"), tr("start with this plan")},

@@ -154,7 +154,7 @@ void CheckStation::addRunActions()
     addAction(tr("Was it so before? On both sides and the base"), "allSidesAction", {}, [this] {
         emit allSidesRequested();
     });
-    addAction(tr("Write the check command"), "writeCheckAction", tr("Ctrl+L"), [this] {
+    addAction(tr("Write the check command"), "writeCheckAction", tr("Ctrl+Shift+L"), [this] {
         m_run->focusCommand();
     });
     QAction* required =

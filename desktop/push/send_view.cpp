@@ -174,6 +174,18 @@ QString logbookLine(const JournalEntry& entry)
     case SpliceKind::switchLine:
         what = tr("checked out");
         break;
+    case SpliceKind::correction:
+        what = tr("correction");
+        break;
+    case SpliceKind::revert:
+        what = tr("taken out again");
+        break;
+    case SpliceKind::rollBack:
+        what = tr("rolled back");
+        break;
+    case SpliceKind::rollForward:
+        what = tr("rolled forward");
+        break;
     }
     const QString commit =
         entry.recorded.isNull() ? QString() : QLatin1Char(' ') + shown(entry.recorded.brief());

@@ -384,6 +384,9 @@ QString RecordStation::contentsInWords() const
     if (isRebase()) {
         return rebaseInWords() + checkInWords();
     }
+    if (plan.kind == SpliceKind::correction || plan.kind == SpliceKind::revert) {
+        return onTopInWords() + checkInWords();
+    }
     const Forecast& forecast = m_splice->forecast();
     QString text =
         tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 "
@@ -403,6 +406,22 @@ QString RecordStation::contentsInWords() const
                     .arg(shown(plan.replaced.brief()));
     }
     return text + checkInWords();
+}
+
+/// One commit upon what was sent already.
+QString RecordStation::onTopInWords() const
+{
+    const SplicePlan& plan = m_splice->plan();
+    const QString ours = shown(plan.oursName);
+    return plan.kind == SpliceKind::correction
+               ? tr("One commit on top of %1, which was sent already and stays. It holds what you "
+                    "decided otherwise in joining %2 into %3; nothing is sent.")
+                     .arg(shown(plan.replaced.brief()), shown(plan.theirsName), ours)
+               : tr("One commit on top of %1 that takes out again what %2 brought in. Others may "
+                    "have "
+                    "that, so it stays in the history: joining %3 again does not bring it back by "
+                    "itself; reverting this commit does. Nothing is sent.")
+                     .arg(ours, shown(plan.theirs.brief()), shown(plan.theirsName));
 }
 
 QString RecordStation::checkInWords() const
@@ -547,7 +566,9 @@ void RecordStation::showObstacle()
     if (!m_isBusy) {
         m_record->setText(isBringBack() ? tr("Put it into your files")
                           : isRebase()  ? tr("Record the rebase")
-                                        : tr("Record the merge commit"));
+                          : m_splice != nullptr && m_splice->plan().kind != SpliceKind::merge
+                              ? tr("Record the commit")
+                              : tr("Record the merge commit"));
     }
 }
 

@@ -96,6 +96,7 @@ private:
     /// Whether a message is written for it.
     [[nodiscard]] bool hasMessage() const { return !isBringBack() && !isRebase(); }
     [[nodiscard]] QString rebaseInWords() const;
+    [[nodiscard]] QString onTopInWords() const;
     [[nodiscard]] QString checkInWords() const;
     void showRewritten(const Recorded& recorded, const QStringList& skipped, bool wasElsewhere);
     void showObstacle();

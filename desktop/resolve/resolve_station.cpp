@@ -42,6 +42,10 @@ SideNames namesOf(const Splice& splice, const SpliceFile& file)
     if (file.leg == splice.workLeg()) {
         return {ResolveStation::tr("your uncommitted work"), ResolveStation::tr("the result")};
     }
+    if (splice.plan().kind == SpliceKind::revert) {
+        return {shown(splice.plan().oursName),
+                ResolveStation::tr("before %1 was joined").arg(shown(splice.plan().theirsName))};
+    }
     if (!splice.standings().empty()) {
         return {ResolveStation::tr("your commit"),
                 file.leg == 0 ? shown(splice.plan().theirsName)

@@ -57,6 +57,7 @@ const QMap<QString, QStringList>& allowed()
         {QStringLiteral("desktop/record"),
          kStation + QStringList{QStringLiteral("desktop/commits")}},
         {QStringLiteral("desktop/start"), kStation},
+        {QStringLiteral("desktop/logbook"), kStation},
         {QStringLiteral("desktop/app"),
          kStation
              + QStringList{QStringLiteral("core/system/factory"),
@@ -65,6 +66,7 @@ const QMap<QString, QStringList>& allowed()
                            QStringLiteral("desktop/resolve"),
                            QStringLiteral("desktop/check"),
                            QStringLiteral("desktop/push"),
+                           QStringLiteral("desktop/logbook"),
                            QStringLiteral("desktop/record")}},
     };
     return kAllowed;

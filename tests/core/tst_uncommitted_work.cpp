@@ -464,7 +464,7 @@ void TestUncommittedWork::fastForward_carriesWork()
     QVERIFY(join && join->isClean());
     const auto after = resultTree(*join, {});
     const auto recorded =
-        recordAtOnce(*place, *journal, entry, {}, fastForwardPlan(entry.plan, *after));
+        recordAtOnce(*place, *journal, entry, {}, movePlan(entry.plan, *after));
     QVERIFY2(recorded.hasValue(), recorded.hasValue() ? "" : recorded.error().detail.c_str());
     QCOMPARE(scratch.git("rev-parse ours"), scratch.git("rev-parse theirs"));
     QCOMPARE(scratch.git("status --porcelain"), QByteArray(" M keep.txt"));

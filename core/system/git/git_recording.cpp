@@ -281,7 +281,7 @@ private:
     {
         if (isRebase()) {
             m_hooks.tellRewritten(m_state.rewritten);
-        } else if (!m_plan.keepsFiles) {
+        } else if (!m_plan.keepsFiles && !m_plan.joinsNothing) {
             (void)m_hooks.run(isOwnCommit() ? HookPoint::afterCommit : HookPoint::afterMerge);
         }
     }

@@ -1,0 +1,334 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_logbook_round.cpp.
+#include "desktop/app/logbook_tasks.h"
+
+#include "core/history/divergence.h"
+#include "desktop/app/splice_tasks.h"
+#include "desktop/wording/merge_words.h"
+
+#include <QCoreApplication>
+#include <QDateTime>
+
+#include <algorithm>
+#include <map>
+
+namespace rope {
+namespace {
+constexpr std::size_t kMostRows = 300;
+constexpr std::size_t kMostFollowed = 60;  // splices of which is found what came after, the newest
+constexpr std::size_t kMostAfter = 5;
+
+QString tr(const char* text)
+{
+    return QCoreApplication::translate("Logbook", text);
+}
+
+bool isRoll(SpliceKind kind)
+{
+    return kind == SpliceKind::rollBack || kind == SpliceKind::rollForward;
+}
+
+/// What is listed: what made something, or would. The rest are events in the life of these.
+bool isListed(const JournalEntry& entry, const std::set<std::string>& carriedOn)
+{
+    const SpliceKind kind = entry.plan.kind;
+    const bool isLeftByCommand =
+        entry.begunBy == BegunBy::command && entry.state == SpliceState::abandoned;
+    const bool isCarriedOn =
+        entry.state == SpliceState::abandoned && carriedOn.contains(entry.plan.id);
+    return !isRoll(kind) && kind != SpliceKind::bringBack && kind != SpliceKind::switchLine
+           && !isLeftByCommand && !isCarriedOn;
+}
+
+class LogbookReader
+{
+public:
+    LogbookReader(Place& place, Journal& journal, const std::stop_token& stop)
+        : m_place(place)
+        , m_journal(journal)
+        , m_stop(stop)
+    {
+    }
+
+    Result<LogbookFacts> read()
+    {
+        TRY_ASSIGN(m_branches, m_place.branches());
+        TRY_ASSIGN(m_standing, m_place.standing());
+        TRY_ASSIGN(const auto carriedOn, m_journal.carriedOn());
+        TRY(readEntries());
+        LogbookFacts facts;
+        facts.readAt = QDateTime::currentSecsSinceEpoch();
+        for (const JournalEntry& entry : m_entries) {
+            if (m_stop.stop_requested()) {
+                return Error{ErrorCode::cancelled, {}, {}};
+            }
+            if (isListed(entry, carriedOn) && facts.splices.size() < kMostRows) {
+                TRY_ASSIGN(LoggedSplice splice, one(entry));
+                facts.splices.push_back(std::move(splice));
+            }
+        }
+        return facts;
+    }
+
+private:
+    Status readEntries()
+    {
+        for (const SpliceState state : {SpliceState::open,
+                                        SpliceState::recording,
+                                        SpliceState::recorded,
+                                        SpliceState::abandoned}) {
+            TRY_ASSIGN(const auto entries, m_journal.splices(state));
+            m_entries.insert(m_entries.end(), entries.begin(), entries.end());
+        }
+        std::stable_sort(m_entries.begin(), m_entries.end(), [](const auto& a, const auto& b) {
+            return a.startedAt > b.startedAt;
+        });
+        for (const JournalEntry& entry : m_entries) {
+            if (entry.state != SpliceState::recorded) {
+                continue;
+            }
+            if (isRoll(entry.plan.kind)) {
+                m_rolls.try_emplace(entry.follows, entry.plan.kind);  // the newest comes first
+            } else if (entry.plan.kind == SpliceKind::revert) {
+                m_next[entry.plan.theirs] = entry.recorded;
+            } else if (!entry.plan.replaced.isNull() && entry.plan.kind != SpliceKind::correction) {
+                m_replaced[entry.plan.replaced] = entry.recorded;
+            }
+        }
+        return ok();
+    }
+
+    Result<LoggedSplice> one(const JournalEntry& entry)
+    {
+        LoggedSplice splice;
+        splice.entry = entry;
+        TRY_ASSIGN(const auto decisions, m_journal.decisions(entry.plan.id));
+        std::set<RepoPath> files;
+        for (const Decision& decision : decisions) {
+            splice.decided += decision.state.isDecided ? 1U : 0U;
+            splice.byHand += decision.state.choice == kOwnText ? 1U : 0U;
+            files.insert(decision.path);
+        }
+        splice.files.assign(files.begin(), files.end());
+        // Commits of an old splice may be gone: then nobody is named.
+        if (const auto theirs = m_place.readCommits({&entry.plan.theirs, 1})) {
+            splice.person = theirs->front().author.name;
+        }
+        splice.state = entry.state == SpliceState::abandoned  ? LogState::putAway
+                       : entry.state == SpliceState::recorded ? LogState::recorded
+                                                              : LogState::open;
+        if (splice.state == LogState::recorded) {
+            TRY(followRecorded(splice));
+        }
+        return splice;
+    }
+
+    /// What became of what a splice recorded.
+    Status followRecorded(LoggedSplice& splice)
+    {
+        const JournalEntry& entry = splice.entry;
+        const auto branch =
+            std::find_if(m_branches.begin(), m_branches.end(), [&](const Branch& one) {
+                return one.ref == entry.plan.oursRef;
+            });
+        splice.isBranchGone = branch == m_branches.end();
+        splice.isCheckedOut = m_standing.ref == entry.plan.oursRef;
+        splice.isAtTip = !splice.isBranchGone && branch->tip == entry.recorded;
+        if (const auto replaced = m_replaced.find(entry.recorded); replaced != m_replaced.end()) {
+            splice.state = LogState::replaced;
+            splice.next = replaced->second;
+            return ok();
+        }
+        const auto roll = m_rolls.find(entry.plan.id);
+        if (roll != m_rolls.end() && roll->second == SpliceKind::rollBack) {
+            splice.state = LogState::rolledBack;
+            return ok();
+        }
+        if (splice.isBranchGone || entry.recorded.isNull() || m_followed++ >= kMostFollowed) {
+            return ok();
+        }
+        if (!splice.isAtTip) {
+            TRY(findAfter(*branch, splice));
+        }
+        TRY_ASSIGN(splice.isSent, isSent(entry));
+        if (splice.isSent) {
+            splice.state = LogState::sent;
+            const auto next = m_next.find(entry.recorded);
+            splice.next = next == m_next.end() ? ObjectId{} : next->second;
+        }
+        return ok();
+    }
+
+    Status findAfter(const Branch& branch, LoggedSplice& splice)
+    {
+        const auto apart = findDivergence(m_place, branch.tip, splice.entry.recorded, m_stop);
+        if (!apart) {
+            return apart.error().code == ErrorCode::cancelled ? Status(apart.error()) : ok();
+        }
+        if (apart->relation == Relation::oursAhead) {
+            splice.afterCount = apart->oursOnly.size();
+            std::vector<ObjectId> ids;
+            for (std::size_t i = 0; i < std::min(kMostAfter, apart->oursOnly.size()); ++i) {
+                ids.push_back(apart->oursOnly[i].id);
+            }
+            TRY_ASSIGN(splice.after, m_place.readCommits(ids));
+        }
+        return ok();
+    }
+
+    /// Whether the remote that the line is sent to had it when it was asked last.
+    Result<bool> isSent(const JournalEntry& entry)
+    {
+        const auto target = m_place.sendTarget(entry.plan.oursRef);
+        if (!target || target->known.isNull()) {
+            return false;
+        }
+        const auto apart = findDivergence(m_place, entry.recorded, target->known, m_stop);
+        if (!apart) {
+            return apart.error().code == ErrorCode::cancelled ? Result<bool>(apart.error())
+                                                              : Result<bool>(false);
+        }
+        return apart->relation == Relation::same || apart->relation == Relation::theirsAhead;
+    }
+
+    Place& m_place;
+    Journal& m_journal;
+    const std::stop_token& m_stop;
+    std::vector<Branch> m_branches;
+    Standing m_standing;
+    std::vector<JournalEntry> m_entries;        ///< Newest first.
+    std::map<std::string, SpliceKind> m_rolls;  ///< By splice, the last one.
+    std::map<ObjectId, ObjectId> m_replaced;    ///< A commit and what took its place.
+    std::map<ObjectId, ObjectId> m_next;        ///< A commit and what took it out again.
+    std::size_t m_followed = 0;
+};
+
+/// A choice as it begins a line.
+QString heading(std::string_view choice)
+{
+    QString label = labelOfChoice(std::string(choice));
+    if (!label.isEmpty()) {
+        label[0] = label[0].toUpper();
+    }
+    return label;
+}
+
+/// What had been offered for a region and was not taken.
+std::vector<OfferedThen> othersOf(const SplicedText& text, std::size_t slot)
+{
+    std::vector<OfferedThen> others;
+    for (const Candidate& candidate : candidatesFor(text.join().regionTexts(text.regionOf(slot)),
+                                                    text.rewrites(),
+                                                    text.earlierText(slot))) {
+        const bool isTaken = !text.isOpen(slot) && candidate.text == text.text(slot);
+        if (!isTaken) {
+            others.push_back(
+                {heading(nameOf(candidate.kind)), consequencesInWords(candidate.consequences)});
+        }
+    }
+    return others;
+}
+
+LoggedDecision decisionOf(const SpliceFile& file, std::size_t slot, int firstLine)
+{
+    constexpr std::size_t kMostShownLines = 60;
+    LoggedDecision decision;
+    decision.path = file.outcome->path;
+    decision.line = firstLine + 1;
+    const SlotState& state = file.text->state(slot);
+    decision.isByHand = state.choice == kOwnText || file.text->isEditedByHand(slot);
+    decision.choice = !file.text->isRegion(slot) ? tr("written by hand")
+                      : state.isDecided          ? labelOfChoice(state.choice).toLower()
+                                                 : QString();
+    decision.origins = file.text->origins(slot);
+    for (const std::string_view line : splitLines(file.text->text(slot))) {
+        if (decision.lines.size() == kMostShownLines) {
+            break;
+        }
+        decision.lines.push_back(
+            shown(std::string(line.substr(0, line.find_last_not_of("\r\n") + 1))));
+    }
+    return decision;
+}
+
+void addFile(const Splice& splice, const SpliceFile& file, LoggedDetails& details)
+{
+    const QString commit = splice.standings().empty() || file.leg >= splice.workLeg()
+                               ? QString()
+                               : tr("%1 of %2").arg(file.leg + 1).arg(splice.standings().size());
+    if (file.outcome->question) {
+        LoggedDecision decision;
+        decision.path = file.outcome->path;
+        decision.commit = commit;
+        decision.choice =
+            file.answer.isDecided ? labelOfChoice(file.answer.choice).toLower() : QString();
+        for (const Answer& answer : file.outcome->question->answers) {
+            if (nameOf(answer.choice) != file.answer.choice) {
+                decision.others.push_back({heading(nameOf(answer.choice)), QString()});
+            }
+        }
+        details.decisions.push_back(std::move(decision));
+    }
+    int line = 0;
+    for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
+        if (file.text->isRegion(slot) || file.text->state(slot).text) {
+            LoggedDecision decision = decisionOf(file, slot, line);
+            decision.commit = commit;
+            if (file.text->isRegion(slot)) {
+                decision.others = othersOf(*file.text, slot);
+            }
+            details.decisions.push_back(std::move(decision));
+        }
+        line += static_cast<int>(splitLines(file.text->text(slot)).size());
+    }
+}
+}  // namespace
+
+Result<LogbookFacts> readLogbook(const PlaceAddress& address, const std::stop_token& stop)
+{
+    TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(const auto journal, journalOf(*place));
+    return LogbookReader(*place, *journal, stop).read();
+}
+
+Result<LoggedDetails>
+readLogged(const PlaceAddress& address, const JournalEntry& entry, const std::stop_token& stop)
+{
+    LoggedDetails details;
+    details.splice = entry.plan.id;
+    const SpliceKind kind = entry.plan.kind;
+    const bool isJoin = kind == SpliceKind::merge || kind == SpliceKind::rebase
+                        || kind == SpliceKind::correction || kind == SpliceKind::revert;
+    if (!isJoin) {
+        return details;
+    }
+    TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(const auto journal, journalOf(*place));
+    TRY_ASSIGN(auto decisions, journal->decisions(entry.plan.id));
+    TRY_ASSIGN(auto legs, journal->legs(entry.plan.id));
+    const auto survey = spliceForecast(address, entry.plan, {}, stop);
+    if (!survey) {
+        if (survey.error().code == ErrorCode::cancelled) {
+            return survey.error();
+        }
+        details.trouble =
+            tr("What it joined is not here any more, so its decisions cannot be shown.");
+        return details;
+    }
+    TRY_ASSIGN(const PreparedSplice prepared,
+               readForSplice(address,
+                             entry.plan,
+                             (*survey)->forecast,
+                             {std::move(decisions), std::move(legs)},
+                             {},
+                             stop));
+    const auto splice = makeSplice(
+        entry.plan, std::shared_ptr<const Forecast>(*survey, &(*survey)->forecast), prepared);
+    splice->put(carryOver(prepared.decisions, *splice).placed);
+    for (const SpliceFile& file : splice->files()) {
+        addFile(*splice, file, details);
+    }
+    details.joinedFiles = (*survey)->forecast.joinedFileCount();
+    return details;
+}
+}  // namespace rope

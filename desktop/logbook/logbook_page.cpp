@@ -1,0 +1,277 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_logbook_round.cpp.
+#include "desktop/logbook/logbook_page.h"
+
+#include "desktop/logbook/decision_list.h"
+#include "desktop/logbook/splice_list.h"
+#include "desktop/widgets/pane_splitter.h"
+#include "desktop/widgets/plain_widgets.h"
+#include "desktop/wording/merge_words.h"
+#include "desktop/wording/relative_time.h"
+
+#include <QAction>
+#include <QClipboard>
+#include <QGuiApplication>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace rope {
+LogbookPage::LogbookPage(QWidget* parent)
+    : QWidget(parent)
+{
+    auto* panes =
+        new PaneSplitter(Qt::Horizontal, {58, 42}, tr("Line between splices and decisions"), this);
+    panes->addWidget(makeList());
+    panes->addWidget(makeDetails());
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(panes);
+    setFocusProxy(m_splices);
+    addKey(QKeySequence(tr("Ctrl+J")), [this] { m_decisions->go(1); });
+    addKey(QKeySequence(tr("Ctrl+K")), [this] { m_decisions->go(-1); });
+    addKey(QKeySequence(Qt::Key_F6), [this] {
+        (m_splices->hasFocus() ? static_cast<QWidget*>(m_decisions) : m_splices)->setFocus();
+    });
+    connect(m_splices, &SpliceList::picked, this, &LogbookPage::showChosen);
+    connect(m_filter, &QLineEdit::textChanged, this, &LogbookPage::rebuild);
+    connect(m_backTo, &QPushButton::clicked, this, &LogbookPage::backRequested);
+    connect(m_reopen, &QPushButton::clicked, this, &LogbookPage::act);
+    connect(m_back, &QPushButton::clicked, this, &LogbookPage::goBack);
+    connect(m_copy, &QPushButton::clicked, this, [this] {
+        if (const LoggedSplice* chosen = m_splices->current()) {
+            QGuiApplication::clipboard()->setText(asText(*chosen, m_details));
+        }
+    });
+}
+
+/// A key that holds while the page is shown.
+void LogbookPage::addKey(const QKeySequence& key, std::function<void()> act)
+{
+    auto* action = new QAction(this);
+    action->setShortcut(key);
+    action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+    connect(action, &QAction::triggered, this, std::move(act));
+    addAction(action);
+}
+
+QWidget* LogbookPage::makeList()
+{
+    auto* side = new QWidget(this);
+    side->setAutoFillBackground(true);
+    side->setBackgroundRole(QPalette::Base);
+    m_filter = makeFilter(tr("Filter by branch, file, person or commit"), "logbookFilter", side);
+    m_count = makeLabel({}, TextRole::muted, side);
+    m_count->setWordWrap(false);
+    m_count->setObjectName(QStringLiteral("logbookCount"));
+    m_backTo = makeButton({}, "leaveLogbookButton", ButtonRole::plain, side);
+    m_note = makeLabel({}, TextRole::muted, side);
+    m_note->setObjectName(QStringLiteral("logbookNote"));
+    m_note->setContentsMargins(14, 20, 14, 20);
+    m_note->hide();
+    m_splices = new SpliceList(side);
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(12, 10, 12, 10);
+    head->setSpacing(10);
+    head->addWidget(makeLabel(tr("Logbook"), TextRole::heading, side));
+    head->addWidget(m_filter, 1);
+    head->addWidget(m_count);
+    head->addWidget(m_backTo);
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addLayout(head);
+    column->addWidget(makeRule(Qt::Horizontal, side));
+    m_head = new SpliceListHead(side);
+    column->addWidget(m_head);
+    column->addWidget(m_note);
+    column->addWidget(m_splices, 1);
+    return side;
+}
+
+QWidget* LogbookPage::makeDetails()
+{
+    auto* side = new QWidget(this);
+    m_title = makeLabel({}, TextRole::heading, side);
+    m_title->setObjectName(QStringLiteral("loggedTitle"));
+    m_facts = makeLabel({}, TextRole::muted, side);
+    m_facts->setObjectName(QStringLiteral("loggedFacts"));
+    m_decisions = new DecisionList(side);
+    m_reopenWords = makeLabel({}, TextRole::muted, side);
+    m_reopenWords->setObjectName(QStringLiteral("reopenWords"));
+    m_backWords = makeLabel({}, TextRole::muted, side);
+    m_backWords->setObjectName(QStringLiteral("rollBackWords"));
+    m_reopen = makeButton({}, "reopenButton", ButtonRole::primary, side);
+    m_back = makeButton({}, "rollBackButton", ButtonRole::plain, side);
+    m_copy = makeButton(tr("Copy as text"), "copyLoggedButton", ButtonRole::plain, side);
+    auto* head = new QVBoxLayout;
+    head->setContentsMargins(16, 12, 16, 10);
+    head->setSpacing(4);
+    head->addWidget(m_title);
+    head->addWidget(m_facts);
+    auto* foot = new QVBoxLayout;
+    foot->setContentsMargins(16, 10, 16, 12);
+    foot->setSpacing(6);
+    foot->addWidget(m_reopenWords);
+    foot->addWidget(m_backWords);
+    auto* buttons = new QHBoxLayout;
+    buttons->addWidget(m_reopen);
+    buttons->addWidget(m_back);
+    buttons->addStretch();
+    buttons->addWidget(m_copy);
+    foot->addLayout(buttons);
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addLayout(head);
+    column->addWidget(makeRule(Qt::Horizontal, side));
+    column->addWidget(m_decisions, 1);
+    column->addWidget(makeRule(Qt::Horizontal, side));
+    column->addLayout(foot);
+    return side;
+}
+
+void LogbookPage::showFacts(const LogbookFacts& facts)
+{
+    m_all = facts;
+    rebuild();
+}
+
+void LogbookPage::rebuild()
+{
+    m_splices->show(m_all, m_filter->text());
+    m_count->setText(countOf(m_all.splices.size(), "splice", "splices"));
+    if (m_all.splices.empty()) {
+        showNote(tr("Nothing was spliced here yet. What you join from now on is listed here, with "
+                    "every decision."));
+    } else if (m_splices->rowCount() == 0) {
+        showNote(tr("No splice has all these words."));
+    } else {
+        showNote({});
+    }
+    showChosen();
+}
+
+void LogbookPage::showNote(const QString& words)
+{
+    m_note->setText(words);
+    m_note->setVisible(!words.isEmpty());
+    m_splices->setVisible(words.isEmpty());
+    m_head->setVisible(words.isEmpty());
+}
+
+void LogbookPage::showChosen()
+{
+    const LoggedSplice* chosen = m_splices->current();
+    if (m_details.splice != (chosen == nullptr ? std::string() : chosen->entry.plan.id)) {
+        m_details = {};
+        m_decisions->show({});
+    }
+    m_actions = chosen == nullptr ? LogActions() : actionsOf(*chosen);
+    m_title->setText(chosen == nullptr ? QString() : whatIntoWhat(chosen->entry.plan));
+    m_facts->setText(chosen == nullptr
+                         ? QString()
+                         : tr("%1 · %2 · %3\n%4%5")
+                               .arg(methodInWords(chosen->entry),
+                                    relativeTime(chosen->entry.startedAt, m_all.readAt),
+                                    stateInWords(*chosen),
+                                    decidedInWords(*chosen),
+                                    m_details.joinedFiles > 0
+                                        ? tr(", %1 joined by themselves")
+                                              .arg(countOf(m_details.joinedFiles, "file", "files"))
+                                        : QString()));
+    m_reopenWords->setText(m_actions.reopenWords);
+    m_reopenWords->setVisible(!m_actions.reopenWords.isEmpty());
+    m_backWords->setText(m_details.trouble.isEmpty() ? m_actions.backWords : m_details.trouble);
+    m_backWords->setVisible(!m_backWords->text().isEmpty());
+    m_reopen->setText(m_actions.reopenLabel);
+    m_reopen->setVisible(m_actions.canReopen);
+    m_reopen->setEnabled(!m_isBusy);
+    m_back->setText(m_actions.backLabel);
+    m_back->setVisible(m_actions.back != LogActions::Back::none);
+    // One dark button: reopening, where that is possible.
+    setButtonRole(m_back, m_actions.canReopen ? ButtonRole::plain : ButtonRole::primary);
+    m_back->setEnabled(!m_isBusy);
+    m_copy->setVisible(chosen != nullptr);
+    if (chosen != nullptr && m_details.splice != chosen->entry.plan.id) {
+        emit detailsRequested(chosen->entry);
+    }
+}
+
+void LogbookPage::showDetails(const LoggedDetails& details)
+{
+    const LoggedSplice* chosen = m_splices->current();
+    if (chosen == nullptr || chosen->entry.plan.id != details.splice) {
+        return;
+    }
+    m_details = details;
+    m_decisions->show(details.decisions);
+    showChosen();
+}
+
+void LogbookPage::setBackTo(const QString& station)
+{
+    m_backTo->setText(tr("Back to %1").arg(station));
+}
+
+void LogbookPage::setBusy(bool isBusy)
+{
+    m_isBusy = isBusy;
+    showChosen();
+}
+
+void LogbookPage::act()
+{
+    const LoggedSplice* chosen = m_splices->current();
+    if (chosen != nullptr && m_actions.canReopen && !m_isBusy) {
+        const bool goesOnTop = chosen->isSent || chosen->entry.plan.kind == SpliceKind::correction;
+        emit reopenRequested(JournalEntry(chosen->entry), goesOnTop);
+    } else if (chosen != nullptr && !m_isBusy && m_back->isVisible()
+               && (m_actions.back == LogActions::Back::goOn
+                   || m_actions.back == LogActions::Back::bringBack)) {
+        goBack();
+    }
+}
+
+void LogbookPage::goBack()
+{
+    const LoggedSplice* chosen = m_splices->current();
+    if (chosen == nullptr || m_isBusy) {
+        return;
+    }
+    const JournalEntry entry = chosen->entry;
+    switch (m_actions.back) {
+    case LogActions::Back::none:
+        break;
+    case LogActions::Back::goOn:
+        emit goOnRequested();
+        break;
+    case LogActions::Back::bringBack:
+        emit bringBackRequested(entry.plan.id);
+        break;
+    case LogActions::Back::rollBack:
+        emit rollBackRequested(entry);
+        break;
+    case LogActions::Back::rollForward:
+        emit rollForwardRequested(entry);
+        break;
+    case LogActions::Back::takeOut:
+        emit takeOutRequested(entry);
+        break;
+    }
+}
+
+QString LogbookPage::status() const
+{
+    std::size_t open = 0;
+    std::size_t putAway = 0;
+    for (const LoggedSplice& splice : m_all.splices) {
+        open += splice.state == LogState::open ? 1U : 0U;
+        putAway += splice.state == LogState::putAway ? 1U : 0U;
+    }
+    return tr("%1: %2 open, %3 put away")
+        .arg(countOf(m_all.splices.size(), "splice", "splices"))
+        .arg(open)
+        .arg(putAway);
+}
+}  // namespace rope

@@ -1,0 +1,76 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "desktop/logbook/logbook_view.h"
+
+#include <QKeySequence>
+#include <QWidget>
+
+#include <functional>
+
+class QLabel;
+class QLineEdit;
+class QPushButton;
+
+namespace rope {
+class DecisionList;
+class SpliceList;
+
+/// The splices of the past: what was joined, how it was decided, where it stands; from here one is
+/// reopened, rolled back or brought back. Knows no repository: what is chosen it asks for.
+class LogbookPage final : public QWidget
+{
+    Q_OBJECT
+public:
+    explicit LogbookPage(QWidget* parent);
+
+    void showFacts(const LogbookFacts& facts);
+    void showDetails(const LoggedDetails& details);
+    /// Why nothing is listed; empty: something is.
+    void showNote(const QString& words);
+    void setBackTo(const QString& station);
+    /// Nothing can be done while something is recorded.
+    void setBusy(bool isBusy);
+    /// Reopens the chosen one, if it can be.
+    void act();
+    [[nodiscard]] QString status() const;
+
+signals:
+    void backRequested();
+    /// Its decisions are wanted; see showDetails().
+    void detailsRequested(const rope::JournalEntry& entry);
+    void goOnRequested();
+    void reopenRequested(const rope::JournalEntry& entry, bool isSent);
+    void bringBackRequested(const std::string& splice);
+    void rollBackRequested(const rope::JournalEntry& entry);
+    void rollForwardRequested(const rope::JournalEntry& entry);
+    void takeOutRequested(const rope::JournalEntry& entry);
+
+private:
+    void addKey(const QKeySequence& key, std::function<void()> act);
+    [[nodiscard]] QWidget* makeList();
+    [[nodiscard]] QWidget* makeDetails();
+    void rebuild();
+    void showChosen();
+    void goBack();
+
+    QLineEdit* m_filter = nullptr;
+    QLabel* m_count = nullptr;
+    QPushButton* m_backTo = nullptr;
+    QLabel* m_note = nullptr;
+    QWidget* m_head = nullptr;
+    SpliceList* m_splices = nullptr;
+    QLabel* m_title = nullptr;
+    QLabel* m_facts = nullptr;
+    DecisionList* m_decisions = nullptr;
+    QLabel* m_reopenWords = nullptr;
+    QLabel* m_backWords = nullptr;
+    QPushButton* m_reopen = nullptr;
+    QPushButton* m_back = nullptr;
+    QPushButton* m_copy = nullptr;
+    LogbookFacts m_all;
+    LoggedDetails m_details;
+    LogActions m_actions;
+    bool m_isBusy = false;
+};
+}  // namespace rope

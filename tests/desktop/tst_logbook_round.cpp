@@ -1,0 +1,341 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// The logbook in the window, on real repositories: what was decided, rolling back and forward, reopening
+// before and after the push, taking out again.
+#include "desktop/widgets/theme.h"
+#include "tests/support/shared_team.h"
+#include "tests/support/watched_application.h"
+#include "tests/support/window_driver.h"
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QListView>
+#include <QSettings>
+
+using namespace rope;
+using namespace rope::test;
+
+namespace {
+constexpr const char* kOurs = "one\ntwo yours\nthree\nfour\nfive\nsix\nseven\neight\nnine\n";
+constexpr const char* kTheirs = "one\ntwo theirs\nthree\nfour\nfive\nsix\nseven\neight\nnine\n";
+
+/// Both have named the second line; a window in which that is joined.
+class Round
+{
+public:
+    Round()
+        : driver(window)
+    {
+        team.youCommit("two", "two yours", "Name the second");
+        team.teammateSends("two", "two theirs", "Name the second as well");
+        team.yours().git("fetch -q");
+        before = team.yours().git("rev-parse main");
+        window.resize(1280, 800);
+        driver.show();
+        window.openRepository(team.yours().folder());
+    }
+
+    [[nodiscard]] QByteArray tip() const { return team.yours().git("rev-parse main"); }
+    [[nodiscard]] QByteArray text() const { return team.yours().git("show main:plan.txt") + '\n'; }
+
+    /// Decides for the candidate, and records.
+    [[nodiscard]] bool join(Qt::Key candidate)
+    {
+        if (!driver.waitFor([&] { return driver.canStart(); })) {
+            return false;
+        }
+        driver.press(Qt::Key_Return, Qt::ControlModifier);
+        return driver.waitFor([&] { return driver.isAt("resolveKnot"); }) && decide(candidate);
+    }
+    [[nodiscard]] bool decide(Qt::Key candidate)
+    {
+        driver.press(candidate, Qt::AltModifier);
+        return record();
+    }
+    [[nodiscard]] bool record()
+    {
+        driver.press(Qt::Key_4, Qt::ControlModifier);
+        const bool isReady = driver.waitFor([&] {
+            return driver.isAt("recordKnot")
+                   && driver.find<QPushButton>("recordButton").isEnabled();
+        });
+        driver.press(Qt::Key_Return, Qt::ControlModifier);
+        return isReady && driver.waitFor([&] {
+            return driver.text("recordedTitle").startsWith(QStringLiteral("Recorded as"))
+                   && driver.find<QLabel>("recordedTitle").isVisible();
+        });
+    }
+    [[nodiscard]] bool push()
+    {
+        driver.press(Qt::Key_5, Qt::ControlModifier);
+        const bool canPush = driver.waitFor([&] {
+            return driver.isAt("pushKnot") && driver.find<QPushButton>("pushButton").isEnabled();
+        });
+        driver.press(Qt::Key_Return, Qt::ControlModifier);
+        return canPush && driver.waitFor([&] { return team.shared("rev-parse main") == tip(); });
+    }
+    /// Opens the logbook; waits for a first row with these words.
+    [[nodiscard]] bool openLogbook(const QString& words)
+    {
+        if (!driver.find<QListView>("spliceList").isVisible()) {
+            driver.press(Qt::Key_L, Qt::ControlModifier);
+        }
+        const bool isThere = driver.waitFor([&] { return row(0).contains(words); }, 20'000);
+        if (!isThere) {
+            qWarning() << row(0) << row(1);
+        }
+        return isThere;
+    }
+    [[nodiscard]] QString row(int index)
+    {
+        const auto* model = driver.find<QListView>("spliceList").model();
+        return index < model->rowCount()
+                   ? model->index(index, 0).data(Qt::AccessibleTextRole).toString()
+                   : QString();
+    }
+    [[nodiscard]] QString decision(int index)
+    {
+        const auto* model = driver.find<QListView>("loggedDecisions").model();
+        return index < model->rowCount()
+                   ? model->index(index, 0).data(Qt::AccessibleTextRole).toString()
+                   : QString();
+    }
+
+    SharedTeam team;
+    QByteArray before;
+    Window window;
+    WindowDriver driver;
+};
+}  // namespace
+
+class TestLogbookRound : public QObject
+{
+    Q_OBJECT
+private slots:
+    void init();
+    void lists_whatWasDecided_andOffered();
+    void filter_findsByWords();
+    void rollBack_andForward();
+    void rollBack_carriesUncommittedWork();
+    void rollBack_withLaterCommits_namesThem();
+    void reopenUnsent_takesItsPlace();
+    void reopenSent_goesOnTop();
+    void sent_isTakenOutAgain();
+    void putAway_isBroughtBack();
+    void rollBack_thatCannotBe_changesNothing();
+};
+
+void TestLogbookRound::init()
+{
+    QSettings().clear();
+}
+
+void TestLogbookRound::lists_whatWasDecided_andOffered()
+{
+    Round round;
+    QVERIFY(round.driver.waitFor([&] { return round.driver.canStart(); }));
+    QVERIFY(round.openLogbook(QString()));
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.text("logbookNote").contains(QStringLiteral("Nothing was")); }));
+    round.driver.press(Qt::Key_L, Qt::ControlModifier);
+    QVERIFY(round.driver.isAt("surveyKnot"));
+    QVERIFY(round.join(Qt::Key_2));
+    QVERIFY(round.openLogbook(QStringLiteral("origin/main into main, merge commit")));
+    QVERIFY(round.row(0).contains(QStringLiteral("1 decided, recorded")));
+    QVERIFY(round.driver.waitFor([&] { return !round.decision(0).isEmpty(); }));
+    QVERIFY2(round.decision(0).contains(QStringLiteral("plan.txt, line 2")),
+             qPrintable(round.decision(0)));
+    QVERIFY(round.decision(0).contains(QStringLiteral("Also offered: ")));
+    QVERIFY2(round.decision(0).contains(QStringLiteral("Base")), qPrintable(round.decision(0)));
+}
+
+void TestLogbookRound::filter_findsByWords()
+{
+    Round round;
+    QVERIFY(round.join(Qt::Key_1));
+    QVERIFY(round.openLogbook(QStringLiteral("merge commit")));
+    auto& filter = round.driver.find<QLineEdit>("logbookFilter");
+    const auto rows = [&] {
+        return round.driver.find<QListView>("spliceList").model()->rowCount();
+    };
+    for (const char* const words : {"plan.txt", "Otieno", "origin/main", "recorded", "plan main"}) {
+        filter.setText(QString::fromUtf8(words));
+        QCOMPARE(rows(), 1);
+    }
+    filter.setText(QString::fromUtf8(round.tip().left(9)));
+    QCOMPARE(rows(), 1);
+    filter.setText(QStringLiteral("plan.txt nowhere"));
+    QCOMPARE(rows(), 0);
+    QVERIFY(round.driver.text("logbookNote").contains(QStringLiteral("No splice has")));
+}
+
+void TestLogbookRound::rollBack_andForward()
+{
+    Round round;
+    QVERIFY(round.join(Qt::Key_1));
+    const QByteArray joined = round.tip();
+    QVERIFY(round.openLogbook(QStringLiteral("recorded")));
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.find<QPushButton>("rollBackButton").isEnabled(); }));
+    round.driver.click("rollBackButton");
+    QVERIFY(round.driver.waitFor([&] { return round.tip() == round.before; }));
+    QCOMPARE(round.team.yours().git("status --porcelain"), QByteArray());
+    QCOMPARE(round.team.yours().read("plan.txt"), QByteArray(kOurs));
+    QVERIFY(round.openLogbook(QStringLiteral("rolled back")));
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.find<QPushButton>("rollBackButton").text()
+               == QStringLiteral("Bring back");
+    }));
+    // Nothing lets the commit go meanwhile.
+    round.team.yours().git("reflog expire --expire=now --all");
+    round.team.yours().git("gc -q --prune=now");
+    round.driver.click("rollBackButton");
+    QVERIFY(round.driver.waitFor([&] { return round.tip() == joined; }));
+    QCOMPARE(round.team.yours().git("status --porcelain"), QByteArray());
+    QVERIFY(round.openLogbook(QStringLiteral("recorded")));
+}
+
+void TestLogbookRound::rollBack_carriesUncommittedWork()
+{
+    Round round;
+    QVERIFY(round.join(Qt::Key_1));
+    round.team.yours().write("notes.txt", "kept, and more\n");
+    QVERIFY(round.openLogbook(QStringLiteral("recorded")));
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.find<QPushButton>("rollBackButton").isEnabled(); }));
+    round.driver.click("rollBackButton");
+    QVERIFY(round.driver.waitFor([&] { return round.tip() == round.before; }));
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.team.yours().git("status --porcelain") == " M notes.txt"; }));
+    QCOMPARE(round.team.yours().read("notes.txt"), QByteArray("kept, and more\n"));
+}
+
+void TestLogbookRound::rollBack_withLaterCommits_namesThem()
+{
+    Round round;
+    QVERIFY(round.join(Qt::Key_1));
+    round.team.youCommit("nine", "nine, later", "Go on from there");
+    QVERIFY(round.openLogbook(QStringLiteral("recorded")));
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("rollBackWords").contains(QStringLiteral("Go on from there"));
+    }));
+    QVERIFY(!round.driver.find<QPushButton>("rollBackButton").isVisible());
+    QVERIFY(!round.driver.find<QPushButton>("reopenButton").isVisible());
+}
+
+void TestLogbookRound::reopenUnsent_takesItsPlace()
+{
+    Round round;
+    QVERIFY(round.join(Qt::Key_1));
+    const QByteArray first = round.tip();
+    const QByteArray text = round.text();
+    QVERIFY(round.openLogbook(QStringLiteral("recorded")));
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.find<QPushButton>("reopenButton").isVisible(); }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(round.driver.status().contains(QStringLiteral("Nothing is open")));
+    QVERIFY(round.decide(Qt::Key_2));
+    QVERIFY(round.tip() != first);
+    QVERIFY(round.text() != text);
+    QCOMPARE(round.team.yours().git("rev-parse main^1"), round.before);
+    QCOMPARE(round.team.yours().git("rev-parse main^2"),
+             round.team.yours().git("rev-parse origin/main"));
+    QVERIFY(round.openLogbook(QStringLiteral("recorded")));
+    QVERIFY(round.driver.waitFor([&] {
+        return round.row(1).contains(QStringLiteral("replaced by ")
+                                     + QString::fromUtf8(round.tip().left(7)));
+    }));
+}
+
+void TestLogbookRound::reopenSent_goesOnTop()
+{
+    Round round;
+    QVERIFY(round.join(Qt::Key_1));
+    const QByteArray first = round.tip();
+    const QByteArray text = round.text();
+    QVERIFY(round.push());
+    QVERIFY(round.openLogbook(QStringLiteral("sent")));
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("reopenWords").contains(QStringLiteral("recorded on top"));
+    }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(round.decide(Qt::Key_2));
+    QCOMPARE(round.team.yours().git("rev-parse main^"), first);
+    QCOMPARE(round.team.yours().git("rev-list --parents -1 main").split(' ').size(), 2);
+    QVERIFY(round.text() != text);
+    QVERIFY(round.text() == kOurs || round.text() == kTheirs);
+    QVERIFY(round.team.yours().git("log -1 --format=%s").startsWith("Correct the merge of"));
+    QVERIFY(round.push());
+    QCOMPARE(round.team.yours().git("status --porcelain"), QByteArray());
+}
+
+void TestLogbookRound::sent_isTakenOutAgain()
+{
+    Round round;
+    QVERIFY(round.join(Qt::Key_1));
+    QVERIFY(round.push());
+    round.team.youCommit("nine", "nine, later", "Go on from there");
+    const QByteArray later = round.tip();
+    QVERIFY(round.openLogbook(QStringLiteral("sent")));
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("rollBackWords").contains(QStringLiteral("not bring that back"));
+    }));
+    round.driver.click("rollBackButton");
+    if (!round.driver.waitFor([&] { return round.driver.isAt("recordKnot"); }, 8000)) {
+        QFAIL(qPrintable(round.driver.notice()));
+    }
+    QCOMPARE(round.tip(), later);
+    QVERIFY(round.record());
+    QCOMPARE(round.team.yours().git("rev-parse main^"), later);
+    QCOMPARE(round.text(), QByteArray(kOurs).replace("nine", "nine, later"));
+    QVERIFY(round.team.yours().git("log -1 --format=%s").startsWith("Revert \"Merge"));
+    QVERIFY(round.openLogbook(QStringLiteral("taken out again")));
+}
+
+void TestLogbookRound::putAway_isBroughtBack()
+{
+    Round round;
+    QVERIFY(round.driver.waitFor([&] { return round.driver.canStart(); }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    round.driver.press(Qt::Key_1, Qt::AltModifier);
+    QVERIFY(round.openLogbook(QStringLiteral("open")));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.isAt("resolveKnot"));
+    round.driver.find<QAction>("putAwayAction").trigger();
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("surveyKnot"); }));
+    QVERIFY(round.openLogbook(QStringLiteral("put away")));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(round.driver.status().contains(QStringLiteral("Nothing is open")));
+}
+
+void TestLogbookRound::rollBack_thatCannotBe_changesNothing()
+{
+    Round round;
+    QVERIFY(round.join(Qt::Key_1));
+    const QByteArray joined = round.tip();
+    QVERIFY(round.openLogbook(QStringLiteral("recorded")));
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.find<QPushButton>("rollBackButton").isEnabled(); }));
+    // Another program is at work on the index.
+    round.team.yours().write(".git/index.lock", "");
+    round.driver.click("rollBackButton");
+    QVERIFY(round.driver.waitFor([&] { return !round.driver.notice().isEmpty(); }));
+    QCOMPARE(round.tip(), joined);
+    QFile::remove(round.team.yours().folder() + QStringLiteral("/.git/index.lock"));
+    QCOMPARE(round.team.yours().git("status --porcelain"), QByteArray());
+    QVERIFY(round.openLogbook(QStringLiteral("recorded")));
+}
+
+int main(int argc, char** argv)
+{
+    WatchedApplication application(argc, argv);
+    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
+    QApplication::setApplicationName(QStringLiteral("rope-splice-test-logbook"));
+    rope::applyLook(application, rope::Look::light);
+    TestLogbookRound test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "tst_logbook_round.moc"
