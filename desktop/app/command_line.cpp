@@ -2,6 +2,7 @@
 // Tested by tst_command_line.cpp.
 #include "desktop/app/command_line.h"
 
+#include "desktop/app/audit_command.h"
 #include "desktop/app/collisions_command.h"
 #include "desktop/app/forecast_command.h"
 #include "desktop/app/join_command.h"
@@ -84,6 +85,16 @@ CLI::App* addJoin(CLI::App& app, JoinRequest& request)
     return command;
 }
 
+CLI::App* addAudit(CLI::App& app, AuditRequest& request)
+{
+    CLI::App* command = app.add_subcommand(
+        "audit", "read recorded merges again, and tell what no join of their sides explains");
+    command->add_option("--repo", request.folder, "the repository; else the current folder");
+    command->add_flag("--json", request.asJson, "print JSON, with how each region was decided");
+    command->add_option("range", request.range, "A..B, or a branch or commit; else HEAD's history");
+    return command;
+}
+
 CLI::App* addMergeFile(CLI::App& app, MergeFileRequest& request)
 {
     CLI::App* command = app.add_subcommand(
@@ -116,6 +127,8 @@ int runCommandLine(int argc, char** argv)
     const CLI::App* collisionsApp = addCollisions(app, collisions);
     JoinRequest join;
     const CLI::App* joinApp = addJoin(app, join);
+    AuditRequest audit;
+    const CLI::App* auditApp = addAudit(app, audit);
     MergeFileRequest mergeFile;
     const CLI::App* mergeFileApp = addMergeFile(app, mergeFile);
 
@@ -133,6 +146,9 @@ int runCommandLine(int argc, char** argv)
     }
     if (*joinApp) {
         return runJoin(join);
+    }
+    if (*auditApp) {
+        return runAudit(audit);
     }
     if (*mergeFileApp) {
         return runMergeFile(mergeFile);

@@ -1,0 +1,234 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_merge_reading.cpp.
+#include "core/splice/merge_reading.h"
+
+#include "core/splice/inferred_decisions.h"
+#include "core/system/tree_difference.h"
+#include "core/text/text.h"
+
+#include <algorithm>
+#include <array>
+#include <set>
+
+namespace rope {
+namespace {
+constexpr std::array kOddNames{"neither-side", "change-dropped", "taken-whole", "markers-left"};
+
+std::string withoutEnd(std::string_view line)
+{
+    while (!line.empty() && (line.back() == '\n' || line.back() == '\r')) {
+        line.remove_suffix(1);
+    }
+    return std::string(line);
+}
+
+class Reader
+{
+public:
+    Reader(Place& place, const Forecast& forecast, Splice& splice, MergeReading& reading)
+        : m_place(place)
+        , m_forecast(forecast)
+        , m_splice(splice)
+        , m_reading(reading)
+    {
+    }
+
+    Status read(const std::stop_token& stop)
+    {
+        TRY(putInferred(m_splice, m_place, m_reading.merge.tree, stop));
+        for (const SpliceFile& file : m_splice.files()) {
+            readFile(file);
+        }
+        for (const MarkerLeft& marker : m_splice.markersLeft()) {
+            m_reading.odd.push_back({OddKind::markersLeft,
+                                     marker.path,
+                                     static_cast<int>(marker.line) + 1,
+                                     {},
+                                     OddSide::none});
+        }
+        return compareTrees(stop);
+    }
+
+private:
+    void readFile(const SpliceFile& file)
+    {
+        const RepoPath& path = file.outcome->path;
+        if (file.outcome->question) {
+            m_reading.decisions.push_back({path, 0, file.answer.choice});
+        }
+        if (!file.text || file.text->openCount() > 0) {
+            return;
+        }
+        if (const OddSide side = wholeSideOf(file); side != OddSide::none) {
+            m_reading.odd.push_back({OddKind::takenWhole, path, 0, {}, side});
+            m_told.insert(path);
+        }
+        int line = 1;
+        for (std::size_t slot = 0; slot < file.text->slotCount(); ++slot) {
+            if (file.text->isRegion(slot)) {
+                m_reading.decisions.push_back({path, line, file.text->state(slot).choice});
+            } else if (file.text->state(slot).text && !m_told.contains(path)) {
+                readEdited(path, *file.text, slot, line);
+            }
+            line += static_cast<int>(splitLines(file.text->text(slot)).size());
+        }
+    }
+
+    /// The side as which a file stands though the other one changed it in several places. Where it
+    /// changed one place alone, that was decided, and no more.
+    static OddSide wholeSideOf(const SpliceFile& file)
+    {
+        const TextJoin& join = *file.outcome->text;
+        const auto placesOf = [&](ChunkKind own) {
+            return std::count_if(
+                join.chunks().begin(), join.chunks().end(), [own](const Chunk& chunk) {
+                    return chunk.kind == own || chunk.kind == ChunkKind::region;
+                });
+        };
+        const std::string whole = file.text->wholeText();
+        const bool isOurs = whole == join.ours().bytes() && placesOf(ChunkKind::theirs) > 1;
+        const bool isTheirs = whole == join.theirs().bytes() && placesOf(ChunkKind::ours) > 1;
+        return isOurs ? OddSide::ours : isTheirs ? OddSide::theirs : OddSide::none;
+    }
+
+    /// A stretch between regions that is not as it joined: lines of nobody, or a change that is missing.
+    void readEdited(const RepoPath& path, const SplicedText& text, std::size_t slot, int firstLine)
+    {
+        const auto origins = text.origins(slot);
+        const auto lines = splitLines(text.text(slot));
+        const auto hand = std::find(origins.begin(), origins.end(), LineOrigin::hand);
+        if (hand != origins.end()) {
+            const auto at = static_cast<std::size_t>(hand - origins.begin());
+            const bool isOfSide = standsInSide(text, lines[at]);
+            m_reading.odd.push_back({isOfSide ? OddKind::changeDropped : OddKind::neitherSide,
+                                     path,
+                                     firstLine + static_cast<int>(at),
+                                     withoutEnd(lines[at]),
+                                     OddSide::none});
+            return;
+        }
+        const auto joined = splitLines(text.joinedText(slot));
+        const auto gone = std::mismatch(joined.begin(), joined.end(), lines.begin(), lines.end());
+        m_reading.odd.push_back(
+            {OddKind::changeDropped,
+             path,
+             firstLine + static_cast<int>(gone.second - lines.begin()),
+             gone.first == joined.end() ? std::string() : withoutEnd(*gone.first),
+             OddSide::none});
+    }
+
+    static bool standsInSide(const SplicedText& text, std::string_view line)
+    {
+        for (const Text* const version :
+             {&text.join().base(), &text.join().ours(), &text.join().theirs()}) {
+            const auto lines = splitLines(version->bytes());
+            if (std::find(lines.begin(), lines.end(), line) != lines.end()) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /// What differs in the tree though nobody was asked about it.
+    Status compareTrees(const std::stop_token& stop)
+    {
+        std::vector<SlotChange> rest;
+        for (std::size_t i = 0; i < m_splice.files().size(); ++i) {
+            const SpliceFile& file = m_splice.files()[i];
+            if (file.openCount() == 0) {
+                continue;
+            }
+            // No answer gives what stands there, or the text is not there: its paths are told as such.
+            if (file.outcome->question && !file.answer.isDecided) {
+                const FileChoice first = file.outcome->question->answers.front().choice;
+                rest.push_back(
+                    {{i, SlotPlace::kQuestion}, {true, std::string(nameOf(first)), std::nullopt}});
+            }
+            for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
+                if (file.text->isOpen(slot)) {
+                    rest.push_back({{i, slot}, {true, std::string(kOwnText), std::string()}});
+                }
+            }
+        }
+        m_splice.put(rest);
+        const auto result = m_splice.result();
+        if (!result) {
+            return ok();  // two answers put files at one path: no tree of ours to compare with
+        }
+        Overlay snapshots(m_place, *m_forecast.join.held);
+        TRY_ASSIGN(const ObjectId joined, snapshots.holdResult(*result));
+        TRY_ASSIGN(const auto changes, treeDifference(snapshots, joined, m_reading.merge.tree));
+        for (const FileChange& change : changes) {
+            if (stop.stop_requested()) {
+                return Error{ErrorCode::cancelled, {}, {}};
+            }
+            if (!m_told.contains(change.path)) {
+                m_reading.odd.push_back(oddFile(change));
+            }
+        }
+        return ok();
+    }
+
+    /// A file that is not as the join has it: one side's change is gone, or it is nobody's.
+    [[nodiscard]] OddPlace oddFile(const FileChange& change) const
+    {
+        const auto baseOf =
+            [&](const std::vector<FileChange>& changes) -> const std::optional<FileVersion>* {
+            const auto found = std::find_if(changes.begin(), changes.end(), [&](const auto& one) {
+                return one.path == change.path;
+            });
+            return found == changes.end() ? nullptr : &found->before;
+        };
+        const auto* ours = baseOf(m_forecast.join.oursChanges);
+        const auto* theirs = baseOf(m_forecast.join.theirsChanges);
+        OddPlace odd{OddKind::neitherSide, change.path, 0, {}, OddSide::none};
+        if ((ours != nullptr) != (theirs != nullptr)) {
+            const auto& before = ours != nullptr ? *ours : *theirs;
+            if (before == change.after) {
+                odd.kind = OddKind::changeDropped;
+                odd.side = ours != nullptr ? OddSide::ours : OddSide::theirs;
+            }
+        }
+        return odd;
+    }
+
+    Place& m_place;
+    const Forecast& m_forecast;
+    Splice& m_splice;
+    MergeReading& m_reading;
+    std::set<RepoPath> m_told;
+};
+}  // namespace
+
+std::string_view nameOf(OddKind kind)
+{
+    return kOddNames[static_cast<std::size_t>(kind)];
+}
+
+Result<MergeReading>
+readMerge(Place& place, const ObjectId& merge, CommitGraph* history, const std::stop_token& stop)
+{
+    MergeReading reading;
+    TRY_ASSIGN(auto commits, place.readCommits({&merge, 1}));
+    reading.merge = std::move(commits.front());
+    const auto& parents = reading.merge.parents;
+    if (parents.size() < 2) {
+        return Error{ErrorCode::invalidInput, merge.brief(), "it has fewer than two parents"};
+    }
+    if (parents.size() > 2) {
+        reading.isUnreadable = true;
+        return reading;
+    }
+    ForecastOptions options;
+    options.history = history;
+    TRY_ASSIGN(auto forecast, forecastJoin(place, parents[0], parents[1], options, {}, stop));
+    if (forecast.divergence.relation == Relation::unrelated) {
+        reading.isUnreadable = true;
+        return reading;
+    }
+    const auto shared = std::make_shared<const Forecast>(std::move(forecast));
+    Splice splice({}, shared);
+    TRY(Reader(place, *shared, splice, reading).read(stop));
+    return reading;
+}
+}  // namespace rope

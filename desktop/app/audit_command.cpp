@@ -1,0 +1,157 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_merge_reading.cpp and tst_command_line.cpp.
+#include "desktop/app/audit_command.h"
+
+#include "core/splice/merge_reading.h"
+#include "core/system/factory/open_place.h"
+#include "desktop/app/command_line.h"
+#include "desktop/app/json_bytes.h"
+#include "desktop/app/print_error.h"
+#include "desktop/app/terminal_text.h"
+
+#include <nlohmann/json.hpp>
+
+namespace rope {
+namespace {
+using Json = nlohmann::ordered_json;
+
+std::string nameOf(OddSide side)
+{
+    return side == OddSide::ours ? "ours" : side == OddSide::theirs ? "theirs" : "";
+}
+
+Json jsonOf(const MergeReading& reading)
+{
+    Json decisions = Json::array();
+    for (const ReadDecision& decision : reading.decisions) {
+        decisions.push_back(
+            {{"path", decision.path}, {"line", decision.line}, {"choice", decision.choice}});
+    }
+    Json odd = Json::array();
+    for (const OddPlace& place : reading.odd) {
+        odd.push_back({{"kind", nameOf(place.kind)},
+                       {"path", place.path},
+                       {"line", place.line},
+                       {"side", nameOf(place.side)},
+                       {"text", place.text}});
+    }
+    return {{"merge", reading.merge.id.hex()},
+            {"subject", reading.merge.subject()},
+            {"author", reading.merge.author.name},
+            {"time", reading.merge.author.time},
+            {"read", !reading.isUnreadable},
+            {"decisions", std::move(decisions)},
+            {"odd", std::move(odd)}};
+}
+
+std::string inWords(const OddPlace& place)
+{
+    const std::string where =
+        place.path + (place.line > 0 ? ":" + std::to_string(place.line) : std::string());
+    const std::string quoted = place.text.empty() ? std::string() : ": " + place.text;
+    switch (place.kind) {
+    case OddKind::neitherSide:
+        return where + ": stands in neither side" + quoted;
+    case OddKind::changeDropped:
+        return where
+               + (place.side == OddSide::none
+                      ? ": a change that nothing stood against is gone"
+                      : ": the change of " + nameOf(place.side) + " is gone")
+               + quoted;
+    case OddKind::takenWhole:
+        return where + ": taken whole from " + nameOf(place.side)
+               + ", though both sides changed it";
+    case OddKind::markersLeft:
+        return where + ": a conflict marker";
+    }
+    return where;
+}
+
+std::string inWords(const MergeReading& reading)
+{
+    std::string words;
+    for (const OddPlace& place : reading.odd) {
+        words += "  " + inWords(place) + "\n";
+    }
+    if (reading.isUnreadable) {
+        words += reading.merge.parents.size() > 2
+                     ? "  not read: it has more than two parents\n"
+                     : "  not read: its parents have no commit in common\n";
+    }
+    return words.empty() ? words
+                         : reading.merge.id.brief() + " " + reading.merge.subject() + "\n" + words;
+}
+
+/// The merges of a range, newest first.
+Result<std::vector<ObjectId>> mergesOf(Place& place, const std::string& range)
+{
+    const std::size_t dots = range.find("..");
+    const std::string from = dots == std::string::npos ? std::string() : range.substr(0, dots);
+    std::string to = dots == std::string::npos ? range : range.substr(dots + 2);
+    to = to.empty() ? "HEAD" : to;
+    TRY_ASSIGN(const ObjectId tip, place.resolveCommit(to));
+    std::vector<ObjectId> merges;
+    const auto add = [&merges](const CommitLink& link) {
+        if (link.parents.size() > 1) {
+            merges.push_back(link.id);
+        }
+    };
+    if (!from.empty()) {
+        TRY_ASSIGN(const ObjectId base, place.resolveCommit(from));
+        TRY_ASSIGN(const Divergence apart, findDivergence(place, tip, base));
+        std::for_each(apart.oursOnly.begin(), apart.oursOnly.end(), add);
+        return merges;
+    }
+    TRY_ASSIGN(const auto stream, place.commitsFrom({&tip, 1}));
+    for (;;) {
+        TRY_ASSIGN(const auto link, stream->next());
+        if (!link) {
+            return merges;
+        }
+        add(*link);
+    }
+}
+
+/// Whether anything is odd. Errors are those of the first merge that cannot be read.
+Result<bool> auditAll(Place& place, const AuditRequest& request)
+{
+    TRY_ASSIGN(const auto merges, mergesOf(place, request.range));
+    std::optional<CommitGraph> history;
+    if (!merges.empty()) {
+        TRY_ASSIGN(auto stream, place.commitsFrom(merges));
+        history.emplace(std::move(stream));
+    }
+    bool isOdd = false;
+    Json all = Json::array();
+    for (const ObjectId& merge : merges) {
+        TRY_ASSIGN(const MergeReading reading, readMerge(place, merge, &*history));
+        isOdd = isOdd || !reading.odd.empty();
+        if (request.asJson) {
+            all.push_back(jsonOf(reading));
+        } else {
+            printText(inWords(reading));
+        }
+    }
+    if (request.asJson) {
+        printText(jsonText({{"merges", std::move(all)}}));
+    } else if (!isOdd) {
+        printText("Nothing odd in " + std::to_string(merges.size())
+                  + (merges.size() == 1 ? " merge.\n" : " merges.\n"));
+    }
+    return isOdd;
+}
+}  // namespace
+
+int runAudit(const AuditRequest& request)
+{
+    const auto place = openPlace(request.folder, {false, {}, true});
+    if (!place) {
+        return printError(place.error());
+    }
+    const auto isOdd = auditAll(**place, request);
+    if (!isOdd) {
+        return printError(isOdd.error());
+    }
+    return exitOf(*isOdd ? kExitMustDecide : kExitClean);
+}
+}  // namespace rope
