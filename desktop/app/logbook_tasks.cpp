@@ -237,9 +237,12 @@ LoggedDecision decisionOf(const SpliceFile& file, std::size_t slot, int firstLin
     decision.line = firstLine + 1;
     const SlotState& state = file.text->state(slot);
     decision.isByHand = state.choice == kOwnText || file.text->isEditedByHand(slot);
+    const QString choice = labelOfChoice(state.choice).toLower();
     decision.choice = !file.text->isRegion(slot) ? tr("written by hand")
-                      : state.isDecided          ? labelOfChoice(state.choice).toLower()
-                                                 : QString();
+                      : !state.isDecided         ? QString()
+                      : decision.isByHand && state.choice != kOwnText
+                          ? tr("%1, by hand").arg(choice)
+                          : choice;
     decision.origins = file.text->origins(slot);
     for (const std::string_view line : splitLines(file.text->text(slot))) {
         if (decision.lines.size() == kMostShownLines) {

@@ -239,12 +239,13 @@ void RopeChart::paintTitles(QPainter& painter) const
                          m_model.movesTo);
     }
     if (!m_model.outcomeTitle.isEmpty()) {
-        // Below its knot, but never beyond the edge.
+        // Below its knot, but never beyond the edge; above it, where theirs' title stands below.
         const int words = painter.fontMetrics().horizontalAdvance(m_model.outcomeTitle) + 6;
         const int outcomeLeft =
             std::min(static_cast<int>(m_layout.outcome.x()) - 8, this->width() - words);
+        const int outcomeY = static_cast<int>(m_layout.outcome.y());
         const QRect place(outcomeLeft,
-                          static_cast<int>(m_layout.outcome.y()) + 12,
+                          m_model.rewritten > 0 ? outcomeY - height - 12 : outcomeY + 12,
                           this->width() - outcomeLeft,
                           height);
         painter.drawText(place, Qt::AlignLeft, m_model.outcomeTitle);

@@ -52,6 +52,7 @@ private slots:
     void forecast_errors_exitTwo();
     void forecast_severalBranches_oneAnswerEach();
     void collisions_eachPairOnce();
+    void audit_tellsWhatIsOdd();
     void forecast_unrelated_onlyWhenAsked();
     void join_clean_isRecorded();
     void join_toDecide_changesNothing();
@@ -231,6 +232,33 @@ void TestCommandLine::forecast_severalBranches_oneAnswerEach()
         relations << QJsonDocument::fromJson(line).object()[QLatin1String("relation")].toString();
     }
     QCOMPARE(relations.join(QLatin1Char(' ')), QStringLiteral("ours-ahead diverged same"));
+}
+
+void TestCommandLine::audit_tellsWhatIsOdd()
+{
+    ScratchRepository scratch;
+    rope::test::makeDiverged(scratch);
+    QCOMPARE(run(words("audit"), scratch.folder()).exitCode, 0);
+    int exitCode = 0;
+    scratch.tryGit(words("merge -q theirs"), exitCode);
+    scratch.write("plan.txt", "one\ntwo of both\nthree\nfour\nfive\nSIX\n");
+    scratch.commit("merged");
+    const Ran clean = run(words("audit main..ours"), scratch.folder());
+    QCOMPARE(clean.exitCode, 0);
+    QCOMPARE(clean.out, QByteArray("Nothing odd in 1 merge.\n"));
+    scratch.write("keep.txt", "slipped in\n");
+    scratch.git("add keep.txt");
+    scratch.git("commit -q --amend -m merged");
+    const Ran odd = run(words("audit --json"), scratch.folder());
+    QCOMPARE(odd.exitCode, 1);
+    const QJsonObject merge = odd.json().value(QLatin1String("merges")).toArray().at(0).toObject();
+    const QJsonObject decision = merge.value(QLatin1String("decisions")).toArray().at(0).toObject();
+    QCOMPARE(decision.value(QLatin1String("choice")).toString(), QStringLiteral("own"));
+    const QJsonObject place = merge.value(QLatin1String("odd")).toArray().at(0).toObject();
+    QCOMPARE(place.value(QLatin1String("kind")).toString(), QStringLiteral("neither-side"));
+    QCOMPARE(place.value(QLatin1String("path")).toString(), QStringLiteral("keep.txt"));
+    QVERIFY(run(words("audit"), scratch.folder()).out.contains("keep.txt: stands in neither side"));
+    QCOMPARE(run(words("audit nothing..here"), scratch.folder()).exitCode, 2);
 }
 
 void TestCommandLine::collisions_eachPairOnce()

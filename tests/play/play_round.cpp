@@ -81,6 +81,7 @@ public:
         say(QStringLiteral("survey: %1").arg(m_driver.startLabel()));
         picture("survey");
         readIncoming();
+        lookAtARebase();
         lookAtCollisions();
         say(QStringLiteral("Ctrl+Enter starts the splice"));
         m_driver.press(Qt::Key_Return, Qt::ControlModifier);
@@ -110,6 +111,7 @@ public:
         goToPush();
         push(QStringLiteral("as you have"));
         picture("proof");
+        lookAtTheLogbook();
         say(QStringLiteral("the end"));
     }
 
@@ -130,6 +132,50 @@ private:
         if (!came) {
             qFatal("waited in vain for %s", what);
         }
+    }
+
+    void choose(const char* radio)
+    {
+        expect(m_driver.waitFor([&] {
+            const auto* button = m_window.findChild<QAbstractButton*>(QLatin1String(radio));
+            return button != nullptr && button->isEnabled();
+        }),
+               "that way to be possible");
+        auto& button = m_driver.find<QAbstractButton>(radio);
+        QTest::mouseClick(&button, Qt::LeftButton, {}, QPoint(8, button.height() / 2));
+        QApplication::processEvents();
+    }
+
+    /// What a rebase would mean; then the merge commit is planned again.
+    void lookAtARebase()
+    {
+        auto& tabs = m_driver.find<QTabBar>("surveyTabs");
+        const int before = tabs.currentIndex();
+        choose("planMethod1");
+        tabs.setCurrentIndex(2);
+        expect(m_driver.waitFor([this] { return m_driver.canStart(); }), "a rebase to be reckoned");
+        say(QStringLiteral("as a rebase: %1").arg(m_driver.startLabel()));
+        picture("rebase");
+        tabs.setCurrentIndex(before);
+        choose("planMethod0");
+    }
+
+    void lookAtTheLogbook()
+    {
+        m_driver.press(Qt::Key_L, Qt::ControlModifier);
+        const auto& decisions = m_driver.find<QListView>("loggedDecisions");
+        const auto& splices = m_driver.find<QListView>("spliceList");
+        expect(m_driver.waitFor([&] { return splices.model()->rowCount() > 1; }),
+               "the logbook to list both rounds");
+        m_driver.press(Qt::Key_Down);  // the first round
+        expect(m_driver.waitFor([&] { return decisions.model()->rowCount() > 2; }),
+               "the logbook to tell what was decided");
+        for (int row = 0; row < decisions.model()->rowCount() / 2; ++row) {
+            m_driver.press(Qt::Key_J, Qt::ControlModifier);
+        }
+        say(QStringLiteral("the logbook: %1")
+                .arg(splices.currentIndex().data(Qt::AccessibleTextRole).toString()));
+        picture("logbook");
     }
 
     void fetch()
