@@ -10,7 +10,9 @@
 #include <QProcess>
 #include <QTest>
 
+#include <chrono>
 #include <csignal>
+#include <thread>
 #include <unistd.h>
 
 using namespace rope;
@@ -119,6 +121,7 @@ private slots:
     void decisions_layLaterCommitsAnew();
     void record_keepsAuthorsAndTellsHooks();
     void record_hookRefuses_nothingChanged();
+    void record_indexLockedForAMoment_waits();
     void kill_atEachStep_isBeforeOrAfter_data();
     void kill_atEachStep_isBeforeOrAfter();
     void otherEncoding_isKept();
@@ -431,6 +434,27 @@ void TestRebase::record_hookRefuses_nothingChanged()
     QCOMPARE(scratch.fingerprint(), before);
     scratch.remove(".git/hooks/pre-rebase");
     QVERIFY(bench.record());
+}
+
+/// As a `git status` that somebody runs just then.
+void TestRebase::record_indexLockedForAMoment_waits()
+{
+    ScratchRepository scratch;
+    Bench::prepare(scratch);
+    Bench bench(scratch.path());
+    std::jthread other;
+    const auto recorded = bench.record([&](const Progress& progress) {
+        if (progress.step == "bringing the working tree to the result") {
+            scratch.write(".git/index.lock", "");
+            other = std::jthread([&scratch] {
+                std::this_thread::sleep_for(std::chrono::milliseconds(300));
+                scratch.remove(".git/index.lock");
+            });
+        }
+    });
+    QVERIFY2(recorded.hasValue(), recorded.hasValue() ? "" : recorded.error().detail.c_str());
+    QCOMPARE(subjects(scratch, "theirs..ours"), "first\nthird");
+    QCOMPARE(scratch.git("status --porcelain"), "");
 }
 
 void TestRebase::kill_atEachStep_isBeforeOrAfter_data()

@@ -5,6 +5,7 @@
 #include "core/base/process_tree.h"
 
 #include <QProcessEnvironment>
+#include <QThread>
 
 #include <algorithm>
 
@@ -119,6 +120,22 @@ Result<GitOutput> GitProcess::run(const std::vector<std::string>& arguments,
                                   const GitRunOptions& options) const
 {
     return runProgram("git", arguments, options);
+}
+
+Result<GitOutput> GitProcess::runOnIndex(const std::vector<std::string>& arguments,
+                                         const GitRunOptions& options) const
+{
+    constexpr int kMostTries = 20;
+    constexpr unsigned long kPauseMs = 50;
+    for (int tries = 1;; ++tries) {
+        TRY_ASSIGN(GitOutput ran, run(arguments, options));
+        const bool isLocked = ran.exitCode != 0 && ran.err.find("index.lock") != std::string::npos
+                              && ran.err.find("File exists") != std::string::npos;
+        if (!isLocked || tries == kMostTries || options.stop.stop_requested()) {
+            return ran;
+        }
+        QThread::msleep(kPauseMs);
+    }
 }
 
 Result<GitOutput> GitProcess::runProgram(const std::string& program,

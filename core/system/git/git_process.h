@@ -65,6 +65,10 @@ public:
     /// A stop ends git and all that it has started. Errors: `io` when git cannot be started, `cancelled`.
     Result<GitOutput> run(const std::vector<std::string>& arguments,
                           const GitRunOptions& options = {}) const;
+    /// As run(), for a command that changes the index. While another process has that locked, as a
+    /// `git status` does for a moment, it is tried again, for about a second.
+    Result<GitOutput> runOnIndex(const std::vector<std::string>& arguments,
+                                 const GitRunOptions& options = {}) const;
     /// As run(), for any program.
     Result<GitOutput> runProgram(const std::string& program,
                                  const std::vector<std::string>& arguments,

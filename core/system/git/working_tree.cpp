@@ -195,7 +195,7 @@ Status WorkingTree::bring(const ObjectId& from, const ObjectId& to)
     GitRunOptions options;
     options.purpose = RunFor::acting;
     TRY_ASSIGN(const GitOutput read,
-               m_place.git().run({"read-tree", "-m", "-u", from.hex(), to.hex()}, options));
+               m_place.git().runOnIndex({"read-tree", "-m", "-u", from.hex(), to.hex()}, options));
     return read.exitCode == 0 ? ok() : writingError(m_place.root(), read.err);
 }
 
@@ -524,7 +524,8 @@ Status WorkingTree::writeIndex(const TouchedPaths& paths, const ObjectId& target
     options.purpose = RunFor::acting;
     TRY_ASSIGN(auto entries, indexEntries());
     if (entries.empty() && target != m_place.idOfTree({})) {  // gone: with all entries
-        TRY_ASSIGN(const GitOutput read, m_place.git().run({"read-tree", target.hex()}, options));
+        TRY_ASSIGN(const GitOutput read,
+                   m_place.git().runOnIndex({"read-tree", target.hex()}, options));
         if (read.exitCode != 0) {
             return writingError("read-tree", read.err);
         }
@@ -558,8 +559,8 @@ Status WorkingTree::updateIndex(const std::string& request)
     options.purpose = RunFor::acting;
     TRY_ASSIGN(
         const GitOutput updated,
-        m_place.git().run({"update-index", "--add", "--remove", "--replace", "-z", "--index-info"},
-                          options));
+        m_place.git().runOnIndex(
+            {"update-index", "--add", "--remove", "--replace", "-z", "--index-info"}, options));
     return updated.exitCode == 0 ? ok() : writingError("update-index", updated.err);
 }
 
@@ -569,7 +570,7 @@ Status WorkingTree::refreshIndex()
     GitRunOptions options;
     options.purpose = RunFor::acting;
     TRY_ASSIGN(const GitOutput refreshed,
-               m_place.git().run({"update-index", "-q", "--refresh"}, options));
+               m_place.git().runOnIndex({"update-index", "-q", "--refresh"}, options));
     (void)refreshed;
     return ok();
 }
@@ -603,8 +604,9 @@ Status WorkingTree::writeFiles(const TouchedPaths& paths, const PathsBefore& bef
     GitRunOptions options;
     options.input = list;
     options.purpose = RunFor::acting;
-    TRY_ASSIGN(const GitOutput written,
-               m_place.git().run({"checkout-index", "-f", "-u", "-q", "-z", "--stdin"}, options));
+    TRY_ASSIGN(
+        const GitOutput written,
+        m_place.git().runOnIndex({"checkout-index", "-f", "-u", "-q", "-z", "--stdin"}, options));
     return written.exitCode == 0 ? ok() : writingError("checkout-index", written.err);
 }
 
@@ -620,7 +622,7 @@ Status WorkingTree::restoreMarks(const PathsBefore& before)
         GitRunOptions options;
         options.input = list;
         TRY_ASSIGN(const GitOutput marked,
-                   m_place.git().run({"update-index", mark, "-z", "--stdin"}, options));
+                   m_place.git().runOnIndex({"update-index", mark, "-z", "--stdin"}, options));
         if (marked.exitCode != 0) {
             return writingError("update-index", marked.err);
         }
