@@ -326,6 +326,7 @@ void SpliceSession::beginPrepared(JournalEntry entry,
     for (const OfferedText& offered : started.carried.offered) {
         splice->offerEarlier(offered.place, offered.text);
     }
+    offerFromEarlierLegs(*splice);
     report(m_journal->storeDecisions(entry.plan.id, splice->decisions()));
     if (!follows.empty()) {
         report(m_journal->copyMarks(follows, entry.plan.id));

@@ -37,6 +37,7 @@
 
 namespace rope {
 namespace {
+constexpr std::size_t kMostRewrittenCommits = 300;  // each is a join of its own, kept in memory
 constexpr int kMessagePauseMs = 400;
 constexpr int kClockMs = 20'000;
 constexpr int kTryAgainMs = 3000;
@@ -176,9 +177,7 @@ void Window::connectPlace()
             this,
             [this](const std::string& ref, const auto& forecast) {
                 m_survey->setForecast(ref, forecast);
-                if (forecast->forecast.divergence.relation == Relation::diverged) {
-                    m_place->requestRebase(ref, forecast);
-                }
+                reckonRebase(ref, forecast);
                 if (ref == m_survey->theirsRef()) {
                     m_notices->tellOfPrograms(forecast->programsLeftOut);
                 }
@@ -228,6 +227,23 @@ void Window::connectPlace()
         m_fetch->setText(m_place->isFetching() ? tr("Stop fetching") : tr("Fetch"));
         showStatus();
     });
+}
+
+/// What a rebase in the place of the merge commit would be, where that is a thing one would do.
+void Window::reckonRebase(const std::string& ref,
+                          const std::shared_ptr<const SurveyForecast>& forecast)
+{
+    const Divergence& divergence = forecast->forecast.divergence;
+    if (divergence.relation != Relation::diverged) {
+        return;
+    }
+    if (divergence.oursOnly.size() > kMostRewrittenCommits) {
+        m_survey->setRebaseFailure(ref,
+                                   tr("Not reckoned: more than %1 commits would be written anew.")
+                                       .arg(kMostRewrittenCommits));
+        return;
+    }
+    m_place->requestRebase(ref, forecast);
 }
 
 void Window::connectSplice()

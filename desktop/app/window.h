@@ -57,6 +57,8 @@ private:
                        std::function<void()> act);
     void connectPlace();
     void connectSplice();
+    void reckonRebase(const std::string& ref,
+                      const std::shared_ptr<const SurveyForecast>& forecast);
     void connectStations();
     void connectPush();
     void connectCheck();

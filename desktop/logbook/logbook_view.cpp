@@ -84,6 +84,9 @@ void addWayBack(const LoggedSplice& splice, LogActions& actions)
 {
     const SplicePlan& plan = splice.entry.plan;
     const QString branch = shown(plan.oursName);
+    if (plan.kind == SpliceKind::ownCommit) {
+        return;  // one's own work would leave the files, though nobody else has it
+    }
     if (splice.state == LogState::rolledBack) {
         actions.back = LogActions::Back::rollForward;
         actions.backLabel = tr("Bring back");

@@ -10,7 +10,6 @@
 using namespace rope;
 using rope::test::below;
 using rope::test::Random;
-using rope::test::RandomTree;
 using rope::test::ScratchRepository;
 
 namespace {
@@ -126,22 +125,8 @@ void TestInferredDecisions::random_everyChoiceIsReadBack()
         const unsigned seed = first + static_cast<unsigned>(round);
         const QByteArray where = "ROPE_TEST_ROUNDS=1 ROPE_TEST_SEED=" + QByteArray::number(seed);
         Random random(seed);
-        RandomTree base;
-        for (int i = 0; i < 3; ++i) {
-            base[test::freshPath(random, base, "f")] = {
-                test::distinctText(random, 10 + below(random, 10)), false};
-        }
-        RandomTree ours = base;
-        RandomTree theirs = base;
-        for (int i = 0; i < 6; ++i) {
-            test::changeTree(random, ours, "o");
-            test::changeTree(random, theirs, "t");
-        }
         ScratchRepository scratch;
-        scratch.git({QStringLiteral("fast-import"), QStringLiteral("--quiet")},
-                    test::commitOf("refs/heads/base", 1, 0, base)
-                        + test::commitOf("refs/heads/ours", 2, 1, ours)
-                        + test::commitOf("refs/heads/theirs", 3, 1, theirs));
+        test::importRandomBranches(scratch, random, 3, 6);
         const test::Joined joined = test::joinBranches(scratch);
         const auto forecast = std::make_shared<const Forecast>(joined.forecast);
         Splice splice({}, forecast);

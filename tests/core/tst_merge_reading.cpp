@@ -206,22 +206,8 @@ void TestMergeReading::random_cleanMergesOfGit_haveNothingOdd()
     for (int round = 0; round < rounds; ++round) {
         const unsigned seed = first + static_cast<unsigned>(round);
         Random random(seed);
-        RandomTree base;
-        for (int i = 0; i < 6; ++i) {
-            base[freshPath(random, base, "f")] = {distinctText(random, 10 + below(random, 10)),
-                                                  false};
-        }
-        RandomTree ours = base;
-        RandomTree theirs = base;
-        for (int i = 0; i < 3; ++i) {
-            changeTree(random, ours, "o");
-            changeTree(random, theirs, "t");
-        }
         ScratchRepository scratch;
-        scratch.git({QStringLiteral("fast-import"), QStringLiteral("--quiet")},
-                    commitOf("refs/heads/base", 1, 0, base)
-                        + commitOf("refs/heads/ours", 2, 1, ours)
-                        + commitOf("refs/heads/theirs", 3, 1, theirs));
+        importRandomBranches(scratch, random, 6, 3);
         scratch.git("checkout -q ours");
         int exitCode = 0;
         scratch.tryGit({QStringLiteral("merge"),

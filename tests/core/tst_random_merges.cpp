@@ -9,13 +9,7 @@
 #include <QTest>
 
 using namespace rope;
-using rope::test::below;
-using rope::test::changeTree;
-using rope::test::commitOf;
-using rope::test::distinctText;
-using rope::test::freshPath;
 using rope::test::Random;
-using rope::test::RandomTree;
 using rope::test::ScratchRepository;
 
 class TestRandomMerges : public QObject
@@ -35,22 +29,8 @@ void TestRandomMerges::joins_agreeWithGit()
     for (int round = 0; round < rounds; ++round) {
         const unsigned seed = first + static_cast<unsigned>(round);
         Random random(seed);
-        RandomTree base;
-        for (int i = 0; i < 6; ++i) {
-            base[freshPath(random, base, "f")] = {distinctText(random, 10 + below(random, 10)),
-                                                  below(random, 4) == 0};
-        }
-        RandomTree ours = base;
-        RandomTree theirs = base;
-        for (int i = 0; i < 3; ++i) {
-            changeTree(random, ours, "o");
-            changeTree(random, theirs, "t");
-        }
         ScratchRepository scratch;
-        scratch.git({QStringLiteral("fast-import"), QStringLiteral("--quiet")},
-                    commitOf("refs/heads/base", 1, 0, base)
-                        + commitOf("refs/heads/ours", 2, 1, ours)
-                        + commitOf("refs/heads/theirs", 3, 1, theirs));
+        test::importRandomBranches(scratch, random, 6, 3);
         const test::Joined joined = test::joinBranches(scratch);
         const QByteArray gits = test::gitsTree(scratch);
         const QByteArray where = "ROPE_TEST_ROUNDS=1 ROPE_TEST_SEED=" + QByteArray::number(seed);

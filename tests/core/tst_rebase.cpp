@@ -49,7 +49,9 @@ QByteArray subjectsLaid(const RebaseForecast& forecast)
     return kept.join('\n');
 }
 
-Splice spliceOf(const test::Joined& joined, const RebaseForecast& forecast)
+Splice spliceOf(const test::Joined& joined,
+                const RebaseForecast& forecast,
+                WorkChoice work = WorkChoice::none)
 {
     SplicePlan plan{"splice-1",
                     "refs/heads/ours",
@@ -58,6 +60,7 @@ Splice spliceOf(const test::Joined& joined, const RebaseForecast& forecast)
                     joined.forecast.ours.id,
                     joined.forecast.theirs.id};
     plan.kind = SpliceKind::rebase;
+    plan.workChoice = work;
     std::vector<Leg> legs;
     std::vector<LegStanding> standings;
     for (const LaidCommit& laid : forecast.laid) {
@@ -122,6 +125,7 @@ private slots:
     void record_keepsAuthorsAndTellsHooks();
     void record_hookRefuses_nothingChanged();
     void record_indexLockedForAMoment_waits();
+    void record_branchNotCheckedOut_filesStay();
     void kill_atEachStep_isBeforeOrAfter_data();
     void kill_atEachStep_isBeforeOrAfter();
     void otherEncoding_isKept();
@@ -347,11 +351,11 @@ struct Bench
                      QStringLiteral("third\n\n# kept as it is")});
     }
 
-    explicit Bench(const std::string& folder)
+    explicit Bench(const std::string& folder, WorkChoice work = WorkChoice::none)
     {
         joined = test::joinBranches(folder);
         const RebaseForecast forecast = forecastOf(joined);
-        splice = std::make_unique<Splice>(spliceOf(joined, forecast));
+        splice = std::make_unique<Splice>(spliceOf(joined, forecast, work));
         decideLeg(*splice, 0, "two of both\n");
         layAnew(joined, forecast.scope, *splice);
         journal = std::move(Journal::open(*joined.repository->privateFolder())).value();
@@ -455,6 +459,21 @@ void TestRebase::record_indexLockedForAMoment_waits()
     QVERIFY2(recorded.hasValue(), recorded.hasValue() ? "" : recorded.error().detail.c_str());
     QCOMPARE(subjects(scratch, "theirs..ours"), "first\nthird");
     QCOMPARE(scratch.git("status --porcelain"), "");
+}
+
+void TestRebase::record_branchNotCheckedOut_filesStay()
+{
+    ScratchRepository scratch;
+    Bench::prepare(scratch);
+    scratch.git("switch -q main");
+    scratch.write("keep.txt", "not committed\n");
+    scratch.addHook("pre-rebase", "echo \"$2\" > before.log\n");
+    Bench bench(scratch.path(), WorkChoice::filesStay);
+    QVERIFY(bench.record());
+    QCOMPARE(subjects(scratch, "theirs..ours"), "first\nthird");
+    QCOMPARE(scratch.git("rev-parse --abbrev-ref HEAD"), "main");
+    QCOMPARE(scratch.git("status --porcelain"), "?? before.log\n?? keep.txt");
+    QCOMPARE(scratch.read("before.log"), "ours\n");
 }
 
 void TestRebase::kill_atEachStep_isBeforeOrAfter_data()

@@ -463,8 +463,7 @@ void TestUncommittedWork::fastForward_carriesWork()
     const auto join = joinCarriedWork(*place, entry.plan.work, {tree, {}});
     QVERIFY(join && join->isClean());
     const auto after = resultTree(*join, {});
-    const auto recorded =
-        recordAtOnce(*place, *journal, entry, {}, movePlan(entry.plan, *after));
+    const auto recorded = recordAtOnce(*place, *journal, entry, {}, movePlan(entry.plan, *after));
     QVERIFY2(recorded.hasValue(), recorded.hasValue() ? "" : recorded.error().detail.c_str());
     QCOMPARE(scratch.git("rev-parse ours"), scratch.git("rev-parse theirs"));
     QCOMPARE(scratch.git("status --porcelain"), QByteArray(" M keep.txt"));

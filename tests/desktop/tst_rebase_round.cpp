@@ -92,6 +92,15 @@ public:
         driver.press(Qt::Key_Return, Qt::ControlModifier);
         return driver.waitFor([&] { return driver.isAt("resolveKnot"); });
     }
+    /// The first commit for theirs, and the third, which meets what that made, for yours.
+    [[nodiscard]] bool decideBoth()
+    {
+        driver.press(Qt::Key_1, Qt::AltModifier);
+        const bool isAsked = waitForRow(QStringLiteral("3 of 3: Name the second at last 1 open"));
+        driver.press(Qt::Key_J, Qt::ControlModifier);
+        driver.press(Qt::Key_2, Qt::AltModifier);
+        return isAsked;
+    }
     /// Rows of the worklist, as a screen reader gets them.
     [[nodiscard]] QStringList rows()
     {
@@ -168,10 +177,7 @@ void TestRebaseRound::threeCommits_secondBecomesEmpty_firstIsDecidedAgain()
     QVERIFY(open.waitForRow(QStringLiteral("2 of 3: Name the fifth empty, skipped")));
     QCOMPARE(team.yours().git("rev-parse main"), before);
     // The first for theirs; then the third meets what that made.
-    open.driver.press(Qt::Key_1, Qt::AltModifier);
-    QVERIFY(open.waitForRow(QStringLiteral("3 of 3: Name the second at last 1 open")));
-    open.driver.press(Qt::Key_J, Qt::ControlModifier);
-    open.driver.press(Qt::Key_2, Qt::AltModifier);
+    QVERIFY(open.decideBoth());
     QVERIFY(open.driver.waitFor(
         [&] { return open.driver.status().contains(QStringLiteral("Nothing is open")); }));
     // The first is decided again, for yours: then the third fits by itself.
@@ -209,10 +215,7 @@ void TestRebaseRound::undo_bringsDecisionsOfLaterCommitsBack()
     const Team team;
     OpenRebase open(team.yours().folder());
     QVERIFY(open.start());
-    open.driver.press(Qt::Key_1, Qt::AltModifier);
-    QVERIFY(open.waitForRow(QStringLiteral("3 of 3: Name the second at last 1 open")));
-    open.driver.press(Qt::Key_J, Qt::ControlModifier);
-    open.driver.press(Qt::Key_2, Qt::AltModifier);
+    QVERIFY(open.decideBoth());
     const auto isAllDecided = [&] {
         return open.driver.status().contains(QStringLiteral("Nothing is open"));
     };
@@ -237,10 +240,7 @@ void TestRebaseRound::resume_findsEveryDecision()
     {
         OpenRebase open(team.yours().folder());
         QVERIFY(open.start());
-        open.driver.press(Qt::Key_1, Qt::AltModifier);
-        QVERIFY(open.waitForRow(QStringLiteral("3 of 3: Name the second at last 1 open")));
-        open.driver.press(Qt::Key_J, Qt::ControlModifier);
-        open.driver.press(Qt::Key_2, Qt::AltModifier);
+        QVERIFY(open.decideBoth());
         QVERIFY(open.driver.waitFor(
             [&] { return open.driver.status().contains(QStringLiteral("Nothing is open")); }));
         QTest::qWait(600);
@@ -316,10 +316,7 @@ void TestRebaseRound::uncommittedWork_isCarriedAcross()
     team.yours().write("plan.txt", team.yours().read("plan.txt").replace("seven", "seven, soon"));
     OpenRebase open(team.yours().folder());
     QVERIFY(open.start());
-    open.driver.press(Qt::Key_1, Qt::AltModifier);
-    QVERIFY(open.waitForRow(QStringLiteral("3 of 3: Name the second at last 1 open")));
-    open.driver.press(Qt::Key_J, Qt::ControlModifier);
-    open.driver.press(Qt::Key_2, Qt::AltModifier);
+    QVERIFY(open.decideBoth());
     open.driver.press(Qt::Key_4, Qt::ControlModifier);
     QVERIFY(open.driver.waitFor([&] {
         return open.driver.isAt("recordKnot")
@@ -340,10 +337,7 @@ void TestRebaseRound::check_readsWhatTheRebaseEndsIn()
     const Team team;
     OpenRebase open(team.yours().folder());
     QVERIFY(open.start());
-    open.driver.press(Qt::Key_1, Qt::AltModifier);
-    QVERIFY(open.waitForRow(QStringLiteral("3 of 3: Name the second at last 1 open")));
-    open.driver.press(Qt::Key_J, Qt::ControlModifier);
-    open.driver.press(Qt::Key_2, Qt::AltModifier);
+    QVERIFY(open.decideBoth());
     open.driver.press(Qt::Key_3, Qt::ControlModifier);
     QVERIFY(open.driver.waitFor([&] { return open.driver.isAt("checkKnot"); }));
     QVERIFY(open.driver.waitFor([&] {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "tests/support/random_texts.h"
+#include "tests/support/scratch_repository.h"
 
 #include <QByteArray>
 
@@ -82,5 +83,24 @@ inline QByteArray commitOf(const char* ref, int mark, int from, const RandomTree
                   + QByteArray::fromStdString(file.text) + "\n";
     }
     return stream;
+}
+
+/// Branches base, ours and theirs of random trees: some files, each side brought on by some changes.
+inline void importRandomBranches(ScratchRepository& scratch, Random& random, int files, int changes)
+{
+    RandomTree base;
+    for (int i = 0; i < files; ++i) {
+        base[freshPath(random, base, "f")] = {distinctText(random, 10 + below(random, 10)),
+                                              below(random, 4) == 0};
+    }
+    RandomTree ours = base;
+    RandomTree theirs = base;
+    for (int i = 0; i < changes; ++i) {
+        changeTree(random, ours, "o");
+        changeTree(random, theirs, "t");
+    }
+    scratch.git({QStringLiteral("fast-import"), QStringLiteral("--quiet")},
+                commitOf("refs/heads/base", 1, 0, base) + commitOf("refs/heads/ours", 2, 1, ours)
+                    + commitOf("refs/heads/theirs", 3, 1, theirs));
 }
 }  // namespace rope::test
