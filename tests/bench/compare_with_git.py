@@ -61,6 +61,23 @@ def scratch_copies(program, repository, folder):
     shutil.rmtree(folder)
 
 
+def rebased(program, repository, folder):
+    """50 commits laid on theirs in memory, against git's own rebase of them, which writes them."""
+    lay_commits = str(pathlib.Path(program).parent / "rope-splice-lay-commits")
+    base = subprocess.run(["git", "-C", repository, "merge-base", "ours", "theirs"], capture_output=True,
+                          text=True, check=True).stdout.strip()
+    make_large.line(repository, 50, base, "topic", "theirs")
+    subprocess.run(["git", "-C", repository, "worktree", "add", "-q", "--detach", str(folder), "topic"], check=True)
+
+    def git_rebase():
+        subprocess.run(["git", "-C", str(folder), "reset", "-q", "--hard", "topic"], check=True)
+        return run(["git", "-C", str(folder), "-c", "user.name=Dev", "-c", "user.email=dev@slackwater.example",
+                    "rebase", "-q", "theirs"])
+    tell("a rebase of 50 commits forecast, 50,000 files",
+         lambda: run([lay_commits, repository, "topic", "theirs"]), git_rebase, "git rebase", SLOW_ROUNDS)
+    subprocess.run(["git", "-C", repository, "worktree", "remove", "--force", str(folder)], check=True)
+
+
 def main(program, folder):
     texts = [str(folder / "b-file" / f"{side}.txt") for side in ("base", "ours", "theirs")]
     tell("merge-file, 100,000 lines",
@@ -89,6 +106,7 @@ def main(program, folder):
          lambda: run([program, "forecast", "--repo", forty, "ours", *topics]),
          git_forty, "git, 40 processes", SLOW_ROUNDS)
     scratch_copies(program, str(folder / "a-tree.git"), folder / "copies")
+    rebased(program, str(folder / "a-tree.git"), folder / "rebased")
     tell("who collides with whom, 780 pairs, 50,000 files",
          lambda: run([program, "collisions", "--repo", forty, *topics]),
          git_forty, "git, 40 processes", SLOW_ROUNDS)

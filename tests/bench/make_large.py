@@ -6,7 +6,8 @@
 
 OUT/many-branches: 3,000 shared branches of a small tree. OUT/long: main and what it follows have parted
 by 50,000 commits on either side.
-Also used by compare_with_git.py: parted() adds branches of a few commits each to a repository.
+Also used by compare_with_git.py: parted() adds branches of a few commits each to a repository,
+line() one of many commits.
 """
 import pathlib
 import random
@@ -47,6 +48,17 @@ def parted(repository, count, tip, remote="team"):
         for step in range(6):
             changed = {numbers.choice(hot): body(branch * 10 + step), numbers.choice(files): body(step)}
             stream.append(commit(ref, branch * 10 + step, None if step else numbers.choice(newest), changed))
+    git(repository, "fast-import", "--quiet", "--force", data="".join(stream).encode())
+
+
+def line(repository, count, parent, name, other):
+    """A branch of `count` commits upon `parent`, each of which changes one file that no other does, nor `other`."""
+    changed = set(git(repository, "diff", "--name-only", parent, other).split("\n"))
+    files = [path for path in git(repository, "ls-tree", "-r", "--name-only", parent).split("\n")[:-1]
+             if path not in changed]
+    chosen = random.Random(11).sample(files, count)
+    stream = [commit(f"refs/heads/{name}", step, None if step else git(repository, "rev-parse", parent).strip(),
+                     {path: body(step)}) for step, path in enumerate(chosen)]
     git(repository, "fast-import", "--quiet", "--force", data="".join(stream).encode())
 
 
