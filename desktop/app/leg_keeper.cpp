@@ -56,8 +56,8 @@ void LegKeeper::noteChange()
 
 void LegKeeper::lookAtWork()
 {
-    if (m_splice != nullptr && carriesWork()) {
-        m_timer.start();
+    if (m_splice != nullptr && (carriesWork() || !isSettled())) {
+        m_timer.start();  // what could not be joined a moment ago is tried again
     }
 }
 

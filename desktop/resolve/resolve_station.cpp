@@ -49,8 +49,9 @@ SideNames namesOf(const Splice& splice, const SpliceFile& file)
     if (!splice.standings().empty()) {
         return {ResolveStation::tr("your commit"),
                 file.leg == 0 ? shown(splice.plan().theirsName)
-                              : ResolveStation::tr("%1, with your commits before this one")
-                                    .arg(shown(splice.plan().theirsName))};
+                              : ResolveStation::tr("%1 + %2 of yours")
+                                    .arg(shown(splice.plan().theirsName))
+                                    .arg(file.leg)};
     }
     return {shown(splice.plan().oursName), shown(splice.plan().theirsName)};
 }

@@ -6,6 +6,7 @@
 #include <QCheckBox>
 #include <QHBoxLayout>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -44,8 +45,10 @@ PlanPanel::PlanPanel(QWidget* parent)
     m_what->setObjectName(QStringLiteral("planWhat"));
     m_obstacle->setObjectName(QStringLiteral("planObstacle"));
     m_remark->setObjectName(QStringLiteral("planRemark"));
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(14, 12, 14, 12);
+    // In a small window the ways to go scroll; the button that starts always stands.
+    auto* ways = new QWidget(this);
+    auto* column = new QVBoxLayout(ways);
+    column->setContentsMargins(14, 12, 14, 0);
     column->setSpacing(6);
     column->addWidget(makeLabel(tr("Plan"), TextRole::heading, this));
     column->addSpacing(4);
@@ -68,10 +71,25 @@ PlanPanel::PlanPanel(QWidget* parent)
     column->addWidget(m_queue);
     column->addWidget(m_putAwayHeading);
     column->addWidget(m_putAway);
-    column->addSpacing(8);
-    column->addWidget(m_promise);
-    column->addSpacing(4);
-    column->addWidget(m_start);
+    auto* scroll = new QScrollArea(this);
+    scroll->setObjectName(QStringLiteral("planScroll"));
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setWidget(ways);
+    ways->setBackgroundRole(QPalette::Base);
+    scroll->viewport()->setBackgroundRole(QPalette::Base);
+    auto* foot = new QVBoxLayout;
+    foot->setContentsMargins(14, 8, 14, 12);
+    foot->setSpacing(10);
+    foot->addWidget(m_promise);
+    foot->addWidget(m_start);
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(0, 0, 0, 0);
+    all->setSpacing(0);
+    all->addWidget(scroll, 1);
+    all->addLayout(foot);
     m_start->setEnabled(false);
     showPlan({});
     connect(m_methods, &PlanOptions::chosenByHand, this, &PlanPanel::choiceChanged);
