@@ -189,8 +189,11 @@ void LogbookPage::showChosen()
     m_reopen->setEnabled(!m_isBusy);
     m_back->setText(m_actions.backLabel);
     m_back->setVisible(m_actions.back != LogActions::Back::none);
-    // One dark button: reopening, where that is possible.
-    setButtonRole(m_back, m_actions.canReopen ? ButtonRole::plain : ButtonRole::primary);
+    // One dark button, and only for what goes on with something.
+    const bool goesOn = m_actions.back == LogActions::Back::goOn
+                        || m_actions.back == LogActions::Back::bringBack
+                        || m_actions.back == LogActions::Back::rollForward;
+    setButtonRole(m_back, goesOn ? ButtonRole::primary : ButtonRole::plain);
     m_back->setEnabled(!m_isBusy);
     m_copy->setVisible(chosen != nullptr);
     if (chosen != nullptr && m_details.splice != chosen->entry.plan.id) {
