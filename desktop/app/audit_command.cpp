@@ -64,7 +64,7 @@ std::string inWords(const OddPlace& place)
     case OddKind::markersLeft:
         return where + ": a conflict marker";
     }
-    return where;
+    return {};
 }
 
 std::string inWords(const MergeReading& reading)
