@@ -87,6 +87,10 @@ private:
             if (entry.state != SpliceState::recorded) {
                 continue;
             }
+            const auto roll = m_rolls.find(entry.plan.id);
+            if (roll != m_rolls.end() && roll->second == SpliceKind::rollBack) {
+                continue;  // what it took the place of, or out, stands again
+            }
             if (isRoll(entry.plan.kind)) {
                 m_rolls.try_emplace(entry.follows, entry.plan.kind);  // the newest comes first
             } else if (entry.plan.kind == SpliceKind::revert) {

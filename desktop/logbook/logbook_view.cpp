@@ -97,7 +97,10 @@ void addWayBack(const LoggedSplice& splice, LogActions& actions)
     }
     const bool isMove = plan.kind == SpliceKind::fastForward;
     if (splice.isSent && !isMove) {
-        if (plan.kind == SpliceKind::merge && !splice.isBranchGone && splice.isCheckedOut) {
+        if (!splice.next.isNull()) {
+            actions.backWords =
+                tr("%1 has taken it out again already.").arg(shown(splice.next.brief()));
+        } else if (plan.kind == SpliceKind::merge && !splice.isBranchGone && splice.isCheckedOut) {
             actions.back = LogActions::Back::takeOut;
             actions.backLabel = tr("Take it out again…");
             actions.backWords =

@@ -245,6 +245,14 @@ void TestLogbookRound::reopenUnsent_takesItsPlace()
         return round.row(1).contains(QStringLiteral("replaced by ")
                                      + QString::fromUtf8(round.tip().left(7)));
     }));
+    // Rolled back, the first stands again, and nothing has taken its place.
+    round.driver.press(Qt::Key_Up);
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.find<QPushButton>("rollBackButton").isVisible(); }));
+    round.driver.click("rollBackButton");
+    QVERIFY(round.driver.waitFor([&] { return round.tip() == first; }));
+    QVERIFY(round.openLogbook(QStringLiteral("rolled back")));
+    QVERIFY(round.row(1).contains(QStringLiteral("1 decided, recorded")));
 }
 
 void TestLogbookRound::reopenSent_goesOnTop()
@@ -291,6 +299,11 @@ void TestLogbookRound::sent_isTakenOutAgain()
     QCOMPARE(round.text(), QByteArray(kOurs).replace("nine", "nine, later"));
     QVERIFY(round.team.yours().git("log -1 --format=%s").startsWith("Revert \"Merge"));
     QVERIFY(round.openLogbook(QStringLiteral("taken out again")));
+    round.driver.press(Qt::Key_Down);
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("rollBackWords").contains(QStringLiteral("taken it out again"));
+    }));
+    QVERIFY(!round.driver.find<QPushButton>("rollBackButton").isVisible());
 }
 
 void TestLogbookRound::putAway_isBroughtBack()
