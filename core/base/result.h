@@ -27,30 +27,32 @@ enum class ErrorCode {
 /// for people stands in the error's `detail` and is never compared.
 enum class Reason {
     none,
-    notARepository,     ///< notFound: the folder belongs to no repository.
-    noSuchFolder,       ///< notFound.
-    ownedByOther,       ///< systemFailed: the system does not open another user's repository.
-    historyCutOff,      ///< unsupported: a shallow copy ends before the common commit.
-    objectsMissing,     ///< unsupported: a partial copy lacks what is needed; the remote has it.
-    emptyMessage,       ///< invalidInput.
-    unencodable,        ///< invalidInput: a text has characters that its encoding lacks.
-    pathTwice,          ///< invalidInput: two answers put files at one path.
-    nothingToRewrite,   ///< invalidInput: every commit that was to be written anew is there already.
-    markersLeft,        ///< invalidInput: the result holds a conflict marker that no side has.
-    uncommitted,        ///< stale: work that is not committed yet; subject: the paths.
-    inTheWay,           ///< stale: files that are not tracked stand where the result has some.
-    lineMoved,          ///< stale: the line of work stands elsewhere than expected.
-    checkedOut,         ///< stale: the line of work is checked out somewhere; detail: where.
-    changedSince,       ///< stale: a path holds neither what stood before nor the result.
-    hookRefused,        ///< refused; subject: the hook.
+    notARepository,    ///< notFound: the folder belongs to no repository.
+    noSuchFolder,      ///< notFound.
+    ownedByOther,      ///< systemFailed: the system does not open another user's repository.
+    historyCutOff,     ///< unsupported: a shallow copy ends before the common commit.
+    objectsMissing,    ///< unsupported: a partial copy lacks what is needed; the remote has it.
+    emptyMessage,      ///< invalidInput.
+    unencodable,       ///< invalidInput: a text has characters that its encoding lacks.
+    pathTwice,         ///< invalidInput: two answers put files at one path.
+    nothingToRewrite,  ///< invalidInput: every commit that was to be written anew is there already.
+    markersLeft,       ///< invalidInput: the result holds a conflict marker that no side has.
+    uncommitted,       ///< stale: work that is not committed yet; subject: the paths.
+    begunChanged,      ///< stale: somebody went on with a begun join since it was taken over.
+    begunHasMore,      ///< unsupported: files of a begun join that no side has; subject: the paths.
+    inTheWay,          ///< stale: files that are not tracked stand where the result has some.
+    lineMoved,         ///< stale: the line of work stands elsewhere than expected.
+    checkedOut,        ///< stale: the line of work is checked out somewhere; detail: where.
+    changedSince,      ///< stale: a path holds neither what stood before nor the result.
+    hookRefused,       ///< refused; subject: the hook.
     hookChangedResult,  ///< refused: a hook, or somebody meanwhile, changed what was to be recorded.
     signingFailed,      ///< refused.
     notUndone,          ///< Not everything could be brought back; the next start tries again.
-    copyInUse,           ///< busy: another window runs a command in the scratch copy.
-    commandNotFound,     ///< notFound: a program that is to be run; subject: its name.
-    commandUnclear,      ///< invalidInput: a command whose quotes do not end, or with no word.
-    needsShell,          ///< invalidInput: a command that only a shell would understand.
-    sharedUnreadable,    ///< invalidInput: the file of shared settings; subject: which.
+    copyInUse,          ///< busy: another window runs a command in the scratch copy.
+    commandNotFound,    ///< notFound: a program that is to be run; subject: its name.
+    commandUnclear,     ///< invalidInput: a command whose quotes do not end, or with no word.
+    needsShell,         ///< invalidInput: a command that only a shell would understand.
+    sharedUnreadable,   ///< invalidInput: the file of shared settings; subject: which.
     recordingElsewhere,  ///< busy: another process of ours records here; subject: which.
     foreignWorkingTree,  ///< unsupported: the working tree that is named is another repository's.
     remoteFailed,        ///< systemFailed: the remote could not be asked.

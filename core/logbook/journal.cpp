@@ -208,6 +208,7 @@ Status Journal::migrateFrom(int version)
     bringTo(5, kFifthTables);
     bringTo(6, kSixthTables);
     bringTo(7, kSeventhTables);
+    bringTo(8, kEighthTables);
     const QString problem = query.lastError().text();
     if (isMade && runQuery(query, "COMMIT")) {
         return ok();
@@ -241,8 +242,8 @@ Status Journal::begin(const JournalEntry& entry, const std::vector<JournalLeg>& 
     Statements statements{
         {"INSERT INTO splice (id, state, started_at, ours_ref, ours_name, theirs_name, ours, "
          "theirs, begun_by, round, follows, holder, kind, replaced, work_choice, work, "
-         "keeps_emptied)"
-         " VALUES (?, 'open', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+         "keeps_emptied, begun)"
+         " VALUES (?, 'open', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
          {text(plan.id),
           QVariant::fromValue<qlonglong>(entry.startedAt),
           blob(plan.oursRef),
@@ -258,7 +259,8 @@ Status Journal::begin(const JournalEntry& entry, const std::vector<JournalLeg>& 
           hexOrNothing(plan.replaced),
           nameIn(kWorkChoiceNames, plan.workChoice),
           hexOrNothing(plan.work),
-          plan.keepsEmptied}}};
+          plan.keepsEmptied,
+          text(plan.begun)}}};
     for (std::size_t i = 0; i < legs.size(); ++i) {
         statements.push_back(
             {"INSERT INTO leg (splice, number, base, base_label, ours, ours_label, theirs, "
@@ -280,9 +282,10 @@ Result<std::vector<JournalEntry>> Journal::entriesWhere(const char* condition,
 {
     QSqlQuery query(QSqlDatabase::database(m_connection));
     const std::string sql =
-        std::string("SELECT id, started_at, ours_ref, ours_name, theirs_name, ours, theirs, "
-                    "message, station, place, recorded, state, begun_by, ended_at, round, follows, "
-                    "holder, kind, replaced, work_choice, work, keeps_emptied FROM splice WHERE ")
+        std::string(
+            "SELECT id, started_at, ours_ref, ours_name, theirs_name, ours, theirs, "
+            "message, station, place, recorded, state, begun_by, ended_at, round, follows, "
+            "holder, kind, replaced, work_choice, work, keeps_emptied, begun FROM splice WHERE ")
         + condition + " ORDER BY started_at DESC, rowid DESC";
     if (!runQuery(query, sql.c_str(), {value})) {
         return failure(query.lastError().text());
@@ -316,6 +319,7 @@ Result<std::vector<JournalEntry>> Journal::entriesWhere(const char* condition,
                                     .value_or(WorkChoice::none);
         entry.plan.work = idOf(query.value(20));
         entry.plan.keepsEmptied = query.value(21).toBool();
+        entry.plan.begun = query.value(22).toString().toStdString();
         entries.push_back(std::move(entry));
     }
     return entries;

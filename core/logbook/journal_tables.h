@@ -5,7 +5,7 @@
 #include <array>
 
 namespace rope {
-inline constexpr int kJournalVersion = 7;
+inline constexpr int kJournalVersion = 8;
 
 /// Version 1, as the first release made them.
 inline constexpr std::array kFirstTables{
@@ -98,5 +98,11 @@ inline constexpr std::array kSixthTables{
 inline constexpr std::array kSeventhTables{
     "ALTER TABLE splice ADD COLUMN keeps_emptied INTEGER NOT NULL DEFAULT 0",
     "PRAGMA user_version=7",
+};
+
+/// From 7 to 8: a splice may finish a join that another program began.
+inline constexpr std::array kEighthTables{
+    "ALTER TABLE splice ADD COLUMN begun TEXT NOT NULL DEFAULT ''",
+    "PRAGMA user_version=8",
 };
 }  // namespace rope

@@ -185,6 +185,19 @@ Result<Recorded> recordAtOnce(Place& place,
     return recorded;
 }
 
+Status handBack(Place& place, Journal& journal, const std::string& splice, const HandBack& work)
+{
+    TRY_ASSIGN(const std::string folder, place.privateFolder());
+    TRY_ASSIGN(const auto lock, WriterLock::take(folder));
+    const auto handed = place.handBack(
+        work, [&](const RecordingNote& text) { return journal.noteRecording(splice, text); });
+    if (!handed && handed.error().reason == Reason::notUndone) {
+        return handed;  // the journal goes on saying so
+    }
+    TRY(journal.endRecording(splice, handed ? SpliceState::abandoned : SpliceState::open, {}));
+    return handed;
+}
+
 Result<std::optional<Recovery>> recoverRecording(Place& place, Journal& journal)
 {
     TRY_ASSIGN(const std::string folder, place.privateFolder());

@@ -39,6 +39,11 @@ struct Recorded
                                             const std::stop_token& stop = {},
                                             const ProgressSink& progress = {});
 
+/// Writes what was decided into the files of the begun join that a splice finishes, and puts the
+/// splice away: whoever began it goes on. Errors: those of Recording::handBack(); then all is as before.
+[[nodiscard]] Status
+handBack(Place& place, Journal& journal, const std::string& splice, const HandBack& work);
+
 /// What became of a recording that a crash had interrupted.
 struct Recovery
 {

@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/base/object_id.h"
+
 #include <cstddef>
+#include <cstdint>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -18,6 +21,15 @@ struct SlotState
     std::string choice;      ///< Name of the candidate or answer taken; kOwnText; or empty.
     std::optional<std::string> text;  ///< The slot's bytes where they are not what the join gave.
     friend bool operator==(const SlotState&, const SlotState&) = default;
+};
+
+/// Where a text that is offered for a region was decided for one like it.
+struct EarlierSource
+{
+    ObjectId commit;      ///< Null: in a splice that was not recorded.
+    std::string by;       ///< Who decided it; empty: the person who works here.
+    std::int64_t at = 0;  ///< Seconds since 1970; 0: not known.
+    friend bool operator==(const EarlierSource&, const EarlierSource&) = default;
 };
 
 /// The slot of the question about a whole file.

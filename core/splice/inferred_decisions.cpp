@@ -6,6 +6,7 @@
 #include "core/splice/inferred_decisions.h"
 
 #include "core/snapshot/tree_changes.h"
+#include "core/system/path_finder.h"
 #include "core/text/text_form.h"
 
 #include <algorithm>
@@ -239,54 +240,6 @@ std::vector<SlotState> statesByLines(const SplicedText& text,
     }
     return states;
 }
-
-/// Finds files in a tree by their paths; reads each folder on the way once.
-class PathFinder
-{
-public:
-    PathFinder(Snapshots& snapshots, const ObjectId& tree)
-        : m_snapshots(snapshots)
-        , m_tree(tree)
-    {
-    }
-
-    /// Nothing where no file stands. Errors: those of reading.
-    Result<std::optional<FileVersion>> find(const RepoPath& path)
-    {
-        ObjectId at = m_tree;
-        for (std::size_t from = 0; from <= path.size();) {
-            const std::size_t slash = std::min(path.find('/', from), path.size());
-            TRY_ASSIGN(const auto entries, folder(at));
-            const auto entry = std::find_if(entries->begin(), entries->end(), [&](const auto& e) {
-                return e.name == std::string_view(path).substr(from, slash - from);
-            });
-            const bool isLast = slash == path.size();
-            if (entry == entries->end() || isLast == (entry->kind == EntryKind::folder)) {
-                return std::optional<FileVersion>{};
-            }
-            if (isLast) {
-                return std::optional(FileVersion{entry->kind, entry->id});
-            }
-            at = entry->id;
-            from = slash + 1;
-        }
-        return std::optional<FileVersion>{};
-    }
-
-private:
-    Result<TreeEntries> folder(const ObjectId& id)
-    {
-        if (const auto known = m_folders.find(id); known != m_folders.end()) {
-            return known->second;
-        }
-        TRY_ASSIGN(const auto read, m_snapshots.readTrees({&id, 1}));
-        return m_folders[id] = read.front();
-    }
-
-    Snapshots& m_snapshots;
-    ObjectId m_tree;
-    std::map<ObjectId, TreeEntries> m_folders;
-};
 }  // namespace
 
 std::optional<std::string> decodedFor(const TextJoin& join, std::string_view bytes)

@@ -3,6 +3,7 @@
 #include "core/splice/one_sided_file.h"
 
 #include "core/merge/marked_text.h"
+#include "core/system/path_finder.h"
 
 #include <algorithm>
 #include <set>
@@ -27,10 +28,14 @@ bool isOfAnOutcome(const Join& join, const RepoPath& path)
 Result<OwnedOutcome> oneSidedOutcome(Snapshots& snapshots, const Join& join, const RepoPath& path)
 {
     const FileChange* const byOurs = changeAt(join.oursChanges, path);
-    const FileChange* const change =
-        byOurs != nullptr ? byOurs : changeAt(join.theirsChanges, path);
-    if (change == nullptr || isOfAnOutcome(join, path) || !change->after
-        || !isRegular(change->after->kind)) {
+    const FileChange* change = byOurs != nullptr ? byOurs : changeAt(join.theirsChanges, path);
+    FileChange unchanged{path, {}, {}};
+    if (change == nullptr) {
+        TRY_ASSIGN(unchanged.after, PathFinder(snapshots, join.ours.tree).find(path));
+        unchanged.before = unchanged.after;
+        change = &unchanged;
+    }
+    if (isOfAnOutcome(join, path) || !change->after || !isRegular(change->after->kind)) {
         return OwnedOutcome();
     }
     const bool hasBase = change->before && isRegular(change->before->kind);

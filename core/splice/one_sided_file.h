@@ -9,8 +9,8 @@
 namespace rope {
 using OwnedOutcome = std::shared_ptr<const FileOutcome>;
 
-/// Reads a file that only one side changed as if it had been joined, so that it can be edited like any
-/// other: see Splice::takeUp(). Null where the join has no such file at the path, or it is no text.
+/// Reads a file that only one side changed, or none, as if it had been joined, so that it can be edited
+/// like any other: see Splice::takeUp(). Null where there is no such file at the path, or it is no text.
 /// Errors: those of reading.
 [[nodiscard]] Result<OwnedOutcome>
 oneSidedOutcome(Snapshots& snapshots, const Join& join, const RepoPath& path);

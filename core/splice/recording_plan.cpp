@@ -36,6 +36,7 @@ RecordingPlan planUpon(const SplicePlan& plan)
     recording.target = recording.expected;
     recording.work = plan.kind == SpliceKind::bringBack ? ObjectId{} : plan.work;
     recording.keepsFiles = plan.workChoice == WorkChoice::filesStay;
+    recording.begun = plan.begun;
     return recording;
 }
 

@@ -54,6 +54,8 @@ struct SplicePlan
         work{};  ///< Uncommitted work as it was saved, see Checkout::saveWork(); null: none yet.
     /// Of a rebase: commits of which nothing is left are recorded all the same.
     bool keepsEmptied = false;
+    /// Stamp of the join that it finishes, which another program began; empty: none.
+    std::string begun{};
 
     /// Where the line must still stand when the splice is recorded.
     [[nodiscard]] const ObjectId& expected() const
@@ -177,9 +179,9 @@ public:
     void restoreSteps(const KeptSteps& kept);
 
     /// Offers a text for a region, as one of its candidates.
-    void offerEarlier(SlotPlace place, const std::string& text)
+    void offerEarlier(SlotPlace place, const std::string& text, const EarlierSource& source = {})
     {
-        m_files[place.file].text->setEarlierText(place.slot, text);
+        m_files[place.file].text->setEarlierText(place.slot, text, source);
     }
 
     /// While frozen, change() and what it serves, undo() and redo() do nothing.

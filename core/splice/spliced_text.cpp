@@ -55,7 +55,15 @@ std::optional<std::size_t> SplicedText::slotWithKey(const std::string& key) cons
 std::optional<std::string> SplicedText::earlierText(std::size_t slot) const
 {
     const auto found = m_earlier.find(slot);
-    return found == m_earlier.end() ? std::nullopt : std::optional(found->second);
+    return found == m_earlier.end() ? std::nullopt : std::optional(found->second.text);
+}
+
+std::optional<EarlierSource> SplicedText::earlierSource(std::size_t slot) const
+{
+    const auto found = m_earlier.find(slot);
+    return found == m_earlier.end() || found->second.source == EarlierSource{}
+               ? std::nullopt
+               : std::optional(found->second.source);
 }
 
 void SplicedText::setState(std::size_t slot, SlotState state)

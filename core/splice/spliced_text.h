@@ -35,7 +35,12 @@ public:
     /// What was written for a region in an earlier splice and could not be carried over by itself; to
     /// be offered. Nothing where there is none.
     [[nodiscard]] std::optional<std::string> earlierText(std::size_t slot) const;
-    void setEarlierText(std::size_t slot, std::string text) { m_earlier[slot] = std::move(text); }
+    /// Where it was decided; nothing where that is this splice, or not known.
+    [[nodiscard]] std::optional<EarlierSource> earlierSource(std::size_t slot) const;
+    void setEarlierText(std::size_t slot, std::string text, EarlierSource source = {})
+    {
+        m_earlier[slot] = {std::move(text), std::move(source)};
+    }
 
     [[nodiscard]] const SlotState& state(std::size_t slot) const { return m_states[slot]; }
     void setState(std::size_t slot, SlotState state);
@@ -87,6 +92,11 @@ private:
     std::unordered_map<std::string, std::size_t> m_slotOfKey;
     std::vector<SlotState> m_states;
     std::size_t m_openCount = 0;
-    std::map<std::size_t, std::string> m_earlier;  ///< By slot.
+    struct Earlier
+    {
+        std::string text;
+        EarlierSource source;
+    };
+    std::map<std::size_t, Earlier> m_earlier;  ///< By slot.
 };
 }  // namespace rope

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/base/result.h"
-#include "core/system/types.h"
+#include "core/system/begun_join.h"
 
 #include <memory>
 
@@ -15,15 +15,21 @@ class Checkout
 public:
     virtual ~Checkout() = default;
 
-    virtual Result<UnfinishedWork> unfinishedWork() = 0;
-    /// Files that differ from the last commit, by path; untracked ones too, ignored ones not.
+    /// What another program began here and has not finished; nothing is touched.
+    virtual Result<std::optional<BegunJoin>> begunJoin() = 0;
+    /// What stands in the files of it. Runs the place's own filters: a person asked for it.
+    /// Errors: `notFound` where nothing is begun.
+    virtual Result<BegunFiles> begunFiles() = 0;
+    /// Files that differ from the last commit, by path; untracked ones too, ignored ones and those of a
+    /// begun merge not.
     /// A file that only a program of the folder's own configuration could compare counts as changed
     /// unless that program is allowed.
     virtual Result<std::vector<UncommittedFile>> uncommittedFiles() = 0;
     /// Uncommitted work on tracked files as a commit that nothing names: its tree holds the files as
     /// they are, its first parent is the last commit, its second one holds what is staged (as
     /// git-stash(1) describes it). Null: there is none. Nothing here is touched. `message` says what
-    /// it is. Errors: `stale` while something is half-joined in the index.
+    /// it is. Files that belong to a begun join count as the last commit has them.
+    /// Errors: `stale` while something is half-joined and nothing tells what began it.
     virtual Result<ObjectId> saveWork(const std::string& message) = 0;
     /// Moves files that are not tracked out of the way, each beside its place under a free name.
     /// Gives the new names, in the order asked. Errors: `io`; what was moved before stays so.

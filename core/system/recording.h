@@ -51,6 +51,9 @@ struct RecordingPlan
     std::string nextLine;
     /// The line only goes to and fro: hooks that follow a join do not run.
     bool joinsNothing = false;
+    /// The stamp of the begun join that this finishes: its files come off before, and nothing of it is
+    /// left behind afterwards. Empty: nothing is begun.
+    std::string begun;
     /// Of a rebase: the name of what commits are laid on, as hooks are told. Empty: it is none.
     std::string onto;
 };
@@ -59,6 +62,14 @@ struct RecordingPlan
 using RecordingNote = std::string;
 /// Keeps a note safe before the step that it tells of is taken. The step is not taken when it fails.
 using NoteSink = std::function<Status(const RecordingNote&)>;
+
+/// What is written into the files of a begun join when it is given back to the program that began it.
+struct HandBack
+{
+    std::string begun;              ///< Its stamp.
+    std::vector<ResultEdit> edits;  ///< All other files stay as they stand.
+    std::vector<RepoPath> settled;  ///< Of these files: nothing is open in them, they are staged.
+};
 
 struct RecordOutcome
 {
@@ -106,6 +117,11 @@ public:
     /// somebody's work; then nothing is touched. Safe to repeat.
     /// Errors: `stale` (Reason::changedSince) with such a path as subject; `busy`.
     virtual Result<std::optional<RecordOutcome>> recover(const RecordingNote& note) = 0;
+
+    /// Writes what was decided into the files of a begun join, which stays begun. Paths that are not in
+    /// `settled` stay half-joined. Before or after, never between: see recover(), which undoes it.
+    /// Errors: `stale` (Reason::begunChanged), `io`, `busy`.
+    virtual Status handBack(const HandBack& work, const NoteSink& note) = 0;
 
     /// Takes an own line of work away, if it stands at `expected`; its commits stay.
     /// Errors: `stale` (Reason::lineMoved, ::checkedOut).

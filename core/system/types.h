@@ -103,8 +103,6 @@ struct UncommittedFile
 {
     RepoPath path;
     bool isUntracked = false;
+    bool isStaged = false;  ///< Something else is staged of it than the last commit holds.
 };
-
-/// Joins that another program began in this working tree and did not finish.
-enum class UnfinishedWork { none, merge, rebase, cherryPick, revert };
 }  // namespace rope

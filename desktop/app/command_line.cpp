@@ -7,6 +7,7 @@
 #include "desktop/app/forecast_command.h"
 #include "desktop/app/join_command.h"
 #include "desktop/app/merge_file_command.h"
+#include "desktop/app/setup_git_command.h"
 
 #include <CLI/CLI.hpp>
 #include <cstdio>
@@ -101,10 +102,61 @@ CLI::App* addMergeFile(CLI::App& app, MergeFileRequest& request)
         "merge-file", "join three files; prints the result, with markers where needed");
     command->add_flag("--json", request.asJson, "print JSON with regions and candidates");
     command->add_option("-o", request.output, "write the result to this file instead");
+    command->add_option("--labels", request.labels, "what stands behind the markers")->expected(3);
+    command->add_option("--marker-size", request.markerSize, "how long markers are")
+        ->check(CLI::Range(1, 1000));
     command->add_option("base", request.base)->required();
     command->add_option("ours", request.ours)->required();
     command->add_option("theirs", request.theirs)->required();
     return command;
+}
+
+struct ResolveRequest
+{
+    std::string base;
+    std::string ours;
+    std::string theirs;
+    std::string result;
+    std::vector<std::string> labels;
+};
+
+CLI::App* addResolve(CLI::App& app, ResolveRequest& request)
+{
+    CLI::App* command = app.add_subcommand(
+        "resolve", "opens a window on one file; 0 once RESULT was saved with nothing open");
+    command->add_option("--labels", request.labels, "what base, ours and theirs are called")
+        ->expected(3);
+    command->add_option("base", request.base, "empty or missing: both sides have added the file")
+        ->required();
+    command->add_option("ours", request.ours)->required();
+    command->add_option("theirs", request.theirs)->required();
+    command->add_option("result", request.result, "where the result is saved")->required();
+    return command;
+}
+
+CLI::App* addSetupGit(CLI::App& app, SetupGitRequest& request)
+{
+    CLI::App* command = app.add_subcommand(
+        "setup-git", "lets git call this program for files that clash, and shows what is written");
+    command->add_flag("--global", request.isGlobal, "for all repositories of yours");
+    command->add_flag("--local", request.isLocal, "for this repository alone, as without either");
+    command->add_flag(
+        "--driver", request.hasDriver, "let git join every file by merge-file whenever it merges");
+    command->add_flag("--undo", request.undoes, "take out again what was written");
+    return command;
+}
+
+/// The window on one file; options, since a path may begin like one.
+std::vector<std::string> windowArguments(const ResolveRequest& request)
+{
+    std::vector<std::string> arguments{"--resolve-base=" + request.base,
+                                       "--resolve-ours=" + request.ours,
+                                       "--resolve-theirs=" + request.theirs,
+                                       "--resolve-result=" + request.result};
+    for (const std::string& label : request.labels) {
+        arguments.push_back("--resolve-label=" + label);
+    }
+    return arguments;
 }
 }  // namespace
 
@@ -131,6 +183,10 @@ int runCommandLine(int argc, char** argv)
     const CLI::App* auditApp = addAudit(app, audit);
     MergeFileRequest mergeFile;
     const CLI::App* mergeFileApp = addMergeFile(app, mergeFile);
+    ResolveRequest resolve;
+    const CLI::App* resolveApp = addResolve(app, resolve);
+    SetupGitRequest setupGit;
+    const CLI::App* setupGitApp = addSetupGit(app, setupGit);
 
     try {
         app.parse(argc, argv);
@@ -152,6 +208,12 @@ int runCommandLine(int argc, char** argv)
     }
     if (*mergeFileApp) {
         return runMergeFile(mergeFile);
+    }
+    if (*setupGitApp) {
+        return runSetupGit(setupGit);
+    }
+    if (*resolveApp) {
+        return startWindow(windowArguments(resolve));
     }
     std::vector<std::string> arguments;
     if (!theme.empty()) {

@@ -51,11 +51,11 @@ Result<Recorded> record(Place& place,
 int joinInto(Place& place, Journal& journal, const JoinRequest& request)
 {
     const auto standing = place.standing();
-    const auto unfinished = place.unfinishedWork();
-    if (!standing || !unfinished) {
-        return printError(standing ? unfinished.error() : standing.error());
+    const auto begun = place.begunJoin();
+    if (!standing || !begun) {
+        return printError(standing ? begun.error() : standing.error());
     }
-    if (const QString obstacle = obstacleToRecording(*standing, *unfinished); !obstacle.isEmpty()) {
+    if (const QString obstacle = obstacleToRecording(*standing, *begun); !obstacle.isEmpty()) {
         return printSentence(obstacle.toStdString());
     }
     if (const auto free = journal.checkLineIsFree(standing->ref, standing->name); !free) {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <string>
+#include <vector>
 
 namespace rope {
 struct MergeFileRequest
@@ -11,6 +12,9 @@ struct MergeFileRequest
     std::string theirs;
     std::string output;  ///< Empty: standard output.
     bool asJson = false;
+    std::vector<std::string>
+        labels{};  ///< Behind the markers: of base, ours, theirs; else the paths.
+    std::size_t markerSize = 7;
 };
 
 /// Joins three files and returns the exit code (docs/command-line.md).

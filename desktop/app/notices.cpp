@@ -80,6 +80,26 @@ void Notices::onOpened(const FoundPlace& found)
     }
 }
 
+void Notices::tellOfTakenOver()
+{
+    const Splice& splice = *m_splice.splice();
+    const std::size_t read = splice.decidedCount();
+    const std::size_t open = splice.openCount();
+    sayOfSplice(
+        tr("Taken over: %1 read from the files, %2. The files stay as they are until you record; "
+           "“Hand back” in the Splice menu gives the merge back.")
+            .arg(countOf(read, "decision", "decisions"),
+                 open == 0 ? tr("nothing is open") : tr("%1 still open").arg(open)));
+}
+
+void Notices::askAboutHandingBack()
+{
+    sayOfSplice(tr("The merge goes on on the command line, and this splice is put away. In which "
+                   "state are its files to be?"));
+    m_bar.offerAction(tr("As they were found"), [this] { m_splice.handBack(false); });
+    m_bar.offerAction(tr("With what is decided here"), [this] { m_splice.handBack(true); });
+}
+
 void Notices::tellOfRecovery(const Recovery& recovery)
 {
     const QString branch = shown(recovery.plan.oursName);
@@ -137,6 +157,8 @@ void Notices::onStarted(const Started& started)
                        "was, and cannot be changed.")
                         .arg(shown(started.heldBy)));
         m_bar.offerAction(tr("Take it over"), [this] { m_splice.takeOver(); });
+    } else if (started.isOfBegun) {
+        tellOfTakenOver();
     } else if (started.isCarriedOn) {
         tellOfCarriedOver(started.carried);
     }
@@ -183,6 +205,10 @@ void Notices::onRecordingFailed(const Error& error)
     } else {
         m_bar.showError(error);
         m_isOfSplice = true;
+        if (error.reason == Reason::begunChanged && m_place.facts()->canTakeBegun()) {
+            m_bar.offerAction(tr("Read it again"),
+                              [this] { m_splice.takeBegun(m_splice.entry().plan.id); });
+        }
         if (error.reason == Reason::inTheWay && !error.detail.empty()) {
             offerToKeepBeside(error);
         }
@@ -210,6 +236,11 @@ void Notices::onKeptBeside(const std::vector<RepoPath>& names)
 
 void Notices::onEnded(Ended how)
 {
+    if (how == Ended::handedBack) {
+        m_bar.showMessage(tr("Handed back: what was decided is in the files and staged, what was "
+                             "open has markers around it. Finish it on the command line, or take "
+                             "it over again."));
+    }
     if (how == Ended::putAway) {
         m_bar.showMessage(
             tr("The splice is put away. Nothing was changed, and its decisions are kept."));

@@ -29,6 +29,8 @@ public:
                          const StartWishes& wishes);
     /// Decisions in later commits have no place any more.
     void tellOfLost(std::size_t count);
+    /// Asks how a begun join is to be given back to the program that began it.
+    void askAboutHandingBack();
     /// The window is to be closed while a recording is under way. `stay` undoes the wish.
     void tellOfClosing(std::function<void()> stay);
 
@@ -42,6 +44,7 @@ private:
     void onEnded(Ended how);
     void tellOfRecovery(const Recovery& recovery);
     void tellOfCarriedOver(const CarriedOver& carried);
+    void tellOfTakenOver();
     void showError(const Error& error);
     /// A notice about the splice under way, which goes with it.
     void sayOfSplice(const QString& text, const QString& details = {});

@@ -40,10 +40,9 @@ FactsChange changeBetween(const SurveyFacts& before, const SurveyFacts& now)
                         || before.standing.tip != now.standing.tip
                         || before.into.ref != now.into.ref || before.into.tip != now.into.tip;
     change.isBranches = !sameBranches(before.branches, now.branches);
-    change.isOther = !sameFiles(before.uncommitted, now.uncommitted)
-                     || before.unfinished != now.unfinished || before.lastAsked != now.lastAsked
-                     || before.remotes != now.remotes || before.putAway != now.putAway
-                     || before.setAside != now.setAside
+    change.isOther = !sameFiles(before.uncommitted, now.uncommitted) || before.begun != now.begun
+                     || before.lastAsked != now.lastAsked || before.remotes != now.remotes
+                     || before.putAway != now.putAway || before.setAside != now.setAside
                      || before.programsLeftOut != now.programsLeftOut;
     return change;
 }

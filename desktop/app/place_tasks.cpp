@@ -84,7 +84,7 @@ readFacts(Place& place, Journal* journal, const std::string& into)
     TRY(readLastAsked(place, journal, facts));
     if (facts.standing.hasWorkingTree) {
         TRY_ASSIGN(facts.uncommitted, place.uncommittedFiles());
-        TRY_ASSIGN(facts.unfinished, place.unfinishedWork());
+        TRY_ASSIGN(facts.begun, place.begunJoin());
     }
     if (journal != nullptr) {
         TRY_ASSIGN(facts.putAway, putAwayIn(*journal));

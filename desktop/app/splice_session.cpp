@@ -2,7 +2,9 @@
 // Tested by tst_window.cpp.
 #include "desktop/app/splice_session.h"
 
+#include "core/splice/begun_decisions.h"
 #include "core/splice/recording_plan.h"
+#include "core/text/tidied_message.h"
 #include "desktop/app/log.h"
 #include "desktop/app/progress_text.h"
 #include "desktop/wording/merge_words.h"
@@ -145,6 +147,9 @@ void SpliceSession::onOpened(const FoundPlace& found)
 QString SpliceSession::whyBehind(const JournalEntry& entry) const
 {
     const SurveyFacts& facts = *m_place.facts();
+    if (!entry.plan.begun.empty() && (!facts.begun || facts.begun->theirs != entry.plan.theirs)) {
+        return tr("The merge that this splice was to finish was ended on the command line.");
+    }
     const QString ours = shown(entry.plan.oursName);
     const QString theirs = shown(entry.plan.theirsName);
     const Branch* own = facts.branch(entry.plan.oursRef);
@@ -167,8 +172,8 @@ QString SpliceSession::whyBehind(const JournalEntry& entry) const
         const bool joinsBranch =
             entry.plan.kind == SpliceKind::merge || entry.plan.kind == SpliceKind::rebase;
         // What is recorded anew joins what was joined before.
-        if (joinsBranch && entry.plan.replaced.isNull() && branch.name == entry.plan.theirsName
-            && branch.tip != entry.plan.theirs) {
+        if (joinsBranch && entry.plan.replaced.isNull() && entry.plan.begun.empty()
+            && branch.name == entry.plan.theirsName && branch.tip != entry.plan.theirs) {
             return tr("Commits arrived on %1 since this splice began.").arg(theirs);
         }
     }
@@ -272,6 +277,10 @@ void SpliceSession::begin(const JournalEntry& entry,
          earlier = std::move(earlier),
          progress = startProgress()](const std::stop_token& stop) -> Result<PreparedSplice> {
             TRY(prepareSplice(address, plan));
+            if (!plan.begun.empty()) {
+                const std::shared_ptr<const Forecast> forecast(survey, &survey->forecast);
+                return readBegun(address, plan, forecast, earlier, stop);
+            }
             return readForSplice(address, plan, survey->forecast, earlier, progress, stop);
         },
         [this, entry, survey, follows](const Result<PreparedSplice>& prepared) {
@@ -310,6 +319,10 @@ void SpliceSession::beginPrepared(JournalEntry entry,
             started.isOfOpenOne = (*before)->state != SpliceState::recorded;
         }
     }
+    if (!entry.plan.begun.empty()) {
+        earlier = prepared.decisions;
+        started.isOfBegun = true;
+    }
     auto splice = makeSplice(
         entry.plan, std::shared_ptr<const Forecast>(survey, &survey->forecast), prepared);
     std::vector<JournalLeg> legs;
@@ -324,6 +337,9 @@ void SpliceSession::beginPrepared(JournalEntry entry,
     started.carried = carryOver(earlier, *splice);
     splice->put(started.carried.placed);
     for (const OfferedText& offered : started.carried.offered) {
+        splice->offerEarlier(offered.place, offered.text);
+    }
+    for (const OfferedText& offered : prepared.offered) {
         splice->offerEarlier(offered.place, offered.text);
     }
     offerFromEarlierLegs(*splice);
@@ -360,9 +376,14 @@ void SpliceSession::carryOn(const JournalEntry& entry)
     if (!m_journal || m_isStarting || m_isRecording || own == nullptr) {
         return;
     }
+    if (!entry.plan.begun.empty() && facts->canTakeBegun()) {
+        takeBegun(entry.plan.id);
+        return;
+    }
     JournalEntry next;
     next.plan = entry.plan;
     next.plan.id = freshId();
+    next.plan.begun.clear();
     if (own->ref != facts->standing.ref) {
         next.plan.workChoice = WorkChoice::filesStay;
     } else if (next.plan.workChoice == WorkChoice::filesStay) {
@@ -481,7 +502,7 @@ void SpliceSession::resume(const JournalEntry& entry)
             if (!m_isHeldElsewhere) {
                 report(m_journal->holdSplice(entry.plan.id, m_holder));
             }
-            emit started({entry, {}, false, false, other});
+            emit started({entry, {}, false, false, false, other});
         });
 }
 
@@ -503,7 +524,7 @@ void SpliceSession::watchHolder()
         m_isHeldElsewhere = true;
         m_splice->setFrozen(true);
         m_legs.setPaused(true);
-        emit started({**entry, {}, false, false, livingProcess((*entry)->holder)});
+        emit started({**entry, {}, false, false, false, livingProcess((*entry)->holder)});
     }
 }
 
@@ -566,6 +587,10 @@ void SpliceSession::bringBack(const std::string& id)
         report(m_journal->setState(m_entry.plan.id, SpliceState::abandoned));
         drop(Ended::elsewhere);
     }
+    if (!(*entry)->plan.begun.empty() && m_place.facts()->canTakeBegun()) {
+        takeBegun(id);  // its files may have changed since
+        return;
+    }
     if (const auto stored = m_journal->setState(id, SpliceState::open); !stored) {
         report(stored);
         return;
@@ -576,6 +601,93 @@ void SpliceSession::bringBack(const std::string& id)
         resume(**entry);
     }
     m_place.look();
+}
+
+std::string SpliceSession::earlierOfBegun(const BegunJoin& begun)
+{
+    if (const auto putAway = m_journal->splices(SpliceState::abandoned)) {
+        for (const JournalEntry& entry : *putAway) {
+            if (!entry.plan.begun.empty() && entry.plan.ours == begun.ours
+                && entry.plan.theirs == begun.theirs) {
+                return entry.plan.id;
+            }
+        }
+    }
+    return {};
+}
+
+void SpliceSession::takeBegun(const std::string& follows)
+{
+    const auto facts = m_place.facts();
+    if (!m_journal || !facts || !facts->canTakeBegun() || m_isStarting || m_isRecording
+        || m_isHeldElsewhere || (m_splice && m_entry.plan.id != follows)) {
+        return;
+    }
+    m_isStarting = true;
+    m_work.run(
+        [address = m_place.address()](const std::stop_token&) { return rope::begunWork(address); },
+        [this, follows](const Result<BegunWork>& begun) {
+            m_isStarting = false;
+            if (!begun) {
+                report(begun.error());
+                m_place.look();
+                return;
+            }
+            const BegunJoin& join = begun->join;
+            JournalEntry entry;
+            entry.plan = {freshId(),
+                          join.line,
+                          join.lineName,
+                          join.theirsName.empty() ? join.theirs.brief() : join.theirsName,
+                          join.ours,
+                          join.theirs};
+            entry.plan.workChoice = WorkChoice::carry;
+            entry.plan.begun = begun->stamp;
+            entry.station = "resolve";      // nothing is recorded unseen
+            if (join.theirsName.empty()) {  // somebody wrote a message of their own
+                entry.message = tidiedMessage(join.message, "#");
+            }
+            forecastAndBegin(entry, follows);
+        });
+}
+
+void SpliceSession::handBack(bool withDecisions)
+{
+    if (!m_splice || m_isRecording || m_isStarting || m_isHeldElsewhere
+        || m_entry.plan.begun.empty()) {
+        return;
+    }
+    if (!withDecisions) {
+        putAway();  // nothing of it was ever touched
+        return;
+    }
+    m_writer->finish();
+    BegunTexts texts = begunTexts(*m_splice);
+    m_isRecording = true;
+    m_splice->setFrozen(true);
+    m_legs.setPaused(true);
+    m_place.setPaused(true);
+    emit recordingProgressed(tr("Writing what is decided into the files…"));
+    m_records.runToTheEnd(
+        [address = m_place.address(),
+         splice = m_entry.plan.id,
+         work = HandBack{m_entry.plan.begun, std::move(texts.edits), std::move(texts.settled)}](
+            const std::stop_token&) { return handBackInPlace(address, splice, work); },
+        [this](const Status& handed) {
+            m_isRecording = false;
+            emit recordingProgressed({});
+            if (handed) {
+                drop(Ended::handedBack);
+            } else {
+                m_splice->setFrozen(false);
+                m_legs.setPaused(false);
+                logError(handed.error());
+                emit recordingFailed(handed.error());
+            }
+            m_place.setPaused(false);
+            m_place.look();
+        },
+        {});
 }
 
 void SpliceSession::setNewIdentity(const QString& name, const QString& email)

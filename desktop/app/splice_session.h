@@ -15,6 +15,7 @@ struct Started
     CarriedOver carried;  ///< From the splice that it carries on; empty if from none.
     bool isCarriedOn = false;
     bool isOfOpenOne = false;  ///< The one before was not recorded, and ends with this.
+    bool isOfBegun = false;    ///< What another program has begun was taken over just now.
     std::string
         heldBy;  ///< The process of another window that has it; empty: it is ours to change.
 };
@@ -30,6 +31,7 @@ struct StartWishes
 
 enum class Ended {
     putAway,
+    handedBack,  ///< With what was decided, to the program that had begun it.
     recorded,
     elsewhere,  ///< Another window or command ended it, or the place was left.
 };
@@ -79,6 +81,12 @@ public:
     void putAway();
     /// Goes on with one that was put away; what is open is put away first.
     void bringBack(const std::string& id);
+    /// Goes on with the join that another program has begun in the files; `follows`: an earlier splice of
+    /// it, which ends with this.
+    void takeBegun(const std::string& follows = {});
+    /// Gives a begun join back to the program that began it: its files as they were found, or with what
+    /// is decided here. The splice is put away.
+    void handBack(bool withDecisions);
     /// Takes an open splice from another window.
     void takeOver();
     /// The newest splice that was put away of joining this branch into the one checked out, if it has
@@ -165,6 +173,8 @@ private:
     void recordAtOnce(const JournalEntry& entry,
                       std::function<Result<Recorded>(const ProgressSink&, std::stop_token)> work);
     void finishLater(const Result<Recorded>& result);
+    /// The newest splice that was to finish this begun join and was put away; empty: there is none.
+    [[nodiscard]] std::string earlierOfBegun(const BegunJoin& begun);
     void connectLegs();
     void drop(Ended how);
     [[nodiscard]] WorkChoice workOn(const std::string& line) const;

@@ -3,6 +3,7 @@
 #include "desktop/app/splice_tasks.h"
 
 #include "core/history/divergence.h"
+#include "core/splice/begun_decisions.h"
 #include "core/splice/carried_work.h"
 #include "core/splice/recording_plan.h"
 #include "core/system/tree_difference.h"
@@ -213,6 +214,71 @@ Result<PreparedSplice> readForSplice(const PlaceAddress& address,
     TRY_ASSIGN(prepared.laid,
                layCommits(*place, {prepared.scope, prepared.decisions, {}}, progress, stop));
     return prepared;
+}
+
+Result<BegunWork> begunWork(const PlaceAddress& address)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(const auto begun, place->begunJoin());
+    if (!begun || begun->obstacle != BegunObstacle::none) {
+        return Error{ErrorCode::stale, {}, {}, Reason::begunChanged};
+    }
+    TRY_ASSIGN(const BegunFiles files, place->begunFiles());
+    return BegunWork{*begun, files.stamp};
+}
+
+namespace {
+std::string inCommas(const std::vector<RepoPath>& paths)
+{
+    std::string list;
+    for (const RepoPath& path : paths) {
+        list += (list.empty() ? "" : ", ") + path;
+    }
+    return list;
+}
+}  // namespace
+
+Result<PreparedSplice> readBegun(const PlaceAddress& address,
+                                 const SplicePlan& plan,
+                                 const std::shared_ptr<const Forecast>& forecast,
+                                 const EarlierDecisions& earlier,
+                                 const std::stop_token& stop)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(const BegunFiles files, place->begunFiles());
+    if (files.stamp != plan.begun) {
+        return Error{ErrorCode::stale, {}, {}, Reason::begunChanged};
+    }
+    Overlay snapshots(*place, *forecast->join.held);
+    PreparedSplice prepared;
+    TRY_ASSIGN(prepared.oneSided, oneSidedOutcomesOf(snapshots, forecast->join, earlier.decisions));
+    // In a splice of its own, which is thrown away: the one that a person works on is made of what it says.
+    const auto splice = makeSplice(plan, forecast, prepared);
+    TRY_ASSIGN(BegunDecisions begun, putBegun(*splice, snapshots, files, stop));
+    if (!begun.more.empty()) {
+        return Error{ErrorCode::unsupported, inCommas(begun.more), {}, Reason::begunHasMore};
+    }
+    for (const SlotChange& change : carryOver(earlier.decisions, *splice).placed) {
+        if (!splice->state(change.place).isDecided) {
+            splice->put({change});
+        }
+    }
+    prepared.decisions = splice->decisions();
+    prepared.offered = std::move(begun.offered);
+    prepared.oneSided.clear();
+    for (const SpliceFile& file : splice->files()) {
+        if (file.own) {
+            prepared.oneSided.push_back(file.own);
+        }
+    }
+    return prepared;
+}
+
+Status handBackInPlace(const PlaceAddress& address, const std::string& splice, const HandBack& work)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(auto journal, journalOf(*place));
+    return handBack(*place, *journal, splice, work);
 }
 
 std::unique_ptr<Splice> makeSplice(const SplicePlan& plan,

@@ -34,6 +34,7 @@ struct PreparedSplice
     RebaseScope scope;                ///< Of a rebase.
     std::vector<LaidCommit> laid;     ///< Of a rebase: its commits, laid on these decisions.
     std::vector<Decision> decisions;  ///< Those made so far, by the legs that there are now.
+    std::vector<OfferedText> offered;  ///< Parts of regions that somebody has begun to edit.
 };
 /// Errors: those of reading; Reason::nothingToRewrite.
 [[nodiscard]] Result<PreparedSplice> readForSplice(const PlaceAddress& address,
@@ -42,6 +43,26 @@ struct PreparedSplice
                                                    EarlierDecisions earlier,
                                                    const ProgressSink& progress,
                                                    const std::stop_token& stop);
+/// What the begun join is that a splice may finish, and what its files hold.
+/// Errors: `stale` (Reason::begunChanged) where there is none that can be taken over.
+struct BegunWork
+{
+    BegunJoin join;
+    std::string stamp;
+};
+[[nodiscard]] Result<BegunWork> begunWork(const PlaceAddress& address);
+/// As readForSplice(), for one that finishes what another program began: what the files say is decided
+/// comes in; where they leave something open, what was decided for it earlier.
+/// Errors: `unsupported` (Reason::begunHasMore), `stale` (Reason::begunChanged).
+[[nodiscard]] Result<PreparedSplice> readBegun(const PlaceAddress& address,
+                                               const SplicePlan& plan,
+                                               const std::shared_ptr<const Forecast>& forecast,
+                                               const EarlierDecisions& earlier,
+                                               const std::stop_token& stop);
+/// Writes what is decided into the files of a begun join and puts the splice away.
+[[nodiscard]] Status
+handBackInPlace(const PlaceAddress& address, const std::string& splice, const HandBack& work);
+
 /// The splice itself, with nothing decided.
 [[nodiscard]] std::unique_ptr<Splice> makeSplice(const SplicePlan& plan,
                                                  const std::shared_ptr<const Forecast>& forecast,

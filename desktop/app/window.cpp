@@ -320,6 +320,7 @@ void Window::connectStations()
     connect(m_record, &RecordStation::bringWorkBackRequested, this, [this] {
         m_splice->bringWorkBack(m_splice->entry().plan.id);
     });
+    connect(m_survey, &SurveyStation::takeBegunRequested, this, [this] { m_splice->takeBegun(); });
     connect(m_survey, &SurveyStation::resumeRequested, this, [this] { goTo(Station::resolve); });
     connect(m_resolve, &ResolveStation::changed, this, &Window::onChanged);
     connect(m_resolve, &ResolveStation::told, this, &Window::say);
@@ -904,6 +905,8 @@ void Window::enableActions()
     for (QAction* action : m_spliceActions) {
         action->setEnabled(splice != nullptr && !m_splice->isRecording());
     }
+    m_handBack->setEnabled(splice != nullptr && !splice->isFrozen()
+                           && !splice->plan().begun.empty());
     m_logbook->setBusy(m_splice->isRecording());
     m_resolve->setCurrent(m_station == Station::resolve && !isLogbookShown());
     m_resolve->setEditable(splice != nullptr && !splice->isFrozen());

@@ -129,6 +129,7 @@ private:
     QPushButton* m_fetch;
     QMenu* m_recentMenu = nullptr;
     QList<QAction*> m_allActions;
+    QAction* m_handBack = nullptr;    ///< Of what another program began.
     QList<QAction*> m_spliceActions;  ///< Enabled while a splice is under way.
     Station m_station = Station::survey;
     QTimer m_messageTimer;          ///< A half-written message is stored when typing pauses.

@@ -80,6 +80,10 @@ void Window::addMenus()
     splice->addSeparator();
     m_spliceActions << addAction(
         splice, tr("Put this splice away"), "putAwayAction", {}, [this] { m_splice->putAway(); });
+    m_handBack =
+        addAction(splice, tr("Hand back to the command line…"), "handBackAction", {}, [this] {
+            m_notices->askAboutHandingBack();
+        });
 
     QMenu* region = menuBar()->addMenu(tr("Re&gion"));
     for (QAction* action : m_resolve->actionsByGroup()) {

@@ -1,4 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/app/command_line.h"
+#include "desktop/app/file_window.h"
 #include "desktop/app/log.h"
 #include "desktop/app/window.h"
 #include "desktop/widgets/theme.h"
@@ -6,6 +8,27 @@
 #include <QApplication>
 
 #include <CLI/CLI.hpp>
+#include <cstdio>
+
+namespace {
+int resolveFile(const rope::FileRequest& request)
+{
+    const auto window = rope::FileWindow::open(request);
+    if (!window) {
+        const rope::Error& error = window.error();
+        std::fprintf(stderr,
+                     "rope-splice: %s %s\n",
+                     error.subject.c_str(),
+                     error.code == rope::ErrorCode::invalidInput
+                         ? "is not text: it cannot be resolved by lines."
+                         : ("could not be read: " + error.detail + ".").c_str());
+        return rope::kExitError;
+    }
+    (*window)->show();
+    QApplication::exec();
+    return (*window)->exitCode();
+}
+}  // namespace
 
 // Only a fault in the table of options below could throw; it is to end the program.
 // NOLINTNEXTLINE(bugprone-exception-escape)
@@ -20,6 +43,13 @@ int main(int argc, char** argv)
         ->check(CLI::IsMember({"light", "dark"}));
     std::string demo;
     commandLine.add_option("--demo", demo, "the demo's folder: adds a menu to play the teammate");
+    rope::FileRequest file;
+    commandLine.add_option("--resolve-base", file.base, "one file: its base");
+    commandLine.add_option("--resolve-ours", file.ours, "its own version");
+    commandLine.add_option("--resolve-theirs", file.theirs, "the version to bring in");
+    commandLine.add_option("--resolve-result", file.result, "where its result is saved");
+    commandLine.add_option("--resolve-label", file.labels, "what base, ours, theirs are called")
+        ->allow_extra_args(false);
     CLI11_PARSE(commandLine, argc, argv);
 
     QApplication application(argc, argv);
@@ -31,6 +61,9 @@ int main(int argc, char** argv)
                              : look == "dark" ? rope::Look::dark
                                               : rope::Look::light;
     rope::applyLook(application, asked);
+    if (!file.result.empty()) {
+        return resolveFile(file);
+    }
     rope::Window window;
     if (!demo.empty()) {
         window.addDemoMenu(QString::fromStdString(demo));

@@ -405,6 +405,11 @@ QString RecordStation::contentsInWords() const
                    "from the logbook.")
                     .arg(shown(plan.replaced.brief()));
     }
+    if (!plan.begun.empty()) {
+        text +=
+            tr("\n\nIt finishes the merge that was begun on the command line: nothing of that is "
+               "left over.");
+    }
     return text + checkInWords();
 }
 

@@ -304,10 +304,12 @@ void SurveyStation::start()
     if (!m_plan->canStart()) {
         return;
     }
-    if (m_underWay.empty()) {
-        emit startRequested(choice());
-    } else {
+    if (!m_underWay.empty()) {
         emit resumeRequested();
+    } else if (m_facts->canTakeBegun()) {
+        emit takeBegunRequested();
+    } else {
+        emit startRequested(choice());
     }
 }
 
@@ -375,6 +377,21 @@ void SurveyStation::showPlan()
         plan.startLabel = tr("Go on with it");
         addLeft(plan);
         m_plan->showPlan(plan);
+        return;
+    }
+    if (m_facts->canTakeBegun()) {
+        plan.ours = shown(m_facts->begun->lineName);
+        plan.theirs = m_facts->begun->theirsName.empty() ? shown(m_facts->begun->theirs.brief())
+                                                         : shown(m_facts->begun->theirsName);
+        plan.method = tr("A merge is under way in your files");
+        plan.consequence =
+            tr("%1 Taking it over reads what is decided in the files. They stay as they are until "
+               "you record, and it can be handed back at any moment.")
+                .arg(begunInWords(*m_facts->begun));
+        plan.startLabel = tr("Take it over");
+        addLeft(plan);
+        m_plan->showPlan(plan);
+        showChart();
         return;
     }
     const Forecast* forecast = m_forecast ? &m_forecast->forecast : nullptr;

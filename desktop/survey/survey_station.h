@@ -86,6 +86,8 @@ signals:
     void changesRequested(std::shared_ptr<const rope::SurveyForecast> forecast, std::size_t file);
     void startRequested(const rope::StartChoice& choice);
     void resumeRequested();
+    /// What another program has begun here is to be gone on with.
+    void takeBegunRequested();
     /// A splice that was put away is to be gone on with.
     void bringBackRequested(const std::string& id);
     /// Work that was set aside is to come back.

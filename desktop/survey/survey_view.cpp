@@ -241,7 +241,7 @@ RopeChartModel chartModel(const SurveyForecast& survey,
 QString startObstacle(const SurveyFacts& facts, const Forecast* forecast)
 {
     QString obstacle =
-        facts.isElsewhere() ? QString() : obstacleToRecording(facts.standing, facts.unfinished);
+        facts.isElsewhere() ? QString() : obstacleToRecording(facts.standing, facts.begun);
     if (!obstacle.isEmpty()) {
         return obstacle;
     }

@@ -36,7 +36,7 @@ struct SurveyFacts
     std::map<std::string, std::int64_t>
         lastAsked;  ///< By remote; those that never answered are not in it.
     std::vector<UncommittedFile> uncommitted;
-    UnfinishedWork unfinished = UnfinishedWork::none;
+    std::optional<BegunJoin> begun;       ///< By another program, and not finished.
     std::vector<PutAwaySplice> putAway;   ///< Newest first.
     std::vector<PutAwaySplice> setAside;  ///< Splices whose uncommitted work waits, newest first.
     std::vector<std::string> programsLeftOut;  ///< Of the repository's own configuration, not run.
@@ -45,6 +45,11 @@ struct SurveyFacts
 
     /// Whether what is joined into is not checked out: then the files have nothing to do with it.
     [[nodiscard]] bool isElsewhere() const { return into.ref != standing.ref; }
+    /// Whether what was begun here can be gone on with in a splice.
+    [[nodiscard]] bool canTakeBegun() const
+    {
+        return begun && begun->obstacle == BegunObstacle::none && !isElsewhere();
+    }
     /// Uncommitted files that are tracked: what a recording has to look after.
     [[nodiscard]] std::size_t uncommittedCount() const;
     [[nodiscard]] const Branch* branch(const std::string& ref) const;

@@ -65,6 +65,17 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 tr("Commit it or set it aside on the command line, then record again. Nothing was "
                    "changed."),
                 {}};
+    case Reason::begunChanged:
+        return {tr("What was begun on the command line here is not what this splice was to "
+                   "finish: somebody has gone on with it, or begun something else."),
+                tr("Nothing was recorded. Read it again; what you decided here is kept."),
+                {}};
+    case Reason::begunHasMore:
+        return {tr("These files of the begun merge were added, removed or replaced by hand: %1.")
+                    .arg(subject),
+                tr("A splice has no place for that. Finish the merge on the command line, or put "
+                   "these files back and take it over again. Nothing was changed."),
+                {}};
     case Reason::inTheWay:
         return {tr("Recording would overwrite what git does not keep: %1.").arg(subject),
                 tr("Move it elsewhere or remove it, then record again. Nothing was changed."),

@@ -17,7 +17,62 @@ QString tr(const char* text)
 }
 }  // namespace
 
-QString obstacleToRecording(const Standing& standing, UnfinishedWork unfinished)
+namespace {
+QString nameOfKind(const BegunJoin& begun)
+{
+    switch (begun.kind) {
+    case UnfinishedWork::rebase:
+        return tr("A rebase");
+    case UnfinishedWork::cherryPick:
+        return tr("A cherry-pick");
+    case UnfinishedWork::revert:
+        return tr("A revert");
+    case UnfinishedWork::merge:
+        return begun.theirsName.empty() || begun.lineName.empty()
+                   ? tr("A merge")
+                   : tr("A merge of %1 into %2")
+                         .arg(shown(begun.theirsName), shown(begun.lineName));
+    case UnfinishedWork::none:
+    case UnfinishedWork::unknown:
+        break;
+    }
+    return tr("Something");
+}
+
+/// What can be done about one that is not taken over here.
+QString adviceFor(const BegunJoin& begun)
+{
+    switch (begun.obstacle) {
+    case BegunObstacle::manyTips:
+        return tr("It joins more than one branch at once, so it cannot be taken over: finish or "
+                  "abort it there.");
+    case BegunObstacle::ownWorkKept:
+        return tr("git has put your uncommitted work away for it and will put it back, so it "
+                  "cannot be taken over: finish or abort it there.");
+    case BegunObstacle::damaged:
+        return tr("What it left names no commit that is here, so it cannot be taken over: abort "
+                  "it there.");
+    case BegunObstacle::otherKind:
+        return tr("Only merges are taken over so far: finish or abort it there first.");
+    case BegunObstacle::none:
+        break;
+    }
+    return tr("Take it over in the window, or finish or abort it there first.");
+}
+}  // namespace
+
+QString begunInWords(const BegunJoin& begun)
+{
+    const QString what = tr("%1 was begun on the command line").arg(nameOfKind(begun));
+    return begun.open.empty()
+               ? tr("%1 and is not finished.").arg(what)
+               : tr("%1; %2 still half-joined.")
+                     .arg(what,
+                          begun.open.size() == 1 ? tr("1 file is")
+                                                 : tr("%1 files are").arg(begun.open.size()));
+}
+
+QString obstacleToRecording(const Standing& standing, const std::optional<BegunJoin>& begun)
 {
     if (!standing.hasWorkingTree) {
         return tr("This repository is bare: it has no working tree to join branches in. Open a "
@@ -27,15 +82,11 @@ QString obstacleToRecording(const Standing& standing, UnfinishedWork unfinished)
         return tr("This repository has no commit yet. Make the first one, or fetch a branch and "
                   "switch to it.");
     }
-    if (standing.ref.empty()) {
+    if (standing.ref.empty() && !begun) {
         return tr("You are on no branch, so a merge commit would belong to none. Switch to a "
                   "branch first: git switch NAME.");
     }
-    if (unfinished != UnfinishedWork::none) {
-        return tr("A join that was begun on the command line is not finished. Finish or abort it "
-                  "there first.");
-    }
-    return {};
+    return begun ? begunInWords(*begun) + QLatin1Char(' ') + adviceFor(*begun) : QString();
 }
 
 QString obstacleToSplicing(const Forecast& forecast)

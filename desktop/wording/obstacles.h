@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/splice/splice.h"
-#include "core/system/types.h"
+#include "core/system/begun_join.h"
 
 #include <QString>
 
@@ -10,7 +10,11 @@
 // and the command line use the same.
 namespace rope {
 /// Why nothing can be recorded in a place at all, whatever is joined.
-[[nodiscard]] QString obstacleToRecording(const Standing& standing, UnfinishedWork unfinished);
+[[nodiscard]] QString obstacleToRecording(const Standing& standing,
+                                          const std::optional<BegunJoin>& begun);
+
+/// What another program has begun in the files here, and how far it is.
+[[nodiscard]] QString begunInWords(const BegunJoin& begun);
 
 /// Why a forecast leads to no splice: nothing to do, or nothing that a merge commit would serve.
 [[nodiscard]] QString obstacleToSplicing(const Forecast& forecast);

@@ -396,7 +396,7 @@ void TestGitPlace::opening_runsNothingOfTheRepositorys()
     QFile::remove(QString::fromUtf8(witness));
     {
         const auto place = openScratch(scratch);
-        QVERIFY(place->standing() && place->branches() && place->unfinishedWork());
+        QVERIFY(place->standing() && place->branches() && place->begunJoin());
         QCOMPARE(place->uncommittedFiles()->size(), std::size_t{1});
         QVERIFY(!QFile::exists(QString::fromUtf8(witness)));
         QCOMPARE(place->programsLeftOut()->size(), std::size_t{1});

@@ -59,6 +59,7 @@ private slots:
     void version4_isMigrated();
     void version5_isMigrated();
     void version6_isMigrated();
+    void version7_isMigrated();
     void marks_areKeptAndCarriedAlong();
     void runs_areKeptByTreeAndCommand();
     void steps_comeBackAsTheyStood();
@@ -247,6 +248,22 @@ void TestJournal::version6_isMigrated()
     QVERIFY(kept && *kept);
     QCOMPARE((*kept)->plan.kind, SpliceKind::rebase);
     QVERIFY((*kept)->plan.keepsEmptied);
+}
+
+void TestJournal::version7_isMigrated()
+{
+    const QTemporaryDir folder;
+    auto journal = openStored(7, folder);
+    QVERIFY(journal && (*journal)->setAsideAs().empty());
+    JournalEntry entry = (*journal)->splices(SpliceState::open)->front();
+    QVERIFY(entry.plan.begun.empty());
+    QVERIFY((*journal)->setState(entry.plan.id, SpliceState::abandoned));
+    entry.plan.id = "anew";
+    entry.plan.begun = "stamp";
+    QVERIFY((*journal)->begin(entry));
+    const auto kept = (*journal)->splice("anew");
+    QVERIFY(kept && *kept);
+    QCOMPARE((*kept)->plan.begun, std::string("stamp"));
 }
 
 void TestJournal::runs_areKeptByTreeAndCommand()

@@ -44,6 +44,10 @@ private slots:
     void mergeFile_regions_areMarkedAndTold();
     void mergeFile_output_isWrittenWhole();
     void mergeFile_invalidUtf8_isLatin1InJson();
+    void mergeFile_labels_andMarkerSize();
+    void setupGit_writesAndUndoes();
+    void setupGit_otherTool_staysFirst();
+    void setupGit_driver_joinsInGit();
     void mergeFile_badInput_exitsTwo_data();
     void mergeFile_badInput_exitsTwo();
     void forecast_json_tellsAll();
@@ -121,6 +125,70 @@ void TestCommandLine::mergeFile_invalidUtf8_isLatin1InJson()
     const Ran ran = run(words("merge-file --json b o t"), files.folder());
     QCOMPARE(ran.json()[QLatin1String("encoding")].toString(), QStringLiteral("ISO-8859-1"));
     QCOMPARE(ran.json()[QLatin1String("text")].toString(), QStringLiteral("é\n"));
+}
+
+void TestCommandLine::mergeFile_labels_andMarkerSize()
+{
+    const ScratchRepository files;
+    files.write("b", "a\n");
+    files.write("o", "o\n");
+    files.write("t", "t\n");
+    const Ran ran =
+        run(words("merge-file --marker-size 9 --labels base mine yours b o t"), files.folder());
+    QCOMPARE(ran.exitCode, 1);
+    QCOMPARE(ran.out,
+             QByteArray("<<<<<<<<< mine\no\n||||||||| base\na\n=========\nt\n>>>>>>>>> yours\n"));
+}
+
+void TestCommandLine::setupGit_writesAndUndoes()
+{
+    ScratchRepository scratch;
+    scratch.write(".git/info/attributes", "*.bin binary\n");
+    const QByteArray before = scratch.read(".git/config");
+    const Ran ran = run(words("setup-git --driver"), scratch.folder());
+    QCOMPARE(ran.exitCode, 0);
+    QVERIFY2(ran.out.contains("+ merge.tool = rope-splice\n"), ran.out.constData());
+    QVERIFY(ran.out.contains("+ * merge=rope-splice\n"));
+    QCOMPARE(scratch.git("config mergetool.rope-splice.trustExitCode"), QByteArray("true"));
+    QCOMPARE(scratch.read(".git/info/attributes"),
+             QByteArray("* merge=rope-splice\n*.bin binary\n"));
+    QVERIFY(run(words("setup-git --driver"), scratch.folder()).out.contains("already"));
+    const Ran undone = run(words("setup-git --undo"), scratch.folder());
+    QVERIFY2(undone.out.contains("- merge.tool = rope-splice\n"), undone.out.constData());
+    QCOMPARE(scratch.read(".git/info/attributes"), QByteArray("*.bin binary\n"));
+    QCOMPARE(scratch.read(".git/config"), before);
+    QCOMPARE(run(words("setup-git --global --local"), scratch.folder()).exitCode, 2);
+    const QTemporaryDir nowhere;
+    QCOMPARE(run(words("setup-git"), nowhere.path()).exitCode, 2);
+}
+
+void TestCommandLine::setupGit_otherTool_staysFirst()
+{
+    ScratchRepository scratch;
+    scratch.git("config merge.tool mine");
+    QVERIFY(run(words("setup-git"), scratch.folder()).out.contains("merge.tool stays mine"));
+    QCOMPARE(run(words("setup-git --undo"), scratch.folder()).exitCode, 0);
+    QCOMPARE(scratch.git("config merge.tool"), QByteArray("mine"));
+}
+
+/// git merges by calling merge-file for each file; what it writes is what git itself would.
+void TestCommandLine::setupGit_driver_joinsInGit()
+{
+    ScratchRepository scratch;
+    rope::test::makeDiverged(scratch);
+    QCOMPARE(run(words("setup-git --driver"), scratch.folder()).exitCode, 0);
+    int exitCode = 0;
+    scratch.tryGit(words("merge -q theirs"), exitCode);
+    QCOMPARE(exitCode, 1);
+    QCOMPARE(scratch.read("plan.txt"),
+             QByteArray("one\n<<<<<<< ours\ntwo ours\n||||||| base\ntwo\n=======\ntwo theirs\n"
+                        ">>>>>>> theirs\nthree\nfour\nfive\nSIX\n"));
+    scratch.git("merge --abort");
+    // Our own joins take the driver for what it is.
+    const Ran forecast = run(words("forecast --json ours theirs"), scratch.folder());
+    QCOMPARE(forecast.exitCode, 1);
+    QVERIFY2(!forecast.out.contains("programLeftOut") && !forecast.err.contains("not run"),
+             forecast.err.constData());
 }
 
 void TestCommandLine::mergeFile_badInput_exitsTwo_data()

@@ -368,7 +368,8 @@ void TestWording::incomingCommits_equalChange_isSaid()
     picked.message = "Mend the sluice\n";
     Commit fresh = picked;
     fresh.id = *ObjectId::fromHex(std::string(40, 'b'));
-    table.showCommits({picked, fresh}, 0, {{picked.id, QStringLiteral("already in ours as ccccccc")}});
+    table.showCommits(
+        {picked, fresh}, 0, {{picked.id, QStringLiteral("already in ours as ccccccc")}});
     QCOMPARE(table.model()->index(0, 1).data().toString(),
              QStringLiteral("Mend the sluice · already in ours as ccccccc"));
     QCOMPARE(table.model()->index(1, 1).data().toString(), QStringLiteral("Mend the sluice"));
@@ -377,16 +378,21 @@ void TestWording::incomingCommits_equalChange_isSaid()
 void TestWording::obstacles_eachHasASentence()
 {
     Standing standing{"refs/heads/main", "main", *ObjectId::fromHex(std::string(40, 'a')), true};
-    QVERIFY(obstacleToRecording(standing, UnfinishedWork::none).isEmpty());
-    QVERIFY(obstacleToRecording(standing, UnfinishedWork::rebase)
-                .contains(QLatin1String("command line")));
+    QVERIFY(obstacleToRecording(standing, {}).isEmpty());
+    BegunJoin begun;
+    begun.kind = UnfinishedWork::rebase;
+    begun.obstacle = BegunObstacle::otherKind;
+    begun.open = {"a", "b"};
+    const QString said = obstacleToRecording(standing, begun);
+    QVERIFY2(said.contains(QLatin1String("A rebase was begun on the command line")),
+             qPrintable(said));
+    QVERIFY2(said.contains(QLatin1String("2 files are still half-joined")), qPrintable(said));
     Standing bare = standing;
     bare.hasWorkingTree = false;
-    QVERIFY(obstacleToRecording(bare, UnfinishedWork::none).contains(QLatin1String("bare")));
+    QVERIFY(obstacleToRecording(bare, {}).contains(QLatin1String("bare")));
     Standing detached = standing;
     detached.ref.clear();
-    QVERIFY(
-        obstacleToRecording(detached, UnfinishedWork::none).contains(QLatin1String("no branch")));
+    QVERIFY(obstacleToRecording(detached, {}).contains(QLatin1String("no branch")));
     Forecast forecast;
     forecast.divergence.relation = Relation::diverged;
     QVERIFY(obstacleToSplicing(forecast).isEmpty());

@@ -48,6 +48,10 @@ Result<std::vector<UncommittedFile>> GitPlace::changedFiles(RunFor purpose)
 Result<std::vector<UncommittedFile>> GitPlace::uncommittedFiles()
 {
     TRY_ASSIGN(auto files, changedFiles(RunFor::looking));
+    TRY_ASSIGN(const auto begun, begunJoin());
+    if (begun && begun->kind == UnfinishedWork::merge) {
+        std::erase_if(files, [](const UncommittedFile& file) { return file.isStaged; });
+    }
     const auto locked = m_programs.lockedFilters();
     std::string input;
     for (const UncommittedFile& file : files) {
@@ -74,49 +78,18 @@ Result<std::vector<UncommittedFile>> GitPlace::uncommittedFiles()
 
 Result<GitPlace::WorkTrees> GitPlace::workTrees()
 {
-    GitRunOptions options;
-    options.purpose = RunFor::acting;
-    TRY_ASSIGN(const std::string unmerged, m_git.output({"ls-files", "-u", "-z"}, options));
-    if (!unmerged.empty()) {
+    TRY_ASSIGN(const auto begun, begunJoin());
+    if (begun && begun->kind == UnfinishedWork::merge) {
+        TRY_ASSIGN(const BegunTrees trees, begunTrees());
+        const ObjectId tips[] = {begun->ours};
+        TRY_ASSIGN(const auto tip, readCommits(tips));
+        return WorkTrees{trees.others, tip.front().tree};
+    }
+    TRY_ASSIGN(const IndexTrees trees, indexTrees());
+    if (!trees.open.empty()) {
         return Error{ErrorCode::stale, "index", "half-joined files are staged", Reason::none};
     }
-    TRY_ASSIGN(const GitOutput staged, m_git.run({"write-tree"}, options));
-    if (staged.exitCode != 0) {
-        return writingError("write-tree", staged.err);
-    }
-    TRY_ASSIGN(const std::string folder, privateFolder());
-    const QTemporaryDir scratch(scratchTemplate(folder, "work"));
-    const QString index = scratch.filePath(QStringLiteral("index"));
-    const QString own = QString::fromStdString(m_gitFolder + "/index");
-    // In a copy of the index: nobody's own one is touched. It is as old as the original: what was
-    // edited in the second in which git wrote that is told by its age alone (git's racy-git.txt).
-    if (QFile::exists(own)) {
-        std::error_code error;
-        namespace fs = std::filesystem;
-        fs::copy_file(own.toStdString(), index.toStdString(), error);
-        if (!error) {
-            fs::last_write_time(
-                index.toStdString(), fs::last_write_time(own.toStdString(), error), error);
-        }
-        if (error) {
-            return Error{ErrorCode::io, index.toStdString(), error.message()};
-        }
-    }
-    options.environment = {{"GIT_INDEX_FILE", index.toStdString()}};
-    TRY_ASSIGN(const GitOutput added, m_git.run({"add", "-u"}, options));
-    if (added.exitCode != 0) {
-        return writingError("add", added.err);
-    }
-    TRY_ASSIGN(const GitOutput files, m_git.run({"write-tree"}, options));
-    if (files.exitCode != 0) {
-        return writingError("write-tree", files.err);
-    }
-    const auto filesTree = ObjectId::fromHex(withoutLineEnd(files.out));
-    const auto stagedTree = ObjectId::fromHex(withoutLineEnd(staged.out));
-    if (!filesTree || !stagedTree) {
-        return Error{ErrorCode::corrupt, "write-tree", files.out + staged.out};
-    }
-    return WorkTrees{*filesTree, *stagedTree};
+    return WorkTrees{trees.files, trees.staged};
 }
 
 Result<ObjectId> GitPlace::saveWork(const std::string& message)

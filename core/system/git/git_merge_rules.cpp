@@ -48,6 +48,9 @@ std::string filledIn(const std::string& command, const std::map<char, std::strin
     }
     return result;
 }
+
+/// The driver that setUpGitTool() names is this program: it joins by lines.
+constexpr std::string_view kOwnDriver = "rope-splice";
 }  // namespace
 
 /// The rule that an attribute's value stands for.
@@ -62,7 +65,7 @@ MergeRule GitPlace::ruleOf(std::string value)
         rule.how = MergeRule::How::whole;
     } else if (value == "union") {
         rule.how = MergeRule::How::unionOfLines;
-    } else if (value != "set" && value != "text") {
+    } else if (value != "set" && value != "text" && value != kOwnDriver) {
         // A name nobody has set up means lines, as in git.
         if (const auto* const program = m_programs.value("merge." + value + ".driver")) {
             rule.how = MergeRule::How::program;

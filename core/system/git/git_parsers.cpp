@@ -253,12 +253,13 @@ std::optional<std::vector<UncommittedFile>> parseStatus(std::string_view bytes)
         if (fieldsBeforePath == 0) {
             return std::nullopt;
         }
+        const bool isStaged = kind != '1' || record->substr(2, 1) != ".";
         for (int i = 0; i < fieldsBeforePath; ++i) {
             if (!takeUntil(*record, ' ')) {
                 return std::nullopt;
             }
         }
-        files.push_back({std::string(*record), false});
+        files.push_back({std::string(*record), false, isStaged});
         if (kind == '2' && !takeUntil(bytes, '\0')) {
             return std::nullopt;
         }

@@ -239,24 +239,6 @@ Result<bool> GitPlace::isShallow()
     return withoutLineEnd(out) == "true";
 }
 
-Result<UnfinishedWork> GitPlace::unfinishedWork()
-{
-    const auto has = [&](const char* name) {
-        return QFileInfo::exists(QString::fromStdString(m_gitFolder) + QLatin1Char('/')
-                                 + QLatin1String(name));
-    };
-    if (has("rebase-merge") || has("rebase-apply")) {
-        return UnfinishedWork::rebase;
-    }
-    if (has("MERGE_HEAD")) {
-        return UnfinishedWork::merge;
-    }
-    if (has("CHERRY_PICK_HEAD")) {
-        return UnfinishedWork::cherryPick;
-    }
-    return has("REVERT_HEAD") ? UnfinishedWork::revert : UnfinishedWork::none;
-}
-
 Result<std::unique_ptr<CommitStream>> GitPlace::commitsFrom(std::span<const ObjectId> tips)
 {
     // With a commit graph git knows each commit's place without its ancestors, so that children can

@@ -50,7 +50,8 @@ public:
                                            const std::string& ours,
                                            const std::string& theirs) override;
 
-    Result<UnfinishedWork> unfinishedWork() override;
+    Result<std::optional<BegunJoin>> begunJoin() override;
+    Result<BegunFiles> begunFiles() override;
     Result<std::vector<UncommittedFile>> uncommittedFiles() override;
     Result<ObjectId> saveWork(const std::string& message) override;
     Result<std::vector<RepoPath>> keepBeside(const std::vector<RepoPath>& paths) override;
@@ -78,6 +79,7 @@ public:
                                  const ProgressSink& progress,
                                  const std::stop_token& stop) override;
     Result<std::optional<RecordOutcome>> recover(const RecordingNote& note) override;
+    Status handBack(const HandBack& work, const NoteSink& note) override;
     Status removeOwnLine(const std::string& line, const ObjectId& expected) override;
     Status removeScratch() override;
     Status keepAlive(const std::string& name, const ObjectId& commit) override;
@@ -116,6 +118,18 @@ public:
         ObjectId staged;
     };
     Result<WorkTrees> workTrees();
+    /// What stands in the files of a begun join and beside it. Errors: `notFound` where there is none.
+    struct BegunTrees
+    {
+        BegunFiles join;
+        ObjectId all;     ///< All tracked files as they are.
+        ObjectId others;  ///< As the last commit, with what does not belong to the join.
+    };
+    Result<BegunTrees> begunTrees();
+    /// The commits that a begun merge brings in, as git keeps them: a line each. Empty: there is none.
+    [[nodiscard]] std::string begunHeads() const;
+    /// Nothing says any more that a merge was begun here. Errors: `io`.
+    Status forgetBegun();
     /// Whether a branch stands where it is expected. Errors: `stale` (Reason::lineMoved).
     Status checkLine(const std::string& ref, const ObjectId& expected);
     /// Errors: `stale` (Reason::checkedOut) with the folder as detail.
@@ -130,6 +144,16 @@ private:
     /// For a command that may ask a person for something.
     [[nodiscard]] GitRunOptions askingOptions(const ProgressSink& progress,
                                               const std::stop_token& stop) const;
+    /// What the tracked files hold, and what is staged, without half-joined files.
+    struct IndexTrees
+    {
+        ObjectId files;
+        ObjectId staged;
+        std::vector<RepoPath> open;
+    };
+    Result<IndexTrees> indexTrees();
+    /// The tree that an index holds; empty: one's own index.
+    Result<ObjectId> treeOfIndex(const std::string& index);
     void keepSmall(const std::unordered_map<ObjectId, BlobBytes>& blobs);
     Status readConfig(const ProgramTrust& trust);
     /// Whether a working tree is that of another repository than this one.

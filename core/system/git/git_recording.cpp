@@ -37,6 +37,8 @@ const char* inWords(GitStep step)
         return "finishing";
     case GitStep::carrying:
         return "putting your uncommitted work back";
+    case GitStep::handingBack:
+        return "writing decisions into the files";
     case GitStep::undoing:
         return "bringing everything back";
     }
@@ -70,6 +72,31 @@ ObjectId treeToGoBackTo(const RecordingState& state, const ObjectId& tipTree)
     return !state.workTree.isNull() && tipTree == state.oursTree ? state.workTree : tipTree;
 }
 
+/// What stands in the files of the begun join with this stamp. Errors: `stale` (Reason::begunChanged).
+Result<GitPlace::BegunTrees> begunTreesOf(GitPlace& place, const std::string& stamp)
+{
+    auto trees = place.begunTrees();
+    if (!trees && trees.error().code != ErrorCode::notFound) {
+        return std::move(trees).error();
+    }
+    if (!trees || trees->join.stamp != stamp) {
+        return Error{ErrorCode::stale, {}, {}, Reason::begunChanged};
+    }
+    return std::move(*trees);
+}
+
+/// It is recorded: nothing says any more that the join which it finishes is under way. Where that
+/// fails, the join is finished all the same, and git says so when it is asked to go on with it.
+void endBegun(GitPlace& place, WorkingTree& files, const RecordingState& state)
+{
+    if (!state.begun.empty()) {
+        if (place.begunHeads() == state.begun) {
+            (void)place.forgetBegun();
+        }
+        files.forgetKeptIndex();
+    }
+}
+
 class GitRecording
 {
 public:
@@ -97,7 +124,7 @@ public:
         }
         TRY(storeResults());
         TRY_ASSIGN(m_changes, treeDifference(m_place, m_state.oursTree, m_state.resultTree));
-        if (m_plan.work.isNull() && !m_plan.keepsFiles) {
+        if (m_state.workTree.isNull() && !m_plan.keepsFiles) {
             TRY_ASSIGN(m_state.before, m_files.lookBefore(m_changes));
         }
         if (auto taken = takeSteps(); !taken && m_state.step != GitStep::finishing) {
@@ -145,7 +172,41 @@ private:
             TRY(m_place.checkLine(m_plan.nextLine, m_plan.target));
             TRY(m_place.checkNotCheckedOut(m_plan.nextLine));
         }
-        return m_plan.work.isNull() ? checkNothingUncommitted() : checkWork();
+        TRY(checkBegun());
+        if (!m_plan.work.isNull()) {
+            return checkWork();
+        }
+        return m_plan.begun.empty() ? checkNothingUncommitted() : checkNothingBesides();
+    }
+
+    /// Whether what another program began here is what this finishes, and nothing else.
+    Status checkBegun()
+    {
+        if (m_plan.begun.empty()) {
+            TRY_ASSIGN(const auto begun, m_place.begunJoin());
+            return begun && begun->kind != UnfinishedWork::unknown
+                       ? Status(Error{ErrorCode::stale, {}, {}, Reason::begunChanged})
+                       : ok();
+        }
+        TRY_ASSIGN(const GitPlace::BegunTrees trees, begunTreesOf(m_place, m_plan.begun));
+        m_state.begun = m_place.begunHeads();
+        m_state.workTree = trees.all;
+        m_openPaths = trees.join.open;
+        m_others = trees.others;
+        return ok();
+    }
+
+    /// Nothing uncommitted besides a begun join.
+    Status checkNothingBesides()
+    {
+        TRY_ASSIGN(const auto changes, treeDifference(m_place, m_state.oursTree, m_others));
+        std::vector<RepoPath> paths;
+        for (const FileChange& change : changes) {
+            paths.push_back(change.path);
+        }
+        return paths.empty()
+                   ? ok()
+                   : Status(Error{ErrorCode::stale, listOf(paths), {}, Reason::workChanged});
     }
 
     Status checkNothingUncommitted()
@@ -172,10 +233,13 @@ private:
             return Error{ErrorCode::corrupt, m_plan.work.hex(), {}};
         }
         TRY_ASSIGN(m_state.stagedTree, treeOf(m_place, work.front().parents[1]));
-        m_state.workTree = work.front().tree;
+        const ObjectId savedTree = work.front().tree;
+        if (m_plan.begun.empty()) {
+            m_state.workTree = savedTree;
+        }
         TRY_ASSIGN(const GitPlace::WorkTrees now, m_place.workTrees());
-        if (now.files != m_state.workTree || now.staged != m_state.stagedTree) {
-            TRY_ASSIGN(const auto changes, treeDifference(m_place, m_state.workTree, now.files));
+        if (now.files != savedTree || now.staged != m_state.stagedTree) {
+            TRY_ASSIGN(const auto changes, treeDifference(m_place, savedTree, now.files));
             std::vector<RepoPath> paths;
             paths.reserve(changes.size());
             for (const FileChange& change : changes) {
@@ -219,8 +283,12 @@ private:
 
     Status takeSteps()
     {
-        if (!m_plan.work.isNull()) {
+        if (!m_plan.begun.empty()) {
+            TRY(m_files.keepIndex());
+        }
+        if (!m_state.workTree.isNull()) {
             TRY(enter(GitStep::takingOff));
+            TRY(m_files.settle(m_openPaths, m_state.oursTree));
             TRY(m_files.takeOff(m_state.workTree, m_state.oursTree));
             TRY_ASSIGN(m_state.before, m_files.lookBefore(m_changes));
         }
@@ -241,6 +309,7 @@ private:
             TRY(enter(GitStep::moving));
             TRY(moveBranch());
             TRY(enter(GitStep::finishing));
+            endBegun(m_place, m_files, m_state);
             runHooksAfterwards();
         }
         return ok();
@@ -464,6 +533,11 @@ private:
             const Strangers strangers =
                 m_state.workTree.isNull() ? Strangers::setAside : Strangers::refuse;
             TRY_ASSIGN(auto aside, m_files.goBack(m_state, target, strangers));
+            if (!m_state.begun.empty() && target == m_state.workTree) {
+                TRY(m_files.putIndexBack());
+                m_files.forgetKeptIndex();
+                return aside;
+            }
             TRY_ASSIGN(unstaged,
                        m_files.stage(target == m_state.workTree ? m_state.stagedTree : tipTree));
             if (target == m_state.workTree) {
@@ -498,6 +572,8 @@ private:
     const ProgressSink& m_progress;
     const std::stop_token& m_stop;
     RecordingState m_state;
+    std::vector<RepoPath> m_openPaths;  ///< Of a begun join: those that are half-joined.
+    ObjectId m_others;                  ///< What is uncommitted besides it.
     std::vector<ObjectId> m_trees;      ///< Of the planned commits, in order.
     ObjectId m_plannedTree;             ///< Of the last one, before hooks staged anything.
     std::vector<FileChange> m_changes;  ///< Ours to result.
@@ -542,6 +618,7 @@ finishIfRecorded(GitPlace& place, WorkingTree& files, const RecordingState& stat
     if (!isThere) {
         return std::optional<RecordOutcome>{};
     }
+    endBegun(place, files, state);
     if (!state.afterTree.isNull() && *tip == state.commit) {
         TRY(files.carry(state.resultTree, state.afterTree));
     }
@@ -559,7 +636,8 @@ Result<std::optional<RecordOutcome>> GitPlace::recover(const RecordingNote& note
     WorkingTree files(*this);
     files.removeLeftLock(state->notedAt);
     TRY_ASSIGN(auto finished, finishIfRecorded(*this, files, *state));
-    if (finished || state->keepsFiles) {
+    const bool isHandedBack = state->step == GitStep::finishing && state->commit.isNull();
+    if (finished || state->keepsFiles || isHandedBack) {
         return finished;
     }
     TRY_ASSIGN(const Standing now, standing());
@@ -567,10 +645,58 @@ Result<std::optional<RecordOutcome>> GitPlace::recover(const RecordingNote& note
     const ObjectId target = treeToGoBackTo(*state, tipTree);
     TRY_ASSIGN(const auto aside, files.goBack(*state, target, Strangers::refuse));
     (void)aside;  // none: strangers are refused
-    if (target == state->workTree) {
+    if (target == state->workTree && !state->begun.empty()) {
+        TRY(files.putIndexBack());
+        files.forgetKeptIndex();
+    } else if (target == state->workTree) {
         TRY(files.stage(state->stagedTree));
     }
     return std::optional<RecordOutcome>{};
+}
+
+Status GitPlace::handBack(const HandBack& work, const NoteSink& note)
+{
+    WorkingTree files(*this);
+    TRY_ASSIGN(const BegunTrees trees, begunTreesOf(*this, work.begun));
+    TRY_ASSIGN(const Standing standing, this->standing());
+    RecordingState state;
+    state.step = GitStep::handingBack;
+    state.ref = standing.ref;
+    state.ours = standing.tip;
+    TRY_ASSIGN(state.oursTree, treeOf(*this, standing.tip));
+    state.begun = begunHeads();
+    state.workTree = trees.all;
+    state.notedAt = QDateTime::currentSecsSinceEpoch();
+    TRY_ASSIGN(state.resultTree, storeTree({trees.all, work.edits}));
+    TRY(files.keepIndex());
+    TRY(note(noteOf(state)));
+    const auto write = [&]() -> Status {
+        RecordingState forward;
+        forward.oursTree = state.workTree;
+        forward.resultTree = state.resultTree;
+        TRY(files.goBack(forward, state.resultTree, Strangers::refuse));
+        TRY(files.putIndexBack());
+        return files.settle(work.settled, state.resultTree);
+    };
+    auto written = write();
+    if (!written) {
+        // Back to what it was; where that fails too, the note says so to the next start.
+        auto undone = files.goBack(state, state.workTree, Strangers::refuse);
+        auto isPut = undone ? files.putIndexBack() : Status(std::move(undone).error());
+        if (!isPut) {
+            return Error{written.error().code,
+                         written.error().subject,
+                         isPut.error().detail,
+                         Reason::notUndone};
+        }
+    }
+    if (written) {
+        // From here on it is done, and what stood there before is needed no more.
+        state.step = GitStep::finishing;
+        TRY(note(noteOf(state)));
+    }
+    files.forgetKeptIndex();
+    return written;
 }
 
 Result<std::optional<Signature>> GitPlace::identity()

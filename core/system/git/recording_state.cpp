@@ -16,6 +16,7 @@ constexpr std::array kStepNames{"taking-work-off",
                                 "moving-branch",
                                 "finishing",
                                 "carrying-work",
+                                "handing-back",
                                 "undoing"};
 
 /// Bytes as characters of the same number, since JSON holds no bytes.
@@ -89,6 +90,7 @@ RecordingNote noteOf(const RecordingState& state)
         {QStringLiteral("afterTree"), inJson(state.afterTree)},
         {QStringLiteral("keepsFiles"), state.keepsFiles},
         {QStringLiteral("nextRef"), inJson(state.nextRef)},
+        {QStringLiteral("begun"), inJson(state.begun)},
         {QStringLiteral("rewritten"), inJson(state.rewritten)},
         {QStringLiteral("alreadyThere"), inJson(state.before.alreadyThere)},
         {QStringLiteral("skipped"), inJson(state.before.skipped)},
@@ -120,6 +122,7 @@ std::optional<RecordingState> stateOf(const RecordingNote& note)
     state.afterTree = idFrom(object.value(QLatin1String("afterTree")));
     state.keepsFiles = object.value(QLatin1String("keepsFiles")).toBool();
     state.nextRef = fromJson(object.value(QLatin1String("nextRef")));
+    state.begun = fromJson(object.value(QLatin1String("begun")));
     state.rewritten = rewrittenFrom(object.value(QLatin1String("rewritten")));
     state.before.alreadyThere = pathsFrom(object.value(QLatin1String("alreadyThere")));
     state.before.skipped = pathsFrom(object.value(QLatin1String("skipped")));

@@ -10,13 +10,14 @@
 namespace rope {
 /// How far a recording in git has come. Each step is noted before it is taken.
 enum class GitStep {
-    takingOff,   ///< Uncommitted work is taken off the files.
-    bringing,    ///< The working tree goes from ours to the result.
-    committing,  ///< Hooks run, commits are written.
-    moving,      ///< The branch goes from ours to the commit.
-    finishing,   ///< The branch has moved; hooks that follow.
-    carrying,    ///< Uncommitted work is put into the files.
-    undoing,     ///< Something refused; the working tree goes back to what it was.
+    takingOff,    ///< Uncommitted work is taken off the files.
+    bringing,     ///< The working tree goes from ours to the result.
+    committing,   ///< Hooks run, commits are written.
+    moving,       ///< The branch goes from ours to the commit.
+    finishing,    ///< The branch has moved; hooks that follow.
+    carrying,     ///< Uncommitted work is put into the files.
+    handingBack,  ///< Decisions are written into the files of a begun join.
+    undoing,      ///< Something refused; the working tree goes back to what it was.
 };
 
 /// What was special about the touched paths before, and must be so again.
@@ -44,6 +45,8 @@ struct RecordingState
     ObjectId afterTree;       ///< What the files hold in the end, uncommitted. Null: the result.
     bool keepsFiles = false;  ///< The branch is not checked out.
     std::string nextRef;      ///< The branch that is checked out in the end; empty: the same one.
+    std::string
+        begun;  ///< The commits that a begun merge brings in, as git keeps them; empty: none.
     std::vector<RewrittenCommit> rewritten;  ///< Once they are written.
 };
 

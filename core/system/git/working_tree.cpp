@@ -14,13 +14,16 @@
 
 #include <algorithm>
 #include <cerrno>
+#include <chrono>
 #include <cstring>
 #include <ctime>
+#include <fcntl.h>
 #include <filesystem>
 #include <fstream>
 #include <map>
 #include <set>
 #include <sys/stat.h>
+#include <thread>
 #include <unistd.h>
 
 namespace rope {
@@ -628,6 +631,81 @@ Status WorkingTree::restoreMarks(const PathsBefore& before)
         }
     }
     return ok();
+}
+
+std::string WorkingTree::keptIndex() const
+{
+    return m_place.gitFolder() + "/rope-splice/begun-index";
+}
+
+Status WorkingTree::keepIndex()
+{
+    TRY_ASSIGN(const std::string folder, m_place.privateFolder());
+    std::error_code error;
+    fs::copy_file(
+        m_place.gitFolder() + "/index", keptIndex(), fs::copy_options::overwrite_existing, error);
+    return error ? Status(Error{ErrorCode::io, folder, error.message()}) : ok();
+}
+
+/// As git itself writes an index: a new file with the lock's name, which then takes the index's place
+/// (git's api-lockfile).
+Status WorkingTree::putIndexBack()
+{
+    constexpr int kMostTries = 20;
+    constexpr auto kPause = std::chrono::milliseconds(50);
+    std::ifstream kept(keptIndex(), std::ios::binary);
+    if (!kept) {
+        return Error{ErrorCode::io, keptIndex(), std::strerror(errno)};
+    }
+    const std::string bytes{std::istreambuf_iterator<char>(kept), std::istreambuf_iterator<char>()};
+    const std::string lock = m_place.gitFolder() + "/index.lock";
+    int file = -1;
+    for (int i = 0; i < kMostTries && file < 0; ++i) {
+        file = ::open(lock.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, 0666);
+        if (file < 0 && errno != EEXIST) {
+            return Error{ErrorCode::io, lock, std::strerror(errno)};
+        }
+        if (file < 0) {
+            std::this_thread::sleep_for(kPause);
+        }
+    }
+    if (file < 0) {
+        return Error{ErrorCode::busy, lock, {}};
+    }
+    const bool isWritten =
+        ::write(file, bytes.data(), bytes.size()) == static_cast<ssize_t>(bytes.size())
+        && ::fsync(file) == 0;
+    const int problem = errno;
+    ::close(file);
+    if (!isWritten || ::rename(lock.c_str(), (m_place.gitFolder() + "/index").c_str()) != 0) {
+        ::unlink(lock.c_str());
+        return Error{ErrorCode::io, lock, std::strerror(isWritten ? errno : problem)};
+    }
+    return refreshIndex();
+}
+
+void WorkingTree::forgetKeptIndex()
+{
+    ::unlink(keptIndex().c_str());
+}
+
+Status WorkingTree::settle(const std::vector<RepoPath>& paths, const ObjectId& tree)
+{
+    TRY_ASSIGN(const auto held, treeDifference(m_place, {}, tree));
+    std::map<RepoPath, FileVersion> versions;
+    for (const FileChange& file : held) {
+        versions[file.path] = *file.after;
+    }
+    const std::string nobody(tree.hex().size(), '0');
+    std::string request;
+    for (const RepoPath& path : paths) {
+        const auto version = versions.find(path);
+        request += version == versions.end()
+                       ? "0 " + nobody
+                       : std::string(modeOf(version->second.kind)) + " " + version->second.id.hex();
+        request.append(1, '\t').append(path).append(1, '\0');
+    }
+    return request.empty() ? ok() : updateIndex(request);
 }
 
 void WorkingTree::removeLeftLock(std::int64_t since)

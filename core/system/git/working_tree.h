@@ -51,6 +51,14 @@ public:
     /// are staged as added. Errors: as goBack(); safe to repeat.
     Status carry(const ObjectId& committed, const ObjectId& after);
 
+    /// Keeps the index as it is, half-joined entries and all, so that it can be put back. `busy`, `io`.
+    Status keepIndex();
+    /// Puts back what keepIndex() kept. Safe to repeat. Errors: `busy`, `io`.
+    Status putIndexBack();
+    void forgetKeptIndex();
+    /// Makes these half-joined entries what `tree` has there.
+    Status settle(const std::vector<RepoPath>& paths, const ObjectId& tree);
+
     /// Removes the lock file of a git that was killed while it wrote our index, if it is certain that
     /// nobody works here: it is no older than `since` and no git process stands in this repository.
     void removeLeftLock(std::int64_t since);
@@ -76,6 +84,7 @@ private:
     };
     using TouchedPaths = std::vector<Touched>;
 
+    [[nodiscard]] std::string keptIndex() const;
     [[nodiscard]] std::string fullPath(const RepoPath& path) const;
     [[nodiscard]] Present look(const RepoPath& path) const;
     [[nodiscard]] std::string bytesAt(const RepoPath& path, const Present& present) const;

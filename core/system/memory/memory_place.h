@@ -89,7 +89,8 @@ public:
                                            const std::string& ours,
                                            const std::string& theirs) override;
 
-    Result<UnfinishedWork> unfinishedWork() override { return UnfinishedWork::none; }
+    Result<std::optional<BegunJoin>> begunJoin() override { return std::optional<BegunJoin>{}; }
+    Result<BegunFiles> begunFiles() override { return Error{ErrorCode::notFound, {}, {}}; }
     Result<std::vector<UncommittedFile>> uncommittedFiles() override;
     Result<ObjectId> saveWork(const std::string& message) override;
     Result<std::vector<RepoPath>> keepBeside(const std::vector<RepoPath>& paths) override;
@@ -126,6 +127,10 @@ public:
                                  const ProgressSink& progress,
                                  const std::stop_token& stop) override;
     Result<std::optional<RecordOutcome>> recover(const RecordingNote& note) override;
+    Status handBack(const HandBack& /*work*/, const NoteSink& /*note*/) override
+    {
+        return Error{ErrorCode::notFound, {}, {}};
+    }
     Status removeOwnLine(const std::string& line, const ObjectId& expected) override;
     Status removeScratch() override { return ok(); }
     Status keepAlive(const std::string& name, const ObjectId& commit) override;

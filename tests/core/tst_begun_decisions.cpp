@@ -1,0 +1,229 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// What the files of a begun merge say was decided, read and written.
+#include "core/merge/marker_blocks.h"
+#include "core/text/text.h"
+#include "tests/support/begun_merge.h"
+
+#include <QTest>
+
+using namespace rope;
+using rope::test::ScratchRepository;
+using rope::test::TakenOver;
+
+namespace {
+std::string choiceAt(const TakenOver& taken, const char* path, std::size_t region)
+{
+    const SplicedText& text = *taken.file(path).text;
+    const SlotState& state = text.state(text.slotOfRegion(region));
+    return state.isDecided ? state.choice : "open";
+}
+
+/// The file with its first conflict, as git marked it, replaced.
+QByteArray firstDecided(const QByteArray& marked, const QByteArray& text)
+{
+    const qsizetype begin = marked.indexOf("<<<<<<<");
+    const qsizetype last = marked.indexOf(">>>>>>>", begin);
+    return marked.left(begin) + text + marked.mid(marked.indexOf('\n', last) + 1);
+}
+}  // namespace
+
+class TestBegunDecisions : public QObject
+{
+    Q_OBJECT
+private slots:
+    void blocks_areFound();
+    void untouched_isAllOpen_data();
+    void untouched_isAllOpen();
+    void partlyEdited_isReadBetweenTheMarkers();
+    void staged_isDecided();
+    void editedElsewhere_comesAlong();
+    void droppedChange_isAnEdit();
+    void addedByHand_hasNoPlace();
+    void texts_areWrittenAndReadBack();
+    void random_choices_areReadBack();
+};
+
+void TestBegunDecisions::blocks_areFound()
+{
+    const auto blocksIn = [](const char* text) {
+        return markerBlocks(splitLines(text));
+    };
+    const auto both = blocksIn("a\n<<<<<<< HEAD\nx\n=======\ny\n>>>>>>> t\nb\n"
+                               "<<<<<<< HEAD\n||||||| base\nz\n=======\n>>>>>>> t\n");
+    QCOMPARE(both.size(), std::size_t{2});
+    QCOMPARE(both[0].begin, std::size_t{1});
+    QCOMPARE(both[0].end, std::size_t{6});
+    QCOMPARE(both[0].firstEnd, std::size_t{3});
+    QCOMPARE(both[1].firstBegin, both[1].firstEnd);
+    QVERIFY(blocksIn("<<<<<<< HEAD\nx\n>>>>>>> t\n").empty());
+    QVERIFY(blocksIn("<<<<<<< HEAD\nx\n=======\ny\n").empty());
+    QVERIFY(blocksIn("<<<<<<<x\nx\n=======\ny\n>>>>>>> t\n").empty());
+    QCOMPARE(blocksIn("<<<<<<<<< H\nx\n=======\n=========\ny\n>>>>>>>>> t\n").size(),
+             std::size_t{1});
+}
+
+void TestBegunDecisions::untouched_isAllOpen_data()
+{
+    QTest::addColumn<QString>("style");
+    QTest::newRow("without base") << QStringLiteral("merge");
+    QTest::newRow("with base") << QStringLiteral("diff3");
+    QTest::newRow("with base, short") << QStringLiteral("zdiff3");
+}
+
+void TestBegunDecisions::untouched_isAllOpen()
+{
+    QFETCH(const QString, style);
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    scratch.git(
+        QStringList{QStringLiteral("config"), QStringLiteral("merge.conflictStyle"), style});
+    test::beginMerge(scratch);
+    const TakenOver taken = test::takeOver(scratch.path());
+    QCOMPARE(taken.splice->openCount(), std::size_t{3});
+    QCOMPARE(taken.splice->decidedCount(), std::size_t{0});
+    QVERIFY(taken.begun.more.empty());
+    QVERIFY(taken.splice->decisions().empty());
+}
+
+void TestBegunDecisions::partlyEdited_isReadBetweenTheMarkers()
+{
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    test::beginMerge(scratch);
+    scratch.write("plan.txt", firstDecided(scratch.read("plan.txt"), "2 theirs\n"));
+    const TakenOver theirs = test::takeOver(scratch.path());
+    QCOMPARE(choiceAt(theirs, "plan.txt", 0), std::string("theirs"));
+    QCOMPARE(choiceAt(theirs, "plan.txt", 1), std::string("open"));
+    QCOMPARE(choiceAt(theirs, "tide.txt", 0), std::string("open"));
+
+    scratch.write("tide.txt", firstDecided(scratch.read("tide.txt"), "high of both\n"));
+    const TakenOver own = test::takeOver(scratch.path());
+    QCOMPARE(choiceAt(own, "tide.txt", 0), std::string(kOwnText));
+    QCOMPARE(own.file("tide.txt").text->wholeText(), std::string("low\nhigh of both\n"));
+}
+
+void TestBegunDecisions::staged_isDecided()
+{
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    test::beginMerge(scratch);
+    scratch.git("checkout --theirs plan.txt");
+    scratch.git("checkout --ours tide.txt");
+    scratch.git("add plan.txt tide.txt");
+    const TakenOver taken = test::takeOver(scratch.path());
+    QCOMPARE(taken.splice->openCount(), std::size_t{0});
+    QCOMPARE(choiceAt(taken, "plan.txt", 0), std::string("theirs"));
+    QCOMPARE(choiceAt(taken, "plan.txt", 1), std::string("theirs"));
+    QCOMPARE(choiceAt(taken, "tide.txt", 0), std::string("ours"));
+}
+
+void TestBegunDecisions::editedElsewhere_comesAlong()
+{
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    test::beginMerge(scratch);
+    scratch.write("fees.txt", "fee 16\nfee 20\nfee 26\n");
+    scratch.write("own.txt", "own, mended\n");
+    scratch.git("add fees.txt own.txt");
+    scratch.write("plan.txt", scratch.read("plan.txt").replace("\n7\n", "\n7 mended\n"));
+    const TakenOver taken = test::takeOver(scratch.path());
+    QVERIFY(taken.begun.more.empty());
+    taken.decideAll(FileChoice::ours);
+    const auto tree = taken.place->storeTree(taken.splice->result().value()).value();
+    const auto at = [&](const char* path) {
+        return scratch.git(QStringList{QStringLiteral("show"),
+                                       QString::fromStdString(tree.hex()) + QLatin1Char(':')
+                                           + QLatin1String(path)});
+    };
+    QCOMPARE(at("fees.txt"), QByteArray("fee 16\nfee 20\nfee 26"));
+    QCOMPARE(at("own.txt"), QByteArray("own, mended"));
+    QVERIFY(at("plan.txt").contains("\n7 mended\n"));
+}
+
+void TestBegunDecisions::droppedChange_isAnEdit()
+{
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    test::beginMerge(scratch);
+    scratch.git("checkout HEAD -- fees.txt");
+    const TakenOver taken = test::takeOver(scratch.path());
+    QVERIFY(taken.begun.more.empty());
+    QCOMPARE(taken.file("fees.txt").text->wholeText(), std::string("fee 15\nfee 20\nfee 25\n"));
+}
+
+void TestBegunDecisions::addedByHand_hasNoPlace()
+{
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    test::beginMerge(scratch);
+    scratch.write("extra.txt", "extra\n");
+    scratch.git("add extra.txt");
+    scratch.git("rm -q -f own.txt");
+    const TakenOver taken = test::takeOver(scratch.path());
+    QCOMPARE(taken.begun.more, (std::vector<RepoPath>{"extra.txt", "own.txt"}));
+}
+
+void TestBegunDecisions::texts_areWrittenAndReadBack()
+{
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    test::beginMerge(scratch);
+    const TakenOver taken = test::takeOver(scratch.path());
+    for (std::size_t i = 0; i < taken.splice->files().size(); ++i) {
+        const SpliceFile& file = taken.splice->files()[i];
+        if (file.text && file.text->openCount() > 0) {  // the first region of each
+            taken.splice->change(
+                {{{i, file.text->slotOfRegion(0)}, {true, std::string(kOwnText), "by hand\n"}}});
+        }
+    }
+    const BegunTexts texts = begunTexts(*taken.splice);
+    QCOMPARE(texts.settled, (std::vector<RepoPath>{"tide.txt"}));
+    for (const ResultEdit& edit : texts.edits) {
+        scratch.write(edit.path.c_str(), QByteArray::fromStdString(*edit.bytes));
+    }
+    QVERIFY(scratch.read("plan.txt").contains("<<<<<<< ours\n12 ours\n||||||| base\n12\n"));
+    const TakenOver again = test::takeOver(scratch.path());
+    QCOMPARE(again.splice->decisions(), taken.splice->decisions());
+    QCOMPARE(again.splice->openCount(), std::size_t{1});
+}
+
+/// Any mixture of taken sides, own words and what is still marked comes back as it was.
+void TestBegunDecisions::random_choices_areReadBack()
+{
+    constexpr int kRounds = 60;
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    test::beginMerge(scratch);
+    const QByteArray marked[] = {scratch.read("plan.txt"), scratch.read("tide.txt")};
+    const char* const paths[] = {"plan.txt", "tide.txt"};
+    const std::size_t regions[] = {2, 1};
+    const QByteArray lines[] = {"2", "12", "high"};
+    for (int round = 0; round < kRounds; ++round) {
+        std::vector<std::string> wanted;
+        for (int choice = round, file = 0; file < 2; ++file) {
+            QByteArray text = marked[file];
+            QByteArray done;
+            for (std::size_t region = 0; region < regions[file]; ++region, choice /= 4) {
+                const QByteArray line = lines[static_cast<std::size_t>(file) * 2 + region];
+                const qsizetype begin = text.indexOf("<<<<<<<");
+                const qsizetype end = text.indexOf('\n', text.indexOf(">>>>>>>", begin)) + 1;
+                const QByteArray block = text.mid(begin, end - begin);
+                const QByteArray written[] = {
+                    block, line + " ours\n", line + " theirs\n", line + " of mine\n"};
+                const char* const names[] = {"open", "ours", "theirs", "own"};
+                done += text.left(begin) + written[choice % 4];
+                text = text.mid(end);
+                wanted.emplace_back(names[choice % 4]);
+            }
+            scratch.write(paths[file], done + text);
+        }
+        const TakenOver taken = test::takeOver(scratch.path());
+        const std::vector<std::string> found{choiceAt(taken, "plan.txt", 0),
+                                             choiceAt(taken, "plan.txt", 1),
+                                             choiceAt(taken, "tide.txt", 0)};
+        QVERIFY2(found == wanted, qPrintable(QStringLiteral("round %1").arg(round)));
+    }
+}
+
+QTEST_GUILESS_MAIN(TestBegunDecisions)
+#include "tst_begun_decisions.moc"

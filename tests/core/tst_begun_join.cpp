@@ -1,0 +1,394 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A merge that was begun with git: told, finished by a splice, handed back; killed on the way.
+#include "core/logbook/recorder.h"
+#include "core/splice/recording_plan.h"
+#include "tests/support/begun_merge.h"
+
+#include <QTest>
+
+#include <csignal>
+#include <unistd.h>
+
+using namespace rope;
+using rope::test::ScratchRepository;
+using rope::test::TakenOver;
+
+namespace {
+struct Bench
+{
+    TakenOver taken;
+    std::unique_ptr<Journal> journal;
+};
+
+/// Taken over and journalled; all that is open is decided for theirs.
+Bench decided(const std::string& folder)
+{
+    Bench bench{test::takeOver(folder), nullptr};
+    bench.journal = std::move(Journal::open(*bench.taken.place->privateFolder())).value();
+    JournalEntry entry;
+    entry.plan = bench.taken.splice->plan();
+    entry.startedAt = 1;
+    (void)bench.journal->begin(entry);
+    bench.taken.decideAll(FileChoice::theirs);
+    return bench;
+}
+
+Result<Recorded> record(const Bench& bench, const ProgressSink& progress = {})
+{
+    const RecordingPlan plan = recordingPlanOf(*bench.taken.splice, "Merge theirs\n").value();
+    return recordSplice(*bench.taken.place, *bench.journal, "splice-1", plan, progress);
+}
+
+Status giveBack(const Bench& bench)
+{
+    const BegunTexts texts = begunTexts(*bench.taken.splice);
+    return handBack(*bench.taken.place,
+                    *bench.journal,
+                    "splice-1",
+                    {bench.taken.splice->plan().begun, texts.edits, texts.settled});
+}
+
+Result<std::optional<Recovery>> recoverIn(const std::string& folder)
+{
+    const auto place = std::move(GitPlace::open(folder)).value();
+    const auto journal = std::move(Journal::open(*place->privateFolder())).value();
+    return recoverRecording(*place, *journal);
+}
+
+/// Half of it decided in the files, something staged, own work beside it.
+void makeHalfDone(ScratchRepository& scratch)
+{
+    test::makeClashingBranches(scratch);
+    scratch.write("own.txt", "own, not committed\n");
+    test::beginMerge(scratch);
+    scratch.write("tide.txt", "low\nhigh of both\n");
+    scratch.git("add tide.txt");
+}
+
+bool isSound(ScratchRepository& scratch)
+{
+    return scratch.git("fsck --strict --no-dangling").isEmpty()
+           && !QFile::exists(scratch.filePath(".git/index.lock"))
+           && !QFile::exists(scratch.filePath(".git/rope-splice/begun-index"));
+}
+
+const char* const kSteps[] = {"putting your uncommitted work into safety",
+                              "bringing the working tree to the result",
+                              "running hooks and writing the commit",
+                              "moving the branch",
+                              "finishing"};
+}  // namespace
+
+class TestBegunJoin : public QObject
+{
+    Q_OBJECT
+private slots:
+    void initTestCase();
+    void kinds_areTold();
+    void merge_isTold();
+    void save_leavesTheBegunFilesOut();
+    void recorded_nothingIsLeftOver();
+    void hookRefuses_isBegunAsBefore();
+    void wentOn_isRefused();
+    void other_isNotRecordedOver();
+    void handedBack_gitFinishesIt();
+    void handedBack_half_staysHalfJoined();
+    void kill_atEachStep_isFinishedOrAsBefore_data();
+    void kill_atEachStep_isFinishedOrAsBefore();
+    void kill_handingBack_isBeforeOrAfter_data();
+    void kill_handingBack_isBeforeOrAfter();
+};
+
+/// Called again as a child, goes on and dies by SIGKILL at the step it is told.
+void TestBegunJoin::initTestCase()
+{
+    const std::string folder = qgetenv("ROPE_TEST_KILL_FOLDER").toStdString();
+    if (folder.empty()) {
+        return;
+    }
+    const std::string step = qgetenv("ROPE_TEST_KILL_STEP").toStdString();
+    const Bench bench = decided(folder);
+    if (step == "handing back" || step == "handed back") {
+        const BegunTexts texts = begunTexts(*bench.taken.splice);
+        int notes = 0;
+        const auto note = [&](const RecordingNote& text) {
+            if (step == "handing back" && ++notes == 2) {
+                ::kill(::getpid(), SIGKILL);  // all is written, and nobody has said so
+            }
+            return bench.journal->noteRecording("splice-1", text);
+        };
+        (void)bench.taken.place->handBack(
+            {bench.taken.splice->plan().begun, texts.edits, texts.settled}, note);
+        ::kill(::getpid(), SIGKILL);
+    }
+    (void)record(bench, [&](const Progress& progress) {
+        if (progress.step == step) {
+            ::kill(::getpid(), SIGKILL);
+        }
+    });
+    ::_exit(3);
+}
+
+void TestBegunJoin::kinds_areTold()
+{
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    const auto begun = [&] {
+        return GitPlace::open(scratch.path()).value()->begunJoin().value();
+    };
+    QVERIFY(!begun());
+    int exitCode = 0;
+    scratch.tryGit({QStringLiteral("cherry-pick"), QStringLiteral("theirs")}, exitCode);
+    QCOMPARE(begun()->kind, UnfinishedWork::cherryPick);
+    QCOMPARE(begun()->obstacle, BegunObstacle::otherKind);
+    scratch.git("cherry-pick --abort");
+    scratch.tryGit({QStringLiteral("rebase"), QStringLiteral("theirs")}, exitCode);
+    QCOMPARE(begun()->kind, UnfinishedWork::rebase);
+    QCOMPARE(begun()->open.size(), std::size_t{2});
+    scratch.git("rebase --abort");
+    scratch.tryGit({QStringLiteral("revert"), QStringLiteral("theirs")}, exitCode);
+    QCOMPARE(begun()->kind, UnfinishedWork::revert);
+    scratch.git("revert --abort");
+    scratch.git("switch -q --detach theirs");
+    scratch.write("tide.txt", "low\nhigh of mine\n");
+    scratch.git("stash -q");
+    scratch.git("switch -q ours");
+    scratch.tryGit({QStringLiteral("stash"), QStringLiteral("pop")}, exitCode);
+    QCOMPARE(begun()->kind, UnfinishedWork::unknown);
+    scratch.git("reset -q --hard");
+    scratch.write(".git/MERGE_HEAD", QByteArray(40, 'a') + "\n");
+    QCOMPARE(begun()->obstacle, BegunObstacle::damaged);
+    scratch.write(".git/MERGE_HEAD", "nonsense");
+    QCOMPARE(begun()->obstacle, BegunObstacle::damaged);
+    const QByteArray theirs = scratch.git("rev-parse theirs");
+    scratch.write(".git/MERGE_HEAD", theirs + "\n" + theirs + "\n");
+    QCOMPARE(begun()->obstacle, BegunObstacle::manyTips);
+    scratch.write(".git/MERGE_HEAD", theirs + "\n");
+    scratch.write(".git/MERGE_AUTOSTASH", theirs + "\n");
+    QCOMPARE(begun()->obstacle, BegunObstacle::ownWorkKept);
+}
+
+void TestBegunJoin::merge_isTold()
+{
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    const auto place = std::move(GitPlace::open(scratch.path())).value();
+    const auto begun = place->begunJoin().value();
+    QVERIFY(begun);
+    QCOMPARE(begun->kind, UnfinishedWork::merge);
+    QCOMPARE(begun->obstacle, BegunObstacle::none);
+    QCOMPARE(begun->line, std::string("refs/heads/ours"));
+    QCOMPARE(begun->theirsName, std::string("theirs"));
+    QCOMPARE(begun->theirs, *place->resolveCommit("theirs"));
+    QCOMPARE(begun->open, (std::vector<RepoPath>{"plan.txt"}));
+    const QByteArray before = test::begunFingerprint(scratch);
+    const BegunFiles files = place->begunFiles().value();
+    QCOMPARE(files.open, (std::vector<RepoPath>{"plan.txt"}));
+    QCOMPARE(files.settled, (std::vector<RepoPath>{"fees.txt", "tide.txt"}));
+    QCOMPARE(place->begunFiles()->stamp, files.stamp);
+    scratch.write("own.txt", "own, and more\n");
+    QCOMPARE(place->begunFiles()->stamp, files.stamp);  // not of the merge
+    scratch.write("own.txt", "own, not committed\n");
+    QCOMPARE(test::begunFingerprint(scratch), before);
+    scratch.write("plan.txt", "all new\n");
+    QVERIFY(place->begunFiles()->stamp != files.stamp);
+}
+
+void TestBegunJoin::save_leavesTheBegunFilesOut()
+{
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    const auto place = std::move(GitPlace::open(scratch.path())).value();
+    const ObjectId work = place->saveWork("work").value();
+    QVERIFY(!work.isNull());
+    QCOMPARE(scratch.git(QStringList{QStringLiteral("diff"),
+                                     QStringLiteral("--name-only"),
+                                     QStringLiteral("HEAD"),
+                                     QString::fromStdString(work.hex())}),
+             QByteArray("own.txt"));
+}
+
+void TestBegunJoin::recorded_nothingIsLeftOver()
+{
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    test::beginMerge(scratch);
+    scratch.write("tide.txt", "low\nhigh of both\n");
+    scratch.git("add tide.txt");
+    const Bench bench = decided(scratch.path());
+    const auto recorded = record(bench);
+    QVERIFY2(recorded, recorded ? "" : recorded.error().detail.c_str());
+    QCOMPARE(scratch.git("status --porcelain=v2 --branch").split('\n').size(), qsizetype{2});
+    QVERIFY(!QFile::exists(scratch.filePath(".git/MERGE_HEAD")));
+    QVERIFY(!QFile::exists(scratch.filePath(".git/MERGE_MSG")));
+    QCOMPARE(scratch.read("tide.txt"), QByteArray("low\nhigh of both\n"));
+    QVERIFY(scratch.read("plan.txt").contains("\n2 theirs\n"));
+    QCOMPARE(scratch.git("rev-parse HEAD^2"), scratch.git("rev-parse theirs"));
+    QVERIFY(isSound(scratch));
+}
+
+void TestBegunJoin::hookRefuses_isBegunAsBefore()
+{
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    test::beginMerge(scratch);
+    scratch.addHook("pre-merge-commit", "exit 1\n");
+    const QByteArray before = test::begunFingerprint(scratch);
+    const Bench bench = decided(scratch.path());
+    const auto recorded = record(bench);
+    QVERIFY(!recorded);
+    QCOMPARE(recorded.error().reason, Reason::hookRefused);
+    QCOMPARE(test::begunFingerprint(scratch), before);
+    QVERIFY(isSound(scratch));
+}
+
+void TestBegunJoin::wentOn_isRefused()
+{
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    test::beginMerge(scratch);
+    const Bench bench = decided(scratch.path());
+    scratch.write("plan.txt", "somebody goes on\n");
+    const QByteArray before = test::begunFingerprint(scratch);
+    QCOMPARE(record(bench).error().reason, Reason::begunChanged);
+    QCOMPARE(giveBack(bench).error().reason, Reason::begunChanged);
+    QCOMPARE(test::begunFingerprint(scratch), before);
+    scratch.git("merge --abort");
+    QCOMPARE(record(bench).error().reason, Reason::begunChanged);
+}
+
+/// A splice that knows nothing of it must not record while a merge is under way, however clean it is.
+void TestBegunJoin::other_isNotRecordedOver()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    scratch.git("merge -q --no-commit -s ours theirs");
+    const auto place = std::move(GitPlace::open(scratch.path())).value();
+    const auto journal = std::move(Journal::open(*place->privateFolder())).value();
+    const ObjectId ours = *place->resolveCommit("ours");
+    const ObjectId theirs = *place->resolveCommit("theirs");
+    JournalEntry entry;
+    entry.plan = {"splice-1", "refs/heads/ours", "ours", "theirs", ours, theirs};
+    QVERIFY(journal->begin(entry));
+    auto forecast =
+        std::make_shared<const Forecast>(std::move(forecastJoin(*place, ours, theirs)).value());
+    Splice splice(entry.plan, forecast);
+    for (std::size_t i = 0; i < splice.files().size(); ++i) {
+        splice.decideAllOpen(i, FileChoice::ours);
+    }
+    const RecordingPlan plan = recordingPlanOf(splice, "Merge\n").value();
+    QCOMPARE(recordSplice(*place, *journal, "splice-1", plan).error().reason, Reason::begunChanged);
+    QVERIFY(QFile::exists(scratch.filePath(".git/MERGE_HEAD")));
+}
+
+void TestBegunJoin::handedBack_gitFinishesIt()
+{
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    const Bench bench = decided(scratch.path());
+    const auto handed = giveBack(bench);
+    QVERIFY2(handed, handed ? "" : handed.error().detail.c_str());
+    QCOMPARE((*bench.journal->splice("splice-1"))->state, SpliceState::abandoned);
+    QCOMPARE(scratch.git("ls-files -u"), QByteArray());
+    QCOMPARE(scratch.read("own.txt"), QByteArray("own, not committed\n"));
+    QVERIFY(isSound(scratch));
+    scratch.git("commit -q --no-edit");
+    QVERIFY(!QFile::exists(scratch.filePath(".git/MERGE_HEAD")));
+    QCOMPARE(scratch.git("show HEAD:tide.txt"), QByteArray("low\nhigh of both"));
+    QVERIFY(scratch.git("show HEAD:plan.txt").contains("\n12 theirs\n"));
+    QCOMPARE(scratch.git("show HEAD:fees.txt"), QByteArray("fee 16\nfee 20\nfee 25"));
+    QCOMPARE(scratch.git("status --porcelain"), QByteArray(" M own.txt"));
+}
+
+void TestBegunJoin::handedBack_half_staysHalfJoined()
+{
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    Bench bench{test::takeOver(scratch.path()), nullptr};
+    bench.journal = std::move(Journal::open(*bench.taken.place->privateFolder())).value();
+    JournalEntry entry;
+    entry.plan = bench.taken.splice->plan();
+    QVERIFY(bench.journal->begin(entry));
+    const QByteArray stages = scratch.git("ls-files -u");
+    QVERIFY(giveBack(bench));
+    QCOMPARE(scratch.git("ls-files -u"), stages);
+    QVERIFY(scratch.read("plan.txt").contains("<<<<<<< ours\n2 ours\n"));
+    QCOMPARE(scratch.read("tide.txt"), QByteArray("low\nhigh of both\n"));
+    QVERIFY(isSound(scratch));
+    const TakenOver again = test::takeOver(scratch.path());
+    QCOMPARE(again.splice->decisions(), bench.taken.splice->decisions());
+}
+
+void TestBegunJoin::kill_atEachStep_isFinishedOrAsBefore_data()
+{
+    QTest::addColumn<QByteArray>("step");
+    QTest::addColumn<bool>("isFinished");
+    for (const char* step : kSteps) {
+        QTest::newRow(step) << QByteArray(step) << (step == std::string("finishing"));
+    }
+}
+
+namespace {
+void goOnAndDie(const ScratchRepository& scratch, const QByteArray& step)
+{
+    QProcess child;
+    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+    environment.insert(QStringLiteral("ROPE_TEST_KILL_FOLDER"), scratch.folder());
+    environment.insert(QStringLiteral("ROPE_TEST_KILL_STEP"), QString::fromLatin1(step));
+    child.setProcessEnvironment(environment);
+    child.start(QCoreApplication::applicationFilePath(), {});
+    QVERIFY(child.waitForFinished(60'000));
+    QCOMPARE(child.exitStatus(), QProcess::CrashExit);
+}
+}  // namespace
+
+void TestBegunJoin::kill_atEachStep_isFinishedOrAsBefore()
+{
+    QFETCH(const QByteArray, step);
+    QFETCH(const bool, isFinished);
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    test::beginMerge(scratch);
+    scratch.write("tide.txt", "low\nhigh of both\n");
+    scratch.git("add tide.txt");
+    const QByteArray before = test::begunFingerprint(scratch);
+    goOnAndDie(scratch, step);
+    const auto recovery = recoverIn(scratch.path());
+    QVERIFY2(recovery && *recovery, recovery ? "" : recovery.error().detail.c_str());
+    QCOMPARE((*recovery)->isFinished, isFinished);
+    if (isFinished) {
+        QVERIFY(!QFile::exists(scratch.filePath(".git/MERGE_HEAD")));
+        QCOMPARE(scratch.git("status --porcelain"), QByteArray());
+    } else {
+        QCOMPARE(test::begunFingerprint(scratch), before);
+    }
+    QVERIFY(isSound(scratch));
+}
+
+void TestBegunJoin::kill_handingBack_isBeforeOrAfter_data()
+{
+    QTest::addColumn<QByteArray>("step");
+    QTest::addColumn<bool>("isAsBefore");
+    QTest::newRow("written") << QByteArray("handing back") << true;
+    QTest::newRow("noted") << QByteArray("handed back") << false;
+}
+
+void TestBegunJoin::kill_handingBack_isBeforeOrAfter()
+{
+    QFETCH(const QByteArray, step);
+    QFETCH(const bool, isAsBefore);
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    const QByteArray before = test::begunFingerprint(scratch);
+    goOnAndDie(scratch, step);
+    const QByteArray after = test::begunFingerprint(scratch);
+    QVERIFY(after != before);
+    const auto recovery = recoverIn(scratch.path());
+    QVERIFY2(recovery && *recovery, recovery ? "" : recovery.error().detail.c_str());
+    QVERIFY(!(*recovery)->isFinished);
+    QCOMPARE(test::begunFingerprint(scratch), isAsBefore ? before : after);
+    QVERIFY(isSound(scratch));
+}
+
+QTEST_GUILESS_MAIN(TestBegunJoin)
+#include "tst_begun_join.moc"

@@ -1,0 +1,257 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// A merge that was begun with git and left half-done, taken over in the window, finished there or
+// handed back.
+#include "desktop/widgets/theme.h"
+#include "tests/support/begun_merge.h"
+#include "tests/support/watched_application.h"
+#include "tests/support/window_driver.h"
+
+#include <QLabel>
+#include <QPlainTextEdit>
+#include <QSettings>
+
+using namespace rope;
+using namespace rope::test;
+
+namespace {
+/// A repository in which a merge is begun: one file of two decided and staged, own work beside it.
+void makeHalfDone(ScratchRepository& scratch)
+{
+    makeClashingBranches(scratch);
+    scratch.write("own.txt", "own, not committed\n");
+    beginMerge(scratch);
+    scratch.write("tide.txt", "low\nhigh of both\n");
+    scratch.git("add tide.txt");
+}
+
+/// A window that has it open.
+struct Round
+{
+    explicit Round(ScratchRepository& scratch)
+        : driver(window)
+    {
+        window.resize(1280, 800);
+        driver.show();
+        window.openRepository(scratch.folder());
+    }
+    [[nodiscard]] bool takeOver()
+    {
+        if (!driver.waitFor([&] {
+                return driver.canStart() && driver.startLabel() == QStringLiteral("Take it over");
+            })) {
+            return false;
+        }
+        driver.press(Qt::Key_Return, Qt::ControlModifier);
+        return driver.waitFor([&] { return driver.isAt("resolveKnot"); });
+    }
+    [[nodiscard]] bool record()
+    {
+        driver.press(Qt::Key_4, Qt::ControlModifier);
+        const bool isReady = driver.waitFor([&] {
+            return driver.isAt("recordKnot")
+                   && driver.find<QPushButton>("recordButton").isEnabled();
+        });
+        driver.press(Qt::Key_Return, Qt::ControlModifier);
+        return isReady;
+    }
+    [[nodiscard]] bool isRecorded()
+    {
+        return driver.waitFor([&] {
+            return driver.text("recordedTitle").startsWith(QStringLiteral("Recorded as"))
+                   && driver.find<QLabel>("recordedTitle").isVisible();
+        });
+    }
+    /// Goes on to the next open region and takes a candidate there.
+    void decideNext(Qt::Key candidate)
+    {
+        driver.press(Qt::Key_J, Qt::ControlModifier);
+        driver.press(candidate, Qt::AltModifier);
+    }
+    void handBack() { driver.find<QAction>("handBackAction").trigger(); }
+
+    Window window;
+    WindowDriver driver;
+};
+}  // namespace
+
+class TestBegunRound : public QObject
+{
+    Q_OBJECT
+private slots:
+    void init();
+    void halfResolved_isFinished();
+    void openedAgain_goesOn();
+    void handedBack_asItWasFound();
+    void handedBack_withDecisions_andTakenAgain();
+    void wentOnMeanwhile_isReadAgain();
+    void endedMeanwhile_isTold();
+    void otherKinds_areTold();
+    void filesWithoutAPlace_areNamed();
+};
+
+void TestBegunRound::init()
+{
+    QSettings().clear();
+}
+
+void TestBegunRound::halfResolved_isFinished()
+{
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    const QByteArray before = begunFingerprint(scratch);
+    Round round(scratch);
+    QVERIFY(round.takeOver());
+    QVERIFY2(round.driver.notice().contains(QStringLiteral("Taken over: 1 decision read")),
+             qPrintable(round.driver.notice()));
+    QVERIFY(round.driver.notice().contains(QStringLiteral("2 still open")));
+    round.driver.press(Qt::Key_2, Qt::AltModifier);  // ours
+    round.decideNext(Qt::Key_1);
+    QCOMPARE(begunFingerprint(scratch), before);
+    QVERIFY(round.record());
+    QVERIFY(round.isRecorded());
+    QVERIFY(!QFile::exists(scratch.filePath(".git/MERGE_HEAD")));
+    QCOMPARE(scratch.git("status --porcelain"), QByteArray(" M own.txt"));
+    QCOMPARE(scratch.read("own.txt"), QByteArray("own, not committed\n"));
+    QCOMPARE(scratch.git("show ours:tide.txt"), QByteArray("low\nhigh of both"));
+    QVERIFY(scratch.git("show ours:plan.txt").contains("\n2 ours\n"));
+    QVERIFY(scratch.git("show ours:plan.txt").contains("\n12 theirs\n"));
+    QCOMPARE(scratch.git("rev-parse ours^2"), scratch.git("rev-parse theirs"));
+}
+
+void TestBegunRound::openedAgain_goesOn()
+{
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    {
+        Round round(scratch);
+        QVERIFY(round.takeOver());
+        round.driver.press(Qt::Key_1, Qt::AltModifier);
+    }
+    Round round(scratch);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    round.decideNext(Qt::Key_1);
+    QVERIFY(round.record());
+    QVERIFY(round.isRecorded());
+    QVERIFY(scratch.git("show ours:plan.txt").contains("\n2 theirs\n"));
+    QVERIFY(scratch.git("show ours:plan.txt").contains("\n12 theirs\n"));
+    QCOMPARE(scratch.git("show ours:tide.txt"), QByteArray("low\nhigh of both"));
+}
+
+void TestBegunRound::handedBack_asItWasFound()
+{
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    const QByteArray before = begunFingerprint(scratch);
+    Round round(scratch);
+    QVERIFY(round.takeOver());
+    round.driver.press(Qt::Key_1, Qt::AltModifier);
+    round.handBack();
+    round.driver.click("noticeActionButton");
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("surveyKnot"); }));
+    QCOMPARE(begunFingerprint(scratch), before);
+    // What was decided comes back with it.
+    QVERIFY(round.takeOver());
+    round.decideNext(Qt::Key_1);
+    QVERIFY(round.record());
+    QVERIFY(round.isRecorded());
+}
+
+void TestBegunRound::handedBack_withDecisions_andTakenAgain()
+{
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    Round round(scratch);
+    QVERIFY(round.takeOver());
+    round.driver.press(Qt::Key_1, Qt::AltModifier);
+    round.handBack();
+    round.driver.click("noticeSecondButton");
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.notice().contains(QStringLiteral("Handed back")); }));
+    const QByteArray plan = scratch.read("plan.txt");
+    QVERIFY(plan.contains("\n2 theirs\n") && plan.contains("<<<<<<< ours\n12 ours\n"));
+    QVERIFY(QFile::exists(scratch.filePath(".git/MERGE_HEAD")));
+    QCOMPARE(scratch.read("own.txt"), QByteArray("own, not committed\n"));
+    QVERIFY(round.takeOver());
+    QVERIFY(round.driver.notice().contains(QStringLiteral("1 still open")));
+    round.decideNext(Qt::Key_2);
+    round.handBack();
+    round.driver.click("noticeSecondButton");
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("surveyKnot"); }));
+    scratch.git("commit -q --no-edit");
+    QVERIFY(scratch.git("show ours:plan.txt").contains("\n12 ours\n"));
+    QCOMPARE(scratch.git("status --porcelain"), QByteArray(" M own.txt"));
+}
+
+void TestBegunRound::wentOnMeanwhile_isReadAgain()
+{
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    Round round(scratch);
+    QVERIFY(round.takeOver());
+    round.driver.press(Qt::Key_1, Qt::AltModifier);
+    round.decideNext(Qt::Key_1);
+    scratch.write("tide.txt", "low\nhigh of somebody\n");
+    QVERIFY(round.record());
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.notice().contains(QStringLiteral("somebody has gone on")); }));
+    round.driver.click("noticeActionButton");
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.notice().contains(QStringLiteral("nothing is open")); }));
+    QVERIFY(round.record());
+    QVERIFY(round.isRecorded());
+    QCOMPARE(scratch.git("show ours:tide.txt"), QByteArray("low\nhigh of somebody"));
+    QVERIFY(scratch.git("show ours:plan.txt").contains("\n12 theirs\n"));
+}
+
+void TestBegunRound::endedMeanwhile_isTold()
+{
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    Round round(scratch);
+    QVERIFY(round.takeOver());
+    scratch.git("merge --abort");
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.notice().contains(QStringLiteral("was ended on the command line"));
+    }));
+}
+
+void TestBegunRound::otherKinds_areTold()
+{
+    ScratchRepository scratch;
+    makeClashingBranches(scratch);
+    int exitCode = 0;
+    scratch.tryGit({QStringLiteral("cherry-pick"), QStringLiteral("theirs")}, exitCode);
+    Round round(scratch);
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("planObstacle")
+            .contains(QStringLiteral("A cherry-pick was begun on the command line; 2 files are"));
+    }));
+    QVERIFY(!round.driver.canStart());
+}
+
+void TestBegunRound::filesWithoutAPlace_areNamed()
+{
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    scratch.write("extra.txt", "extra\n");
+    scratch.git("add extra.txt");
+    const QByteArray before = begunFingerprint(scratch);
+    Round round(scratch);
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.startLabel() == QStringLiteral("Take it over"); }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.notice().contains(QStringLiteral("extra.txt")); }));
+    QCOMPARE(begunFingerprint(scratch), before);
+}
+
+int main(int argc, char** argv)
+{
+    WatchedApplication application(argc, argv);
+    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
+    QApplication::setApplicationName(QStringLiteral("rope-splice-test-begun"));
+    rope::applyLook(application, rope::Look::light);
+    TestBegunRound test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "tst_begun_round.moc"
