@@ -647,7 +647,7 @@ void SpliceSession::takeBegun(const std::string& follows)
             if (join.theirsName.empty()) {  // somebody wrote a message of their own
                 entry.message = tidiedMessage(join.message, "#");
             }
-            forecastAndBegin(entry, follows);
+            forecastAndBegin(entry, follows.empty() ? earlierOfBegun(join) : follows);
         });
 }
 
