@@ -699,6 +699,100 @@ Result<std::vector<CheckRun>> Journal::runsOn(const ObjectId& tree)
     return runs;
 }
 
+Status Journal::learnFrom(const ObjectId& merge, const std::vector<LearnedDecision>& decisions)
+{
+    Statements statements{
+        {"INSERT OR IGNORE INTO learned_merge (id) VALUES (?)", {text(merge.hex())}}};
+    for (const LearnedDecision& decision : decisions) {
+        if (decision.text.size() > kMostLearnedBytes) {
+            continue;
+        }
+        statements.push_back(
+            {"INSERT INTO learned (region, loose, text, merge, made_by, at) VALUES (?, ?, ?, ?, ?, "
+             "?)"
+             " ON CONFLICT (region) DO UPDATE SET loose = excluded.loose, text = excluded.text,"
+             " merge = excluded.merge, made_by = excluded.made_by, at = excluded.at"
+             " WHERE excluded.at > at",
+             {text(decision.region),
+              text(decision.loose),
+              blob(decision.text),
+              text(decision.source.commit.hex()),
+              blob(decision.source.by),
+              QVariant::fromValue<qlonglong>(decision.source.at)}});
+    }
+    if (!decisions.empty()) {
+        statements.push_back({"DELETE FROM learned WHERE region IN (SELECT region FROM learned "
+                              "ORDER BY at DESC LIMIT -1 OFFSET ?)",
+                              {QVariant::fromValue<qlonglong>(kMostLearned)}});
+    }
+    return store(statements);
+}
+
+Result<std::set<ObjectId>> Journal::idsIn(const char* table)
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    if (!runQuery(query, (std::string("SELECT id FROM ") + table).c_str())) {
+        return failure(query.lastError().text());
+    }
+    std::set<ObjectId> ids;
+    while (query.next()) {
+        ids.insert(idOf(query.value(0)));
+    }
+    return ids;
+}
+
+Result<std::set<ObjectId>> Journal::learnedMerges()
+{
+    return idsIn("learned_merge");
+}
+
+Result<std::optional<LearnedDecision>> Journal::decidedBefore(const std::string& region,
+                                                              const std::string& loose,
+                                                              const std::string& except)
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    if (!runQuery(query,
+                  "SELECT d.text, s.started_at FROM decision d JOIN splice s ON s.id = d.splice"
+                  " WHERE d.slot = ? AND d.is_decided AND d.text IS NOT NULL AND s.id <> ?"
+                  " AND s.state <> 'recorded' ORDER BY s.started_at DESC LIMIT 1",
+                  {text(region), text(except)})) {
+        return failure(query.lastError().text());
+    }
+    if (query.next()) {
+        return std::optional(LearnedDecision{
+            region, loose, bytesOf(query.value(0)), {{}, {}, query.value(1).toLongLong()}});
+    }
+    query.finish();
+    for (const auto& [column, key] : {std::pair("region", region), std::pair("loose", loose)}) {
+        const std::string sql = std::string("SELECT text, merge, made_by, at FROM learned WHERE ")
+                                + column + " = ? ORDER BY at DESC LIMIT 1";
+        if (!runQuery(query, sql.c_str(), {text(key)})) {
+            return failure(query.lastError().text());
+        }
+        if (query.next()) {
+            return std::optional(LearnedDecision{
+                region,
+                loose,
+                bytesOf(query.value(0)),
+                {idOf(query.value(1)), bytesOf(query.value(2)), query.value(3).toLongLong()}});
+        }
+        query.finish();
+    }
+    return std::optional<LearnedDecision>{};
+}
+
+Status Journal::setMergeFine(const ObjectId& merge, bool isFine)
+{
+    return store({{isFine ? "INSERT OR IGNORE INTO fine_merge (id) VALUES (?)"
+                          : "DELETE FROM fine_merge WHERE id = ?",
+                   {text(merge.hex())}}});
+}
+
+Result<std::set<ObjectId>> Journal::fineMerges()
+{
+    return idsIn("fine_merge");
+}
+
 Status Journal::noteAsked(const std::string& remote, std::int64_t at)
 {
     return store({{"INSERT OR REPLACE INTO asked (remote, at) VALUES (?, ?)",

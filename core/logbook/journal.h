@@ -76,6 +76,18 @@ struct CheckRun
     [[nodiscard]] bool hasPassed() const { return exitCode == 0 && signal == 0; }
 };
 
+/// What a merge of the history, or an earlier splice, says was decided for a region.
+struct LearnedDecision
+{
+    std::string region;  ///< Its key.
+    std::string loose;   ///< Its key, blanks aside.
+    std::string text;
+    EarlierSource source;
+};
+/// Of them, the newest that are kept, and the longest texts.
+inline constexpr std::int64_t kMostLearned = 20'000;
+inline constexpr std::size_t kMostLearnedBytes = 20'000;
+
 /// The newest runs that are kept.
 inline constexpr std::int64_t kMostKeptRuns = 1000;
 
@@ -135,6 +147,17 @@ public:
     Status storeRun(const CheckRun& run);
     Result<std::vector<CheckRun>> runsOn(const ObjectId& tree);
 
+    /// Keeps what a merge says, and that it was read. A decision that is newer stays.
+    Status learnFrom(const ObjectId& merge, const std::vector<LearnedDecision>& decisions);
+    Result<std::set<ObjectId>> learnedMerges();
+    /// What was decided for a region before: for the very same in a splice that was not recorded, newest
+    /// first, but not in `except`; else in a merge of the history; else, blanks aside, there.
+    Result<std::optional<LearnedDecision>>
+    decidedBefore(const std::string& region, const std::string& loose, const std::string& except);
+    /// Whether a person has said that what is odd about a merge is fine.
+    Status setMergeFine(const ObjectId& merge, bool isFine);
+    Result<std::set<ObjectId>> fineMerges();
+
     Status storeMessage(const std::string& splice, const std::string& message);
     Status
     storePlace(const std::string& splice, const std::string& station, const std::string& place);
@@ -166,6 +189,7 @@ private:
     Status store(const Statements& statements);
     static void
     addStep(Statements& statements, const std::string& splice, const SpliceChange& change);
+    Result<std::set<ObjectId>> idsIn(const char* table);
     Result<std::vector<JournalEntry>> entriesWhere(const char* condition, const QVariant& value);
     [[nodiscard]] Error failure(const QString& detail) const;
 

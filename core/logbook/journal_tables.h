@@ -100,9 +100,16 @@ inline constexpr std::array kSeventhTables{
     "PRAGMA user_version=7",
 };
 
-/// From 7 to 8: a splice may finish a join that another program began.
+/// From 7 to 8: a splice may finish a join that another program began; what merges of the history say was
+/// decided is kept by region; a merge with something odd may be said to be fine.
 inline constexpr std::array kEighthTables{
     "ALTER TABLE splice ADD COLUMN begun TEXT NOT NULL DEFAULT ''",
+    "CREATE INDEX decision_slot ON decision (slot)",
+    "CREATE TABLE fine_merge (id TEXT PRIMARY KEY) WITHOUT ROWID",
+    "CREATE TABLE learned_merge (id TEXT PRIMARY KEY) WITHOUT ROWID",
+    "CREATE TABLE learned (region TEXT PRIMARY KEY, loose TEXT NOT NULL, text BLOB NOT NULL,"
+    " merge TEXT NOT NULL, made_by BLOB NOT NULL, at INTEGER NOT NULL) WITHOUT ROWID",
+    "CREATE INDEX learned_loose ON learned (loose)",
     "PRAGMA user_version=8",
 };
 }  // namespace rope

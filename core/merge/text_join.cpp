@@ -150,6 +150,20 @@ std::string TextJoin::regionKey(std::size_t index) const
     return digestOfParts({texts.base, texts.ours, texts.theirs});
 }
 
+std::string TextJoin::looseRegionKey(std::size_t index) const
+{
+    const auto withoutBlanks = [](std::string_view text) {
+        std::string rest;
+        std::copy_if(text.begin(), text.end(), std::back_inserter(rest), [](char c) {
+            return c != ' ' && c != '\t' && c != '\r';
+        });
+        return rest;
+    };
+    const RegionTexts texts = regionTexts(index);
+    return digestOfParts(
+        {withoutBlanks(texts.base), withoutBlanks(texts.ours), withoutBlanks(texts.theirs)});
+}
+
 std::string_view TextJoin::joinedText(const Chunk& chunk) const
 {
     switch (chunk.kind) {

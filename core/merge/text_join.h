@@ -63,6 +63,8 @@ public:
     [[nodiscard]] RegionTexts chunkTexts(std::size_t chunk) const;
     /// What a region is known by wherever it is met again: a digest of its three texts.
     [[nodiscard]] std::string regionKey(std::size_t index) const;
+    /// As regionKey(), blanks aside.
+    [[nodiscard]] std::string looseRegionKey(std::size_t index) const;
 
     /// The text a chunk gives without a person: empty for a region.
     [[nodiscard]] std::string_view joinedText(const Chunk& chunk) const;

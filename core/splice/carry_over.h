@@ -23,6 +23,7 @@ struct OfferedText
 {
     SlotPlace place;
     std::string text;
+    EarlierSource source{};
 };
 
 struct CarriedOver

@@ -54,7 +54,7 @@ private:
     {
         const RepoPath& path = file.outcome->path;
         if (file.outcome->question) {
-            m_reading.decisions.push_back({path, 0, file.answer.choice});
+            m_reading.decisions.push_back({path, 0, file.answer.choice, {}, {}, {}});
         }
         if (!file.text || file.text->openCount() > 0) {
             return;
@@ -66,7 +66,13 @@ private:
         int line = 1;
         for (std::size_t slot = 0; slot < file.text->slotCount(); ++slot) {
             if (file.text->isRegion(slot)) {
-                m_reading.decisions.push_back({path, line, file.text->state(slot).choice});
+                const std::size_t region = file.text->regionOf(slot);
+                m_reading.decisions.push_back({path,
+                                               line,
+                                               file.text->state(slot).choice,
+                                               file.text->join().regionKey(region),
+                                               file.text->join().looseRegionKey(region),
+                                               std::string(file.text->text(slot))});
             } else if (file.text->state(slot).text && !m_told.contains(path)) {
                 readEdited(path, *file.text, slot, line);
             }

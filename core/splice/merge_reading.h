@@ -35,7 +35,10 @@ struct ReadDecision
     RepoPath path;
     int line = 0;  ///< From 1, in the result; 0: a question about the whole file.
     std::string
-        choice;  ///< A candidate's or answer's name; kOwnText; empty: none of them gives it.
+        choice;       ///< A candidate's or answer's name; kOwnText; empty: none of them gives it.
+    std::string key;  ///< Of a region: TextJoin::regionKey(); else empty.
+    std::string looseKey;  ///< As key, blanks aside.
+    std::string text;      ///< Of a region: what stands there, in the form of the join's texts.
 };
 
 /// A recorded merge, read again: what its sides join to, and what of that was recorded. A value.

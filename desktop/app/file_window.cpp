@@ -126,6 +126,7 @@ FileWindow::FileWindow(const FileRequest& request, const std::shared_ptr<const F
                 .toStdString(),
             nullptr);
     }
+    m_resolve->setLeadOnLabel(tr("Save and close"));
     setWindowTitle(tr("%1: resolve").arg(shownPath(nameOf(request.result))));
     layOut();
     addMenus();
@@ -146,6 +147,7 @@ void FileWindow::layOut()
     auto* centre = new QWidget(this);
     auto* head = new QHBoxLayout;
     head->setContentsMargins(16, 8, 14, 8);
+    head->setSpacing(10);
     auto* title = makeLabel(shownPath(nameOf(m_request.result)), TextRole::heading, centre);
     title->setObjectName(QStringLiteral("fileTitle"));
     const SplicePlan& plan = m_splice->plan();
@@ -154,6 +156,7 @@ void FileWindow::layOut()
     what->setFullText(
         tr("%1 joined into %2; the result goes to %3")
             .arg(shown(plan.theirsName), shown(plan.oursName), shownPath(m_request.result)));
+    title->setWordWrap(false);
     head->addWidget(title);
     head->addWidget(what, 1);
     head->addWidget(m_save);
@@ -261,7 +264,6 @@ void FileWindow::takeUpDecisions(const std::string& standing)
 void FileWindow::onChanged()
 {
     const std::size_t open = m_splice->openCount();
-    setButtonRole(m_save, open == 0 ? ButtonRole::primary : ButtonRole::plain);
     m_hints->setHints({{tr("Ctrl+J"), tr("next open")},
                        {tr("Alt+1…9"), tr("use a candidate")},
                        {tr("Ctrl+Z"), tr("undo")},

@@ -2,7 +2,11 @@
 // Tested by tst_logbook_round.cpp.
 #include "desktop/app/logbook_tasks.h"
 
+#include "core/history/commit_graph.h"
 #include "core/history/divergence.h"
+#include "core/splice/inferred_decisions.h"
+#include "core/system/path_finder.h"
+#include "core/text/text.h"
 #include "desktop/app/splice_tasks.h"
 #include "desktop/wording/merge_words.h"
 
@@ -11,6 +15,7 @@
 
 #include <algorithm>
 #include <map>
+#include <utility>
 
 namespace rope {
 namespace {
@@ -337,5 +342,231 @@ readLogged(const PlaceAddress& address, const JournalEntry& entry, const std::st
     }
     details.joinedFiles = (*survey)->forecast.joinedFileCount();
     return details;
+}
+
+namespace {
+constexpr int kLinesAround = 3;
+
+/// The lines around an odd place of a merge, with where each comes from.
+void addContext(const Splice& splice,
+                Place& place,
+                const ObjectId& tree,
+                const OddPlace& odd,
+                LoggedDecision& decision)
+{
+    std::string text;
+    std::vector<LineOrigin> origins;
+    for (const SpliceFile& file : splice.files()) {
+        if (file.outcome->path != odd.path || !file.text) {
+            continue;
+        }
+        for (std::size_t slot = 0; slot < file.text->slotCount(); ++slot) {
+            text += file.text->text(slot);
+            const auto own = file.text->origins(slot);
+            origins.insert(origins.end(), own.begin(), own.end());
+        }
+    }
+    if (text.empty()) {
+        const auto there = PathFinder(place, tree).find(odd.path);
+        const auto bytes = there && *there && isRegular((*there)->kind)
+                               ? place.readBlobs({&(*there)->id, 1}, Text::kMaxBytes)
+                               : Result(std::vector<BlobBytes>{nullptr});
+        if (!bytes || !bytes->front() || isBeyondLines(*bytes->front())) {
+            return;
+        }
+        text = *bytes->front();
+    }
+    const auto lines = splitLines(text);
+    const int count = static_cast<int>(lines.size());
+    const int at = std::max(odd.line, 1) - 1;
+    for (int i = std::max(0, at - kLinesAround); i < std::min(count, at + kLinesAround + 1); ++i) {
+        const auto index = static_cast<std::size_t>(i);
+        if (i == at && odd.line > 0) {
+            decision.oddLine = static_cast<int>(decision.lines.size());
+        }
+        decision.lines.push_back(
+            shown(std::string(lines[index].substr(0, lines[index].find_last_not_of("\r\n") + 1))));
+        decision.origins.push_back(index < origins.size() ? origins[index] : LineOrigin::hand);
+    }
+}
+
+/// The ids of the merges in the checked-out line's history, newest first.
+Result<std::vector<ObjectId>> mergesOfHistory(Place& place, const std::stop_token& stop)
+{
+    std::vector<ObjectId> merges;
+    TRY_ASSIGN(const Standing standing, place.standing());
+    if (standing.tip.isNull()) {
+        return merges;
+    }
+    TRY_ASSIGN(const auto stream, place.commitsFrom({&standing.tip, 1}));
+    while (merges.size() < kMostReadMerges) {
+        if (stop.stop_requested()) {
+            return Error{ErrorCode::cancelled, {}, {}};
+        }
+        TRY_ASSIGN(const auto link, stream->next());
+        if (!link) {
+            break;
+        }
+        if (link->parents.size() > 1) {
+            merges.push_back(link->id);
+        }
+    }
+    return merges;
+}
+
+/// What a merge says was decided, to be kept.
+std::vector<LearnedDecision> lessonsOf(const MergeReading& reading)
+{
+    std::vector<LearnedDecision> lessons;
+    for (const ReadDecision& decision : reading.decisions) {
+        if (!decision.key.empty()) {
+            lessons.push_back(
+                {decision.key,
+                 decision.looseKey,
+                 decision.text,
+                 {reading.merge.id, reading.merge.author.name, reading.merge.author.time}});
+        }
+    }
+    return lessons;
+}
+
+ReadMergeRow rowOf(const MergeReading& reading, const std::set<ObjectId>& fine)
+{
+    return {reading.merge,
+            reading.odd,
+            reading.decisions.size(),
+            reading.isUnreadable,
+            fine.contains(reading.merge.id)};
+}
+
+/// Reads these merges one after the other. One that cannot be read is passed over: it is another's.
+Status readEach(Place& place,
+                Journal& journal,
+                const std::vector<ObjectId>& merges,
+                const std::function<void(const MergeReading&)>& take,
+                const std::stop_token& stop)
+{
+    if (merges.empty()) {
+        return ok();
+    }
+    TRY_ASSIGN(const auto learned, journal.learnedMerges());
+    TRY_ASSIGN(auto stream, place.commitsFrom(merges));
+    CommitGraph history(std::move(stream));
+    for (const ObjectId& merge : merges) {
+        if (stop.stop_requested()) {
+            return Error{ErrorCode::cancelled, {}, {}};
+        }
+        const auto reading = readMerge(place, merge, &history, stop);
+        if (!reading) {
+            if (reading.error().code == ErrorCode::cancelled) {
+                return reading.error();
+            }
+            continue;
+        }
+        if (!learned.contains(merge)) {
+            TRY(journal.learnFrom(merge, lessonsOf(*reading)));
+        }
+        take(*reading);
+    }
+    return ok();
+}
+}  // namespace
+
+Result<LoggedDetails> readMergeDetails(const PlaceAddress& address,
+                                       const ObjectId& merge,
+                                       const Standing& into,
+                                       const std::stop_token& stop)
+{
+    LoggedDetails details;
+    details.splice = merge.hex();
+    TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(const MergeReading reading, readMerge(*place, merge, nullptr, stop));
+    if (reading.isUnreadable) {
+        details.trouble = reading.merge.parents.size() > 2
+                              ? tr("It joins more than two branches at once, which is not read.")
+                              : tr("What it joins has no commit in common, which is not read.");
+        return details;
+    }
+    const auto& parents = reading.merge.parents;
+    TRY_ASSIGN(auto joined, forecastJoin(*place, parents[0], parents[1], {}, {}, stop));
+    const auto forecast = std::make_shared<const Forecast>(std::move(joined));
+    Splice splice({}, forecast);
+    Overlay snapshots(*place, *forecast->join.held);
+    TRY(putInferred(splice, snapshots, reading.merge.tree, stop));
+    for (const OddPlace& odd : reading.odd) {
+        LoggedDecision decision;
+        decision.path = odd.path;
+        decision.line = odd.line;
+        decision.choice = oddInWords(odd);
+        decision.isOdd = true;
+        addContext(splice, *place, reading.merge.tree, odd, decision);
+        details.decisions.push_back(std::move(decision));
+    }
+    for (const SpliceFile& file : splice.files()) {
+        addFile(splice, file, details);
+    }
+    details.joinedFiles = forecast->joinedFileCount();
+    details.canReopen = into.tip == merge;
+    details.reopenWords =
+        details.canReopen
+            ? tr("Reopen it brings it back with what was decided in place. Nothing changes before "
+                 "you "
+                 "record.")
+            : tr("It is not the newest commit of %1, so it can be read and not reopened.")
+                  .arg(shown(into.name));
+    return details;
+}
+
+Result<ReadMergeRow>
+readNamedMerge(const PlaceAddress& address, const std::string& name, const std::stop_token& stop)
+{
+    TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(const auto journal, journalOf(*place));
+    TRY_ASSIGN(const ObjectId id, place->resolveCommit(name));
+    TRY_ASSIGN(const MergeReading reading, readMerge(*place, id, nullptr, stop));
+    TRY_ASSIGN(const auto fine, journal->fineMerges());
+    return rowOf(reading, fine);
+}
+
+Status readMerges(const PlaceAddress& address,
+                  std::size_t known,
+                  const MergeSink& sink,
+                  const std::stop_token& stop)
+{
+    constexpr std::size_t kAtOnce = 16;
+    TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(const auto journal, journalOf(*place));
+    TRY_ASSIGN(const auto fine, journal->fineMerges());
+    TRY_ASSIGN(const auto all, mergesOfHistory(*place, stop));
+    sink({}, all.size());
+    const std::vector<ObjectId> rest(
+        all.begin() + static_cast<std::ptrdiff_t>(std::min(known, all.size())), all.end());
+    std::vector<ReadMergeRow> rows;
+    const auto read = readEach(
+        *place,
+        *journal,
+        rest,
+        [&](const MergeReading& reading) {
+            rows.push_back(rowOf(reading, fine));
+            if (rows.size() >= kAtOnce) {
+                sink(std::exchange(rows, {}), all.size());
+            }
+        },
+        stop);
+    sink(std::move(rows), all.size());
+    return read;
+}
+
+Status learnFromMerges(const PlaceAddress& address, const std::stop_token& stop)
+{
+    constexpr std::size_t kMostAtOpening = 500;
+    TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(const auto journal, journalOf(*place));
+    TRY_ASSIGN(auto merges, mergesOfHistory(*place, stop));
+    TRY_ASSIGN(const auto learned, journal->learnedMerges());
+    merges.resize(std::min(merges.size(), kMostAtOpening));
+    std::erase_if(merges, [&](const ObjectId& merge) { return learned.contains(merge); });
+    return readEach(
+        *place, *journal, merges, [](const MergeReading&) {}, stop);
 }
 }  // namespace rope

@@ -35,6 +35,13 @@ std::string livingProcess(const std::string& holder)
     return isAlive ? process : std::string();
 }
 
+void offerTexts(const std::vector<OfferedText>& offered, Splice& splice)
+{
+    for (const OfferedText& text : offered) {
+        splice.offerEarlier(text.place, text.text, text.source);
+    }
+}
+
 /// Decisions about legs that are not joined yet, or that have no place just now.
 std::vector<Decision> waitingIn(const CarriedOver& carried)
 {
@@ -261,7 +268,8 @@ void SpliceSession::startRound(const SecondRound& round, const SendFacts& sent)
 
 void SpliceSession::begin(const JournalEntry& entry,
                           const std::shared_ptr<const SurveyForecast>& survey,
-                          const std::string& follows)
+                          const std::string& follows,
+                          const ObjectId& decidedIn)
 {
     const SplicePlan& plan = entry.plan;
     if (const auto free = m_journal->checkLineIsFree(plan.oursRef, plan.oursName, follows); !free) {
@@ -274,12 +282,16 @@ void SpliceSession::begin(const JournalEntry& entry,
         [address = m_place.address(),
          plan,
          survey,
+         decidedIn,
          earlier = std::move(earlier),
          progress = startProgress()](const std::stop_token& stop) -> Result<PreparedSplice> {
             TRY(prepareSplice(address, plan));
+            const std::shared_ptr<const Forecast> forecast(survey, &survey->forecast);
             if (!plan.begun.empty()) {
-                const std::shared_ptr<const Forecast> forecast(survey, &survey->forecast);
                 return readBegun(address, plan, forecast, earlier, stop);
+            }
+            if (!decidedIn.isNull()) {
+                return readFinished(address, plan, forecast, decidedIn, stop);
             }
             return readForSplice(address, plan, survey->forecast, earlier, progress, stop);
         },
@@ -322,6 +334,8 @@ void SpliceSession::beginPrepared(JournalEntry entry,
     if (!entry.plan.begun.empty()) {
         earlier = prepared.decisions;
         started.isOfBegun = true;
+    } else if (follows.empty()) {
+        earlier = prepared.decisions;  // of a finished merge, or none
     }
     auto splice = makeSplice(
         entry.plan, std::shared_ptr<const Forecast>(survey, &survey->forecast), prepared);
@@ -336,12 +350,8 @@ void SpliceSession::beginPrepared(JournalEntry entry,
     drop(Ended::elsewhere);
     started.carried = carryOver(earlier, *splice);
     splice->put(started.carried.placed);
-    for (const OfferedText& offered : started.carried.offered) {
-        splice->offerEarlier(offered.place, offered.text);
-    }
-    for (const OfferedText& offered : prepared.offered) {
-        splice->offerEarlier(offered.place, offered.text);
-    }
+    offerTexts(prepared.offered, *splice);
+    offerTexts(started.carried.offered, *splice);
     offerFromEarlierLegs(*splice);
     report(m_journal->storeDecisions(entry.plan.id, splice->decisions()));
     if (!follows.empty()) {
@@ -401,7 +411,9 @@ void SpliceSession::carryOn(const JournalEntry& entry)
     forecastAndBegin(next, entry.plan.id);
 }
 
-void SpliceSession::forecastAndBegin(const JournalEntry& entry, const std::string& follows)
+void SpliceSession::forecastAndBegin(const JournalEntry& entry,
+                                     const std::string& follows,
+                                     const ObjectId& decidedIn)
 {
     m_isStarting = true;
     PlaceAddress address = m_place.address();
@@ -410,14 +422,15 @@ void SpliceSession::forecastAndBegin(const JournalEntry& entry, const std::strin
         [address, plan = entry.plan, progress = startProgress()](const std::stop_token& stop) {
             return spliceForecast(address, plan, progress, stop);
         },
-        [this, entry, follows](const Result<std::shared_ptr<const SurveyForecast>>& survey) {
+        [this, entry, follows, decidedIn](
+            const Result<std::shared_ptr<const SurveyForecast>>& survey) {
             m_isStarting = false;
             emit startProgressed({});
             if (!survey) {
                 report(survey.error());
                 return;
             }
-            begin(entry, *survey, follows);
+            begin(entry, *survey, follows, decidedIn);
         });
 }
 
@@ -487,6 +500,7 @@ void SpliceSession::resume(const JournalEntry& entry)
                                      resumed->second);
             const CarriedOver carried = carryOver(resumed->second.decisions, *splice);
             splice->put(carried.placed);
+            offerTexts(resumed->second.offered, *splice);
             offerFromEarlierLegs(*splice);
             if (const auto steps = m_journal->steps(entry.plan.id)) {
                 splice->restoreSteps(*steps);
@@ -884,6 +898,40 @@ void SpliceSession::reopen(const JournalEntry& recorded, bool onTop)
     entry.plan.work = {};
     entry.station = "resolve";  // one comes to change something
     forecastAndBegin(entry, recorded.plan.id);
+}
+
+void SpliceSession::reopenMerge(const ObjectId& merge)
+{
+    if (!m_journal || m_splice || m_isStarting || m_isRecording) {
+        return;
+    }
+    m_isStarting = true;
+    const Standing into = m_place.facts()->into;
+    m_work.run(
+        [address = m_place.address(), merge, line = into.ref](const std::stop_token& stop) {
+            return finishedMerge(address, merge, line, stop);
+        },
+        [this, into](const Result<FinishedMerge>& found) {
+            m_isStarting = false;
+            if (!found) {
+                report(found.error());
+                return;
+            }
+            const Commit& finished = found->merge;
+            JournalEntry entry;
+            entry.plan = {freshId(),
+                          into.ref,
+                          into.name,
+                          finished.parents[1].brief(),
+                          finished.parents[0],
+                          finished.parents[1]};
+            entry.plan.kind = found->isSent ? SpliceKind::correction : SpliceKind::merge;
+            entry.plan.replaced = finished.id;
+            entry.plan.workChoice = workOn(into.ref);
+            entry.station = "resolve";  // one comes to change something
+            entry.message = found->isSent ? std::string() : finished.message;
+            forecastAndBegin(entry, {}, finished.tree);
+        });
 }
 
 void SpliceSession::takeOut(const JournalEntry& recorded)

@@ -55,6 +55,9 @@ public:
     /// Opens a recorded splice again with all its decisions. What is recorded then takes the place of its
     /// commit, or, `onTop`, is a commit upon it.
     void reopen(const JournalEntry& recorded, bool onTop);
+    /// Opens a merge of the history again, whoever made it, with what it says was decided. What is recorded
+    /// then takes its place, or, where others have it, is a commit upon it.
+    void reopenMerge(const ObjectId& merge);
     /// Begins a commit that takes out again what a recorded splice brought in.
     void takeOut(const JournalEntry& recorded);
     /// Moves the branch to where it stood before a recorded splice, or forward to it again.
@@ -154,10 +157,14 @@ private:
     void onFactsChanged();
     void watchHolder();
     void resume(const JournalEntry& entry);
-    void forecastAndBegin(const JournalEntry& entry, const std::string& follows);
+    /// `decidedIn`: the tree of a finished merge that says what was decided; null: none.
+    void forecastAndBegin(const JournalEntry& entry,
+                          const std::string& follows,
+                          const ObjectId& decidedIn = {});
     void begin(const JournalEntry& entry,
                const std::shared_ptr<const SurveyForecast>& survey,
-               const std::string& follows);
+               const std::string& follows,
+               const ObjectId& decidedIn = {});
     /// Once the commits are kept alive: journals the splice, with what it carries over.
     void beginPrepared(JournalEntry entry,
                        const std::shared_ptr<const SurveyForecast>& survey,

@@ -189,6 +189,33 @@ void moveToLegs(std::vector<Decision>& decisions,
 }
 }  // namespace
 
+namespace {
+/// What was decided for regions like those of a join: in splices that were left, and in the history.
+Result<std::vector<OfferedText>>
+decidedBefore(Place& place, const SplicePlan& plan, const Forecast& forecast)
+{
+    TRY_ASSIGN(auto journal, journalOf(place));
+    // The places are those of a splice; this one is thrown away.
+    const Splice splice(plan, std::shared_ptr<const Forecast>(std::shared_ptr<void>(), &forecast));
+    std::vector<OfferedText> offered;
+    for (std::size_t i = 0; i < splice.files().size(); ++i) {
+        const auto& text = splice.files()[i].text;
+        for (std::size_t region = 0; text && region < text->join().regionCount(); ++region) {
+            TRY_ASSIGN(auto known,
+                       journal->decidedBefore(text->join().regionKey(region),
+                                              text->join().looseRegionKey(region),
+                                              plan.id));
+            if (known) {
+                offered.push_back({{i, text->slotOfRegion(region)},
+                                   std::move(known->text),
+                                   std::move(known->source)});
+            }
+        }
+    }
+    return offered;
+}
+}  // namespace
+
 Result<PreparedSplice> readForSplice(const PlaceAddress& address,
                                      const SplicePlan& plan,
                                      const Forecast& forecast,
@@ -203,6 +230,7 @@ Result<PreparedSplice> readForSplice(const PlaceAddress& address,
         Overlay snapshots(*place, *forecast.join.held);
         TRY_ASSIGN(prepared.oneSided,
                    oneSidedOutcomesOf(snapshots, forecast.join, prepared.decisions));
+        TRY_ASSIGN(prepared.offered, decidedBefore(*place, plan, forecast));
         return prepared;
     }
     TRY_ASSIGN(prepared.scope, rebaseScope(*place, forecast.divergence, plan.theirs, stop));
@@ -236,6 +264,18 @@ std::string inCommas(const std::vector<RepoPath>& paths)
     }
     return list;
 }
+
+/// What a splice that is thrown away says is decided.
+void takeFrom(const Splice& splice, PreparedSplice& prepared)
+{
+    prepared.decisions = splice.decisions();
+    prepared.oneSided.clear();
+    for (const SpliceFile& file : splice.files()) {
+        if (file.own) {
+            prepared.oneSided.push_back(file.own);
+        }
+    }
+}
 }  // namespace
 
 Result<PreparedSplice> readBegun(const PlaceAddress& address,
@@ -263,14 +303,58 @@ Result<PreparedSplice> readBegun(const PlaceAddress& address,
             splice->put({change});
         }
     }
-    prepared.decisions = splice->decisions();
+    takeFrom(*splice, prepared);
     prepared.offered = std::move(begun.offered);
-    prepared.oneSided.clear();
-    for (const SpliceFile& file : splice->files()) {
-        if (file.own) {
-            prepared.oneSided.push_back(file.own);
+    return prepared;
+}
+
+Result<FinishedMerge> finishedMerge(const PlaceAddress& address,
+                                    const ObjectId& merge,
+                                    const std::string& line,
+                                    const std::stop_token& stop)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(const auto commits, place->readCommits({&merge, 1}));
+    if (commits.front().parents.size() != 2) {
+        return Error{ErrorCode::invalidInput, merge.brief(), {}};
+    }
+    TRY_ASSIGN(const ObjectId tip, place->resolveCommit(line));
+    if (tip != merge) {
+        return Error{ErrorCode::stale, line, "now at " + tip.hex(), Reason::lineMoved};
+    }
+    FinishedMerge found{commits.front(), false};
+    TRY_ASSIGN(const auto branches, place->branches());
+    for (const Branch& branch : branches) {
+        if (branch.isShared && !found.isSent) {
+            TRY_ASSIGN(const Divergence apart, findDivergence(*place, branch.tip, merge, stop));
+            found.isSent =
+                apart.relation == Relation::same || apart.relation == Relation::oursAhead;
         }
     }
+    return found;
+}
+
+Result<PreparedSplice> readFinished(const PlaceAddress& address,
+                                    const SplicePlan& plan,
+                                    const std::shared_ptr<const Forecast>& forecast,
+                                    const ObjectId& tree,
+                                    const std::stop_token& stop)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    Overlay snapshots(*place, *forecast->join.held);
+    PreparedSplice prepared;
+    const auto splice = makeSplice(plan, forecast, prepared);
+    BegunFiles files;
+    files.tree = tree;
+    TRY_ASSIGN(const auto changes, treeDifference(*place, forecast->ours.tree, tree));
+    for (const FileChange& change : changes) {
+        files.settled.push_back(change.path);
+    }
+    TRY_ASSIGN(const BegunDecisions read, putBegun(*splice, snapshots, files, stop));
+    if (!read.more.empty()) {
+        return Error{ErrorCode::unsupported, inCommas(read.more), {}, Reason::begunHasMore};
+    }
+    takeFrom(*splice, prepared);
     return prepared;
 }
 

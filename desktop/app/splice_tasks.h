@@ -34,7 +34,8 @@ struct PreparedSplice
     RebaseScope scope;                ///< Of a rebase.
     std::vector<LaidCommit> laid;     ///< Of a rebase: its commits, laid on these decisions.
     std::vector<Decision> decisions;  ///< Those made so far, by the legs that there are now.
-    std::vector<OfferedText> offered;  ///< Parts of regions that somebody has begun to edit.
+    /// Parts of regions that somebody has begun to edit, and what was decided for such regions before.
+    std::vector<OfferedText> offered;
 };
 /// Errors: those of reading; Reason::nothingToRewrite.
 [[nodiscard]] Result<PreparedSplice> readForSplice(const PlaceAddress& address,
@@ -59,6 +60,24 @@ struct BegunWork
                                                const std::shared_ptr<const Forecast>& forecast,
                                                const EarlierDecisions& earlier,
                                                const std::stop_token& stop);
+/// A recorded merge that is to be opened again, and whether others have it.
+struct FinishedMerge
+{
+    Commit merge;
+    bool isSent = false;
+};
+/// Errors: `notFound`; `invalidInput` for what has not two parents; `stale` (Reason::lineMoved) where the
+/// line does not end in it.
+[[nodiscard]] Result<FinishedMerge> finishedMerge(const PlaceAddress& address,
+                                                  const ObjectId& merge,
+                                                  const std::string& line,
+                                                  const std::stop_token& stop);
+/// As readBegun(), of a merge that is recorded: `tree` is what it holds.
+[[nodiscard]] Result<PreparedSplice> readFinished(const PlaceAddress& address,
+                                                  const SplicePlan& plan,
+                                                  const std::shared_ptr<const Forecast>& forecast,
+                                                  const ObjectId& tree,
+                                                  const std::stop_token& stop);
 /// Writes what is decided into the files of a begun join and puts the splice away.
 [[nodiscard]] Status
 handBackInPlace(const PlaceAddress& address, const std::string& splice, const HandBack& work);

@@ -504,6 +504,22 @@ void Window::connectLogbook()
     connect(m_logbookSession, &LogbookSession::failed, m_notice, &NoticeBar::showError);
     connect(
         m_logbook, &LogbookPage::detailsRequested, m_logbookSession, &LogbookSession::readDetails);
+    connect(m_logbookSession, &LogbookSession::mergesRead, m_logbook, &LogbookPage::showMerges);
+    connect(m_logbook, &LogbookPage::mergeRequested, m_logbookSession, &LogbookSession::readMerge);
+    connect(m_logbook, &LogbookPage::mergeNamed, m_logbookSession, &LogbookSession::readNamed);
+    connect(
+        m_logbook, &LogbookPage::readingToggled, m_logbookSession, &LogbookSession::toggleReading);
+    connect(m_logbook,
+            &LogbookPage::mergeFineRequested,
+            m_logbookSession,
+            &LogbookSession::setMergeFine);
+    connect(m_logbook, &LogbookPage::mergeReopenRequested, this, [this](const ObjectId& merge) {
+        if (m_splice->splice() != nullptr) {
+            m_notices->say(tr("A splice is under way. Record it or put it away first."));
+        } else {
+            m_splice->reopenMerge(merge);
+        }
+    });
     connect(m_logbook, &LogbookPage::backRequested, this, [this] { goTo(m_station); });
     connect(m_logbook, &LogbookPage::goOnRequested, this, [this] { goTo(Station::resolve); });
     connect(m_logbook, &LogbookPage::bringBackRequested, m_splice, &SpliceSession::bringBack);
@@ -574,6 +590,7 @@ void Window::showLogbook()
     m_stations->setCurrentWidget(m_logbook);
     m_logbook->setFocus();
     m_logbookSession->look();
+    m_logbookSession->readMerges();
     // What the stations' own keys do is not to be done unseen.
     m_resolve->setCurrent(false);
     m_check->setCurrent(false);
@@ -651,6 +668,9 @@ void Window::onFactsChanged(const FactsChange& change)
     }
     m_record->setUncommitted(facts->uncommitted);
     m_record->setHasRemote(!facts->remotes.empty());
+    if (isLogbookShown() && change.isStanding) {
+        m_logbookSession->readMerges();
+    }
     showFactsOfCourse();
     showStatus();
 }

@@ -20,6 +20,7 @@ constexpr std::size_t kMostLines = 14;
 QString placeOf(const LoggedDecision& decision)
 {
     QString place = decision.line > 0 ? DecisionList::tr("line %1").arg(decision.line)
+                    : decision.isOdd  ? DecisionList::tr("the file")
                                       : DecisionList::tr("question");
     return decision.commit.isEmpty() ? place
                                      : QStringLiteral("%1 · %2").arg(decision.commit, place);
@@ -119,15 +120,16 @@ public:
         const QRect head(rect.left() + 14, rect.top() + 5, rect.width() - 28, line);
         paintKnot(*painter,
                   QRect(head.left(), head.top(), 16, line),
-                  decision.choice.isEmpty() ? Knot::open
-                  : decision.isByHand       ? Knot::decidedByHand
-                                            : Knot::decided);
+                  decision.choice.isEmpty() || decision.isOdd ? Knot::open
+                  : decision.isByHand                         ? Knot::decidedByHand
+                                                              : Knot::decided);
         painter->setFont(option.font);
         painter->setPen(theme().ink);
         const QString choice =
             decision.choice.isEmpty() ? DecisionList::tr("open") : decision.choice;
         const int choiceWidth =
             std::min(option.fontMetrics.horizontalAdvance(choice), head.width() / 2);
+        painter->setPen(decision.isOdd ? theme().openInk : theme().ink);
         painter->drawText(head,
                           Qt::AlignRight | Qt::AlignVCenter,
                           option.fontMetrics.elidedText(choice, Qt::ElideRight, choiceWidth + 1));
@@ -139,6 +141,7 @@ public:
                             Qt::ElideLeft,
                             words.width() - option.fontMetrics.horizontalAdvance(place) - 8);
         painter->setFont(codeFont());
+        painter->setPen(theme().ink);
         painter->drawText(words, Qt::AlignVCenter, path);
         words.setLeft(words.left() + QFontMetrics(codeFont()).horizontalAdvance(path) + 8);
         painter->setFont(option.font);
@@ -173,10 +176,14 @@ private:
             top += line;
         };
         if (!decision.lines.empty()) {
-            heading(DecisionList::tr("Text chosen"));
+            heading(decision.isOdd ? DecisionList::tr("As it was recorded")
+                                   : DecisionList::tr("Text chosen"));
             painter.setFont(codeFont());
             for (std::size_t i = 0; i < std::min(decision.lines.size(), kMostLines); ++i) {
                 const QRect row(left, top, right - left, codeHeight());
+                if (decision.isOdd && static_cast<int>(i) == decision.oddLine) {
+                    painter.fillRect(row, theme().openFill);
+                }
                 paintStrand(painter,
                             QRect(row.left(), row.top(), 10, row.height()),
                             i < decision.origins.size() ? strandOf(decision.origins[i])

@@ -3,6 +3,7 @@
 #include "desktop/logbook/logbook_page.h"
 
 #include "desktop/logbook/decision_list.h"
+#include "desktop/logbook/merge_list.h"
 #include "desktop/logbook/splice_list.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
@@ -10,11 +11,15 @@
 #include "desktop/wording/relative_time.h"
 
 #include <QAction>
+#include <QCheckBox>
 #include <QClipboard>
 #include <QGuiApplication>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QVBoxLayout>
+
+#include <algorithm>
+#include <iterator>
 
 namespace rope {
 LogbookPage::LogbookPage(QWidget* parent)
@@ -31,9 +36,31 @@ LogbookPage::LogbookPage(QWidget* parent)
     addKey(QKeySequence(tr("Ctrl+J")), [this] { m_decisions->go(1); });
     addKey(QKeySequence(tr("Ctrl+K")), [this] { m_decisions->go(-1); });
     addKey(QKeySequence(Qt::Key_F6), [this] {
-        (m_splices->hasFocus() ? static_cast<QWidget*>(m_decisions) : m_splices)->setFocus();
+        QWidget* const lists[] = {m_splices, m_merges, m_decisions};
+        const auto* const at = std::find_if(std::begin(lists),
+                                            std::end(lists),
+                                            [](const QWidget* list) { return list->hasFocus(); });
+        const std::ptrdiff_t from = at == std::end(lists) ? 2 : at - lists;
+        const bool hasMerges = m_mergesBox->isVisible();
+        lists[from == 0 && !hasMerges ? 2 : (from + 1) % 3]->setFocus();
     });
-    connect(m_splices, &SpliceList::picked, this, &LogbookPage::showChosen);
+    connect(m_splices, &SpliceList::picked, this, [this] {
+        m_isMergeChosen = false;
+        m_merges->select({});
+        showChosen();
+    });
+    connect(m_merges, &MergeList::picked, this, [this] {
+        m_isMergeChosen = true;
+        showChosen();
+    });
+    connect(m_onlyOdd, &QCheckBox::toggled, this, &LogbookPage::rebuildMerges);
+    connect(m_reading, &QPushButton::clicked, this, &LogbookPage::readingToggled);
+    connect(m_filter, &QLineEdit::returnPressed, this, [this] {
+        // What no list has may be the name of a commit.
+        if (m_splices->rowCount() == 0 && m_merges->rowCount() == 0) {
+            emit mergeNamed(m_filter->text().trimmed());
+        }
+    });
     connect(m_filter, &QLineEdit::textChanged, this, &LogbookPage::rebuild);
     connect(m_backTo, &QPushButton::clicked, this, &LogbookPage::backRequested);
     connect(m_reopen, &QPushButton::clicked, this, &LogbookPage::act);
@@ -85,8 +112,106 @@ QWidget* LogbookPage::makeList()
     m_head = new SpliceListHead(side);
     column->addWidget(m_head);
     column->addWidget(m_note);
-    column->addWidget(m_splices, 1);
+    column->addWidget(m_splices, 3);
+    m_mergesBox = makeMerges();
+    m_mergesBox->hide();
+    column->addWidget(m_mergesBox, 2);
     return side;
+}
+
+/// The merges of the history below the splices.
+QWidget* LogbookPage::makeMerges()
+{
+    auto* box = new QWidget(this);
+    m_mergesCount = makeLabel({}, TextRole::muted, box);
+    m_mergesCount->setObjectName(QStringLiteral("mergesCount"));
+    m_mergesCount->setWordWrap(false);
+    m_onlyOdd = new QCheckBox(tr("Only with something odd"), box);
+    m_onlyOdd->setObjectName(QStringLiteral("onlyOdd"));
+    m_onlyOdd->setChecked(true);
+    m_reading = makeButton({}, "readMergesButton", ButtonRole::plain, box);
+    m_merges = new MergeList(box);
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(12, 8, 12, 8);
+    head->setSpacing(10);
+    auto* heading = makeLabel(tr("Merges in the history"), TextRole::heading, box);
+    heading->setWordWrap(false);
+    head->addWidget(heading);
+    head->addWidget(m_mergesCount, 1);
+    head->addWidget(m_onlyOdd);
+    head->addWidget(m_reading);
+    auto* column = new QVBoxLayout(box);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(makeRule(Qt::Horizontal, box));
+    column->addLayout(head);
+    column->addWidget(makeRule(Qt::Horizontal, box));
+    column->addWidget(m_merges, 1);
+    return box;
+}
+
+void LogbookPage::showMerges(const std::vector<ReadMergeRow>& merges,
+                             const MergesProgress& progress)
+{
+    m_allMerges = merges;
+    m_progress = progress;
+    m_mergesBox->setVisible(progress.total > 0 || !merges.empty());
+    m_reading->setVisible(progress.isRunning || progress.read < progress.total);
+    m_reading->setText(progress.isRunning ? tr("Stop") : tr("Read on"));
+    rebuildMerges();
+}
+
+void LogbookPage::rebuildMerges()
+{
+    std::vector<ReadMergeRow> rows;
+    std::size_t odd = 0;
+    for (const ReadMergeRow& merge : m_allMerges) {
+        odd += merge.needsLook() ? 1U : 0U;
+        if ((!m_onlyOdd->isChecked() || merge.needsLook()) && matches(merge, m_filter->text())) {
+            rows.push_back(merge);
+        }
+    }
+    QString count = tr("%1 odd in the %2 read").arg(odd).arg(m_progress.read);
+    if (m_progress.read < m_progress.total) {
+        count += tr(", %1 older ones to go").arg(m_progress.total - m_progress.read);
+    }
+    m_mergesCount->setText(count);
+    m_merges->show(std::move(rows), m_all.readAt);
+    if (m_isMergeChosen && m_merges->current() == nullptr) {
+        m_isMergeChosen = false;
+        showChosen();
+    }
+}
+
+/// A merge of the history on the right: what is odd, then how each region was decided.
+void LogbookPage::showChosenMerge(const ReadMergeRow& merge)
+{
+    const std::string id = merge.merge.id.hex();
+    if (m_details.splice != id) {
+        m_details = {};
+        m_decisions->show({});
+    }
+    m_title->setText(shownSubject(merge.merge));
+    m_facts->setText(tr("%1 by %2 · %3\n%4")
+                         .arg(shown(merge.merge.id.brief()),
+                              shown(merge.merge.author.name),
+                              relativeTime(merge.merge.author.time, m_all.readAt),
+                              worstInWords(merge)));
+    m_reopenWords->setText(m_details.trouble.isEmpty() ? m_details.reopenWords : m_details.trouble);
+    m_reopenWords->setVisible(!m_reopenWords->text().isEmpty());
+    m_backWords->setText(merge.isFine ? tr("You have said that it is fine.") : QString());
+    m_backWords->setVisible(merge.isFine);
+    m_reopen->setText(tr("Reopen it"));
+    m_reopen->setVisible(m_details.canReopen);
+    m_reopen->setEnabled(!m_isBusy);
+    m_back->setText(merge.isFine ? tr("Not fine after all") : tr("It is fine"));
+    m_back->setVisible(!merge.odd.empty());
+    m_back->setEnabled(true);
+    setButtonRole(m_back, ButtonRole::plain);
+    m_copy->setVisible(false);
+    if (m_details.splice != id) {
+        emit mergeRequested(merge.merge.id);
+    }
 }
 
 QWidget* LogbookPage::makeDetails()
@@ -140,6 +265,7 @@ void LogbookPage::showFacts(const LogbookFacts& facts)
 void LogbookPage::rebuild()
 {
     m_splices->show(m_all, m_filter->text());
+    rebuildMerges();
     m_count->setText(countOf(m_all.splices.size(), "splice", "splices"));
     if (m_all.splices.empty()) {
         showNote(tr("Nothing was spliced here yet. What you join from now on is listed here, with "
@@ -162,6 +288,10 @@ void LogbookPage::showNote(const QString& words)
 
 void LogbookPage::showChosen()
 {
+    if (const ReadMergeRow* merge = m_isMergeChosen ? m_merges->current() : nullptr) {
+        showChosenMerge(ReadMergeRow(*merge));
+        return;
+    }
     const LoggedSplice* chosen = m_splices->current();
     if (m_details.splice != (chosen == nullptr ? std::string() : chosen->entry.plan.id)) {
         m_details = {};
@@ -204,7 +334,11 @@ void LogbookPage::showChosen()
 void LogbookPage::showDetails(const LoggedDetails& details)
 {
     const LoggedSplice* chosen = m_splices->current();
-    if (chosen == nullptr || chosen->entry.plan.id != details.splice) {
+    const ReadMergeRow* merge = m_isMergeChosen ? m_merges->current() : nullptr;
+    const std::string wanted = merge != nullptr    ? merge->merge.id.hex()
+                               : chosen != nullptr ? chosen->entry.plan.id
+                                                   : std::string();
+    if (wanted.empty() || wanted != details.splice) {
         return;
     }
     m_details = details;
@@ -225,6 +359,12 @@ void LogbookPage::setBusy(bool isBusy)
 
 void LogbookPage::act()
 {
+    if (const ReadMergeRow* merge = m_isMergeChosen ? m_merges->current() : nullptr) {
+        if (m_details.canReopen && !m_isBusy) {
+            emit mergeReopenRequested(ObjectId(merge->merge.id));
+        }
+        return;
+    }
     const LoggedSplice* chosen = m_splices->current();
     if (chosen != nullptr && m_actions.canReopen && !m_isBusy) {
         const bool goesOnTop = chosen->isSent || chosen->entry.plan.kind == SpliceKind::correction;
@@ -238,6 +378,10 @@ void LogbookPage::act()
 
 void LogbookPage::goBack()
 {
+    if (const ReadMergeRow* merge = m_isMergeChosen ? m_merges->current() : nullptr) {
+        emit mergeFineRequested(ObjectId(merge->merge.id), !merge->isFine);
+        return;
+    }
     const LoggedSplice* chosen = m_splices->current();
     if (chosen == nullptr || m_isBusy) {
         return;

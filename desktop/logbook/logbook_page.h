@@ -2,6 +2,7 @@
 #pragma once
 
 #include "desktop/logbook/logbook_view.h"
+#include "desktop/logbook/merge_view.h"
 
 #include <QKeySequence>
 #include <QWidget>
@@ -11,9 +12,11 @@
 class QLabel;
 class QLineEdit;
 class QPushButton;
+class QCheckBox;
 
 namespace rope {
 class DecisionList;
+class MergeList;
 class SpliceList;
 
 /// The splices of the past: what was joined, how it was decided, where it stands; from here one is
@@ -26,6 +29,8 @@ public:
 
     void showFacts(const LogbookFacts& facts);
     void showDetails(const LoggedDetails& details);
+    /// The merges of the history, as far as they are read.
+    void showMerges(const std::vector<ReadMergeRow>& merges, const MergesProgress& progress);
     /// Why nothing is listed; empty: something is.
     void showNote(const QString& words);
     void setBackTo(const QString& station);
@@ -45,8 +50,19 @@ signals:
     void rollBackRequested(const rope::JournalEntry& entry);
     void rollForwardRequested(const rope::JournalEntry& entry);
     void takeOutRequested(const rope::JournalEntry& entry);
+    /// A merge of the history is to be read again: by its id, or by what a person typed.
+    void mergeRequested(const rope::ObjectId& merge);
+    void mergeNamed(const QString& name);
+    void mergeReopenRequested(const rope::ObjectId& merge);
+    /// What is odd about it is fine, or not any more.
+    void mergeFineRequested(const rope::ObjectId& merge, bool isFine);
+    /// Reading merges is to stop, or to go on.
+    void readingToggled();
 
 private:
+    [[nodiscard]] QWidget* makeMerges();
+    void rebuildMerges();
+    void showChosenMerge(const ReadMergeRow& merge);
     void addKey(const QKeySequence& key, std::function<void()> act);
     [[nodiscard]] QWidget* makeList();
     [[nodiscard]] QWidget* makeDetails();
@@ -60,6 +76,11 @@ private:
     QLabel* m_note = nullptr;
     QWidget* m_head = nullptr;
     SpliceList* m_splices = nullptr;
+    QWidget* m_mergesBox = nullptr;
+    QLabel* m_mergesCount = nullptr;
+    QCheckBox* m_onlyOdd = nullptr;
+    QPushButton* m_reading = nullptr;
+    MergeList* m_merges = nullptr;
     QLabel* m_title = nullptr;
     QLabel* m_facts = nullptr;
     DecisionList* m_decisions = nullptr;
@@ -70,6 +91,9 @@ private:
     QPushButton* m_copy = nullptr;
     LogbookFacts m_all;
     LoggedDetails m_details;
+    std::vector<ReadMergeRow> m_allMerges;
+    MergesProgress m_progress;
+    bool m_isMergeChosen = false;  ///< The row looked at is one of the merges.
     LogActions m_actions;
     bool m_isBusy = false;
 };

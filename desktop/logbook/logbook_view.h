@@ -53,6 +53,8 @@ struct LoggedDecision
     QString commit;  ///< Of a rebase: "2 of 3".
     QString choice;  ///< "word splice"; empty: still open.
     bool isByHand = false;
+    bool isOdd = false;          ///< Of a merge of the history: nothing explains it.
+    int oddLine = -1;            ///< Which of the lines; -1: none of them.
     std::vector<QString> lines;  ///< What was chosen, bounded.
     std::vector<LineOrigin> origins;
     std::vector<OfferedThen> others;
@@ -63,7 +65,9 @@ struct LoggedDetails
     std::string splice;  ///< Its id.
     std::vector<LoggedDecision> decisions;
     std::size_t joinedFiles = 0;
-    QString trouble;  ///< Why its decisions cannot be shown; empty: they can.
+    bool canReopen = false;  ///< Of a merge of the history: its branch ends in it.
+    QString reopenWords{};   ///< Of a merge of the history.
+    QString trouble;         ///< Why its decisions cannot be shown; empty: they can.
 };
 
 /// What can be done with a splice, and what each would do here.

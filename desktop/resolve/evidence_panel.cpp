@@ -181,6 +181,7 @@ void EvidencePanel::showRegion(const RegionView& region)
     m_cards->showPlace(region.place);
     m_state = *region.state;
     m_isEditedByHand = region.isEditedByHand;
+    m_earlier = region.earlier;
     setCandidates(region.candidates != nullptr ? *region.candidates : std::vector<Candidate>{});
 }
 
@@ -312,7 +313,7 @@ void EvidencePanel::setLeadsOn(bool leadsOn)
 
 void EvidencePanel::nameMainButton(int row)
 {
-    m_take->setText(m_leadsOn ? tr("Go to Check")
+    m_take->setText(m_leadsOn ? m_leadOnLabel
                     : row < 0 ? tr("Use")
                     : static_cast<std::size_t>(row) == m_foundCount
                         ? tr("Use my lines")
@@ -346,7 +347,11 @@ void EvidencePanel::fillList()
         if (isTaken) {
             taken = static_cast<int>(rows.size());
         }
-        rows.push_back({labelOf(candidate, m_texts),
+        QString label = labelOf(candidate, m_texts);
+        if (candidate.kind == CandidateKind::earlierDecision && !m_earlier.isEmpty()) {
+            label = tr("%1, %2").arg(label, m_earlier);
+        }
+        rows.push_back({label,
                         consequencesInWords(candidate.consequences),
                         hasWarning(candidate.consequences),
                         isTaken});
@@ -382,7 +387,7 @@ void EvidencePanel::lookAt(int row)
     if (row >= 0 && static_cast<std::size_t>(row) == m_candidates.size() && m_state.text) {
         m_preview->showOutcome(*m_state.text,
                                originsOfLines(*m_state.text, m_texts, LineOrigin::hand));
-        m_take->setText(m_leadsOn ? tr("Go to Check") : tr("It stands there"));
+        m_take->setText(m_leadsOn ? m_leadOnLabel : tr("It stands there"));
         m_take->setEnabled(m_leadsOn);
         return;
     }

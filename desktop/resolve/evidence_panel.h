@@ -37,6 +37,7 @@ public:
         std::size_t count = 1;
         const SlotState* state = nullptr;
         bool isEditedByHand = false;
+        QString earlier{};  ///< Where what was decided before comes from, in words.
     };
     /// Shows a region; the texts must stay valid until the next call.
     void showRegion(const RegionView& region);
@@ -49,6 +50,8 @@ public:
     void setFacts(const PlaceFacts& facts);
     /// When nothing is open any more the main button goes on to the next station.
     void setLeadsOn(bool leadsOn);
+    /// What the main button is called then.
+    void setLeadOnLabel(const QString& label) { m_leadOnLabel = label; }
     /// Says what a text of one's own would mean in the region that is shown.
     using ConsequencesOf = std::function<std::vector<Consequence>(std::string_view text)>;
     void setConsequencesOf(ConsequencesOf consequencesOf)
@@ -92,6 +95,8 @@ private:
     [[nodiscard]] SideCards::Against against() const;
     void onPicked();
     [[nodiscard]] std::string textLookedAt() const;
+    QString m_earlier;
+    QString m_leadOnLabel;
 
     QLabel* m_number;
     QPushButton* m_againstBase;

@@ -89,7 +89,7 @@ void QuestionPanel::setLeadsOn(bool leadsOn)
 
 void QuestionPanel::nameMainButton(int row)
 {
-    m_take->setText(m_leadsOn ? tr("Go to Check") : tr("Use answer %1").arg(row + 1));
+    m_take->setText(m_leadsOn ? m_leadOnLabel : tr("Use answer %1").arg(row + 1));
 }
 
 void QuestionPanel::fillList()

@@ -25,6 +25,7 @@ public:
     [[nodiscard]] int lookedAt() const;
     /// When nothing is open any more the main button goes on to the next station.
     void setLeadsOn(bool leadsOn);
+    void setLeadOnLabel(const QString& label) { m_leadOnLabel = label; }
 
 signals:
     void answered(FileChoice choice);
@@ -42,6 +43,7 @@ private:
     QPushButton* m_reopen;
     const SpliceFile* m_file = nullptr;
     bool m_leadsOn = false;
+    QString m_leadOnLabel;
     SideNames m_names;
 };
 }  // namespace rope

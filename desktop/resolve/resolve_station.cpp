@@ -19,6 +19,7 @@
 #include "desktop/wording/relative_time.h"
 
 #include <QApplication>
+#include <QDateTime>
 #include <QMenu>
 #include <QStackedWidget>
 #include <QVBoxLayout>
@@ -97,12 +98,20 @@ ResolveStation::ResolveStation(QWidget* parent)
     connectChoices();
     connectFind();
     addActions();
+    setLeadOnLabel(tr("Go to Check"));
+}
+
+void ResolveStation::setLeadOnLabel(const QString& label)
+{
+    m_leadOn->setText(label);
+    m_evidence->setLeadOnLabel(label);
+    m_question->setLeadOnLabel(label);
 }
 
 void ResolveStation::layCentre()
 {
     auto* notePage = new QWidget(this);
-    m_leadOn = makeButton(tr("Go to Check"), "goToCheckButton", ButtonRole::primary, notePage);
+    m_leadOn = makeButton({}, "goToCheckButton", ButtonRole::primary, notePage);
     m_centreNote = makeLabel({}, TextRole::muted, notePage);
     m_centreNote->setObjectName(QStringLiteral("resolveNote"));
     m_centreNote->setAlignment(Qt::AlignCenter);
@@ -419,6 +428,9 @@ void ResolveStation::showPlaceOnly()
         view.count = join.regionCount();
         view.state = &m_splice->state(m_at);
         view.isEditedByHand = file.text->isEditedByHand(m_at.slot);
+        if (const auto source = file.text->earlierSource(m_at.slot)) {
+            view.earlier = earlierInWords(*source, QDateTime::currentSecsSinceEpoch());
+        }
         m_evidence->showRegion(view);
         m_side->setCurrentWidget(m_evidence);
         if (m_result->shows(m_at.file)) {

@@ -52,6 +52,8 @@ public:
     /// What can be done here by key, for a menu; separators between groups. Enabled while the station
     /// is current and the splice may be changed.
     [[nodiscard]] const QList<QAction*>& actionsByGroup() const { return m_actions; }
+    /// What the main button is called once nothing is open; else "Go to Check".
+    void setLeadOnLabel(const QString& label);
     /// Whether the person is at this station.
     void setCurrent(bool isCurrent);
     /// The station's main action: takes what is looked at, or goes on when nothing is open.

@@ -71,10 +71,9 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 tr("Nothing was recorded. Read it again; what you decided here is kept."),
                 {}};
     case Reason::begunHasMore:
-        return {tr("These files of the begun merge were added, removed or replaced by hand: %1.")
-                    .arg(subject),
-                tr("A splice has no place for that. Finish the merge on the command line, or put "
-                   "these files back and take it over again. Nothing was changed."),
+        return {tr("In this merge files were added, removed or replaced by hand: %1.").arg(subject),
+                tr("A splice has no place for that. Go on with it on the command line, or put "
+                   "these files back there first. Nothing was changed."),
                 {}};
     case Reason::inTheWay:
         return {tr("Recording would overwrite what git does not keep: %1.").arg(subject),

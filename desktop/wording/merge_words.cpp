@@ -3,6 +3,7 @@
 #include "desktop/wording/merge_words.h"
 
 #include "core/text/encoding.h"
+#include "desktop/wording/relative_time.h"
 
 #include <QCoreApplication>
 #include <QStringList>
@@ -123,6 +124,14 @@ QString labelOf(const Candidate& candidate, const RegionTexts& texts)
     return candidate.kind == CandidateKind::greater
                ? tr("The later of the two: %1").arg(shown(decidingNumber(texts)))
                : labelOf(candidate.kind);
+}
+
+QString earlierInWords(const EarlierSource& source, std::int64_t now)
+{
+    const QString when = relativeTime(source.at, now);
+    return source.commit.isNull()
+               ? tr("as you chose %1, not recorded").arg(when)
+               : tr("as in %1 by %2, %3").arg(shown(source.commit.brief()), shown(source.by), when);
 }
 
 QString labelOfChoice(const std::string& choice)

@@ -60,6 +60,7 @@ private slots:
     void version5_isMigrated();
     void version6_isMigrated();
     void version7_isMigrated();
+    void learned_newestCounts_thenBlanksAside();
     void marks_areKeptAndCarriedAlong();
     void runs_areKeptByTreeAndCommand();
     void steps_comeBackAsTheyStood();
@@ -264,6 +265,43 @@ void TestJournal::version7_isMigrated()
     const auto kept = (*journal)->splice("anew");
     QVERIFY(kept && *kept);
     QCOMPARE((*kept)->plan.begun, std::string("stamp"));
+}
+
+void TestJournal::learned_newestCounts_thenBlanksAside()
+{
+    const QTemporaryDir folder;
+    auto journal = Journal::open(folder.path().toStdString());
+    QVERIFY(journal);
+    const ObjectId one = *ObjectId::fromHex(std::string(40, '1'));
+    const ObjectId two = *ObjectId::fromHex(std::string(40, '2'));
+    QVERIFY((*journal)->learnFrom(two, {{"key", "loose", "newer\n", {two, "Priya", 20}}}));
+    QVERIFY((*journal)->learnFrom(one, {{"key", "loose", "older\n", {one, "Jonas", 10}}}));
+    QCOMPARE((*journal)->learnedMerges()->size(), std::size_t{2});
+    const auto exact = (*journal)->decidedBefore("key", "other", "me");
+    QVERIFY(exact && *exact);
+    QCOMPARE((*exact)->text, std::string("newer\n"));
+    QCOMPARE((*exact)->source, (EarlierSource{two, "Priya", 20}));
+    QCOMPARE((*(*journal)->decidedBefore("other", "loose", "me"))->text, std::string("newer\n"));
+    QVERIFY(!*(*journal)->decidedBefore("other", "other", "me"));
+    QVERIFY((*journal)->learnFrom(
+        one, {{"huge", "huge", std::string(kMostLearnedBytes + 1, 'x'), {one, "", 1}}}));
+    QVERIFY(!*(*journal)->decidedBefore("huge", "huge", "me"));
+
+    // One's own, from a splice that was put away, comes first; that of the splice at hand never.
+    JournalEntry entry;
+    entry.plan.id = "left";
+    entry.startedAt = 30;
+    QVERIFY((*journal)->begin(entry));
+    QVERIFY((*journal)->storeDecisions("left", {{"a", "key", {true, "theirs", "mine\n"}, 0, {}}}));
+    QVERIFY((*journal)->setState("left", SpliceState::abandoned));
+    QCOMPARE((*(*journal)->decidedBefore("key", "loose", "me"))->text, std::string("mine\n"));
+    QCOMPARE((*(*journal)->decidedBefore("key", "loose", "left"))->text, std::string("newer\n"));
+
+    QVERIFY((*journal)->fineMerges()->empty());
+    QVERIFY((*journal)->setMergeFine(one, true));
+    QCOMPARE(*(*journal)->fineMerges(), std::set<ObjectId>{one});
+    QVERIFY((*journal)->setMergeFine(one, false));
+    QVERIFY((*journal)->fineMerges()->empty());
 }
 
 void TestJournal::runs_areKeptByTreeAndCommand()

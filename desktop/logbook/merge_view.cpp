@@ -1,0 +1,88 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_merges_round.cpp.
+#include "desktop/logbook/merge_view.h"
+
+#include "desktop/wording/merge_words.h"
+
+#include <QCoreApplication>
+#include <QStringList>
+
+#include <algorithm>
+
+namespace rope {
+namespace {
+QString tr(const char* text)
+{
+    return QCoreApplication::translate("Merges", text);
+}
+
+QString nameOf(OddSide side)
+{
+    return side == OddSide::ours ? tr("ours") : tr("theirs");
+}
+
+/// What weighs more comes first.
+int weightOf(OddKind kind)
+{
+    switch (kind) {
+    case OddKind::markersLeft:
+        return 0;
+    case OddKind::neitherSide:
+        return 1;
+    case OddKind::changeDropped:
+        return 2;
+    case OddKind::takenWhole:
+        break;
+    }
+    return 3;
+}
+}  // namespace
+
+QString oddInWords(const OddPlace& place)
+{
+    switch (place.kind) {
+    case OddKind::neitherSide:
+        return place.line > 0 ? tr("a line that neither side explains")
+                              : tr("a file as neither side has it");
+    case OddKind::changeDropped:
+        return place.side == OddSide::none ? tr("a change that nothing stood against is gone")
+                                           : tr("the change of %1 is gone").arg(nameOf(place.side));
+    case OddKind::takenWhole:
+        return tr("taken whole from %1, though both changed it").arg(nameOf(place.side));
+    case OddKind::markersLeft:
+        return tr("a conflict marker was left");
+    }
+    return {};
+}
+
+QString worstInWords(const ReadMergeRow& row)
+{
+    if (row.isUnreadable) {
+        return tr("not read");
+    }
+    if (row.odd.empty()) {
+        return row.decided == 0 ? tr("joined cleanly") : tr("%1 decided").arg(row.decided);
+    }
+    const auto worst =
+        std::min_element(row.odd.begin(), row.odd.end(), [](const auto& a, const auto& b) {
+            return weightOf(a.kind) < weightOf(b.kind);
+        });
+    const QString words = oddInWords(*worst);
+    return row.odd.size() == 1 ? words : tr("%1, and %2 more").arg(words).arg(row.odd.size() - 1);
+}
+
+bool matches(const ReadMergeRow& row, const QString& filter)
+{
+    QString all = QStringLiteral("%1 %2 %3")
+                      .arg(shownSubject(row.merge),
+                           shown(row.merge.author.name),
+                           QString::fromStdString(row.merge.id.hex()));
+    for (const OddPlace& place : row.odd) {
+        all += QLatin1Char(' ') + shownPath(place.path);
+    }
+    const QStringList words = filter.split(QLatin1Char(' '), Qt::SkipEmptyParts);
+    return std::all_of(words.begin(), words.end(), [&](const QString& word) {
+        return all.contains(word, Qt::CaseInsensitive);
+    });
+}
+}  // namespace rope

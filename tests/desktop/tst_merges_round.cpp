@@ -1,0 +1,243 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Merges of the history in the logbook, whoever made them: what is odd, what was decided, reopening; and
+// what they say was decided, offered when the same is met again.
+#include "desktop/survey/survey_station.h"
+#include "desktop/widgets/theme.h"
+#include "tests/support/begun_merge.h"
+#include "tests/support/watched_application.h"
+#include "tests/support/window_driver.h"
+
+#include <QCheckBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListView>
+#include <QSettings>
+
+using namespace rope;
+using namespace rope::test;
+
+namespace {
+/// A merge that a person finished with git alone: decided for theirs, and with a line slipped in.
+void mergeByHand(ScratchRepository& scratch, bool slipsIn)
+{
+    makeClashingBranches(scratch);
+    beginMerge(scratch);
+    scratch.git("checkout --theirs plan.txt tide.txt");
+    const QByteArray plan = scratch.read("plan.txt");
+    scratch.write("plan.txt",
+                  slipsIn ? QByteArray(plan).replace("\n7\n", "\n7\nslipped in\n")
+                          : QByteArray(plan).replace("\n12 theirs\n", "\n12 ours\n"));
+    scratch.commit("Merge theirs by hand");
+}
+
+struct Round
+{
+    explicit Round(ScratchRepository& scratch)
+        : driver(window)
+    {
+        window.resize(1280, 800);
+        driver.show();
+        window.openRepository(scratch.folder());
+    }
+    [[nodiscard]] bool openLogbook()
+    {
+        const bool isOpen = driver.waitFor(
+            [&] { return driver.find<QListView>("branchList").model()->rowCount() > 0; });
+        driver.press(Qt::Key_L, Qt::ControlModifier);
+        return isOpen;
+    }
+    [[nodiscard]] QString row(const char* list, int index)
+    {
+        const auto* model = driver.find<QListView>(list).model();
+        return index < model->rowCount()
+                   ? model->index(index, 0).data(Qt::AccessibleTextRole).toString()
+                   : QString();
+    }
+    /// Waits for a first merge with these words, and chooses it.
+    [[nodiscard]] bool choose(const QString& words)
+    {
+        const bool isThere =
+            driver.waitFor([&] { return row("mergeList", 0).contains(words); }, 20'000);
+        if (!isThere) {
+            qWarning() << row("mergeList", 0) << driver.text("mergesCount");
+            return false;
+        }
+        auto& list = driver.find<QListView>("mergeList");
+        list.setFocus();
+        list.setCurrentIndex(list.model()->index(0, 0));
+        return driver.waitFor([&] { return !row("loggedDecisions", 0).isEmpty(); });
+    }
+    [[nodiscard]] bool record()
+    {
+        driver.press(Qt::Key_4, Qt::ControlModifier);
+        const bool isReady = driver.waitFor([&] {
+            return driver.isAt("recordKnot")
+                   && driver.find<QPushButton>("recordButton").isEnabled();
+        });
+        driver.press(Qt::Key_Return, Qt::ControlModifier);
+        return isReady && driver.waitFor([&] {
+            return driver.text("recordedTitle").startsWith(QStringLiteral("Recorded as"))
+                   && driver.find<QLabel>("recordedTitle").isVisible();
+        });
+    }
+
+    Window window;
+    WindowDriver driver;
+};
+}  // namespace
+
+class TestMergesRound : public QObject
+{
+    Q_OBJECT
+private slots:
+    void init();
+    void slippedIn_isShown_andReopened();
+    void fine_isRemembered();
+    void all_areListed_andNamedOnesRead();
+    void sent_isReopenedOnTop();
+    void decidedBefore_isOffered();
+};
+
+void TestMergesRound::init()
+{
+    QSettings().clear();
+}
+
+void TestMergesRound::slippedIn_isShown_andReopened()
+{
+    ScratchRepository scratch;
+    mergeByHand(scratch, true);
+    const QByteArray merge = scratch.git("rev-parse HEAD");
+    Round round(scratch);
+    QVERIFY(round.openLogbook());
+    QVERIFY(round.choose(QStringLiteral("a line that neither side explains")));
+    QVERIFY2(round.row("loggedDecisions", 0).contains(QStringLiteral("plan.txt, line 8")),
+             qPrintable(round.row("loggedDecisions", 0)));
+    QVERIFY(round.row("loggedDecisions", 0).contains(QStringLiteral("slipped in")));
+    QVERIFY(round.row("loggedDecisions", 1).contains(QStringLiteral("theirs")));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    round.driver.press(Qt::Key_2, Qt::AltModifier);  // the first region: ours after all
+    QVERIFY(round.record());
+    QVERIFY(scratch.git("rev-parse HEAD") != merge);
+    QCOMPARE(scratch.git("rev-list --count HEAD"), QByteArray("4"));  // in its place
+    const QByteArray plan = scratch.git("show HEAD:plan.txt");
+    QVERIFY2(plan.contains("\n2 ours\n") && plan.contains("\n12 theirs\n"), plan.constData());
+    QVERIFY(plan.contains("slipped in"));
+}
+
+void TestMergesRound::fine_isRemembered()
+{
+    ScratchRepository scratch;
+    mergeByHand(scratch, true);
+    {
+        Round round(scratch);
+        QVERIFY(round.openLogbook());
+        QVERIFY(round.choose(QStringLiteral("a line that neither side explains")));
+        round.driver.click("rollBackButton");
+        QVERIFY(round.driver.waitFor([&] { return round.row("mergeList", 0).isEmpty(); }));
+    }
+    Round round(scratch);
+    QVERIFY(round.openLogbook());
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("mergesCount").contains(QStringLiteral("0 odd in the 1 read"));
+    }));
+    round.driver.find<QCheckBox>("onlyOdd").setChecked(false);
+    QVERIFY(round.choose(QStringLiteral("fine: a line that neither side explains")));
+    round.driver.click("rollBackButton");
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("mergesCount").contains(QStringLiteral("1 odd in the 1 read"));
+    }));
+}
+
+void TestMergesRound::all_areListed_andNamedOnesRead()
+{
+    ScratchRepository scratch;
+    mergeByHand(scratch, false);
+    scratch.git("branch aside");
+    scratch.git("switch -q --detach main");
+    scratch.git("merge -q -s ours --no-edit theirs -m other");
+    const QByteArray other = scratch.git("rev-parse HEAD");
+    scratch.git("switch -q ours");
+    Round round(scratch);
+    QVERIFY(round.openLogbook());
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("mergesCount").contains(QStringLiteral("0 odd in the 1 read"));
+    }));
+    QVERIFY(round.row("mergeList", 0).isEmpty());
+    round.driver.find<QCheckBox>("onlyOdd").setChecked(false);
+    QVERIFY(round.choose(QStringLiteral("3 decided")));
+    auto& filter = round.driver.find<QLineEdit>("logbookFilter");
+    filter.setFocus();
+    filter.setText(QString::fromLatin1(other.left(10)));
+    round.driver.press(Qt::Key_Return);
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.row("mergeList", 0).contains(QString::fromLatin1(other.left(7))); }));
+    filter.setText(QStringLiteral("main"));
+    round.driver.press(Qt::Key_Return);  // no merge: said so, and nothing else
+    QVERIFY(round.driver.waitFor([&] { return !round.driver.notice().isEmpty(); }));
+}
+
+void TestMergesRound::sent_isReopenedOnTop()
+{
+    ScratchRepository scratch;
+    mergeByHand(scratch, false);
+    const QByteArray merge = scratch.git("rev-parse HEAD");
+    scratch.git("update-ref refs/remotes/origin/ours HEAD");
+    Round round(scratch);
+    QVERIFY(round.openLogbook());
+    round.driver.find<QCheckBox>("onlyOdd").setChecked(false);
+    QVERIFY(round.choose(QStringLiteral("3 decided")));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    round.driver.press(Qt::Key_2, Qt::AltModifier);
+    QVERIFY(round.record());
+    QCOMPARE(scratch.git("rev-parse HEAD^"), merge);
+    QCOMPARE(scratch.git("diff --name-only HEAD^ HEAD"), QByteArray("plan.txt"));
+}
+
+/// The same is met again on another branch: what the merge says was decided is offered, not taken.
+void TestMergesRound::decidedBefore_isOffered()
+{
+    ScratchRepository scratch;
+    makeClashingBranches(scratch);
+    scratch.git("branch again");
+    beginMerge(scratch);
+    scratch.git("checkout --theirs plan.txt");
+    scratch.write("tide.txt", "low\nhigh, as both want\n");
+    scratch.commit("Merge theirs by hand");
+    const QByteArray merge = scratch.git("rev-parse --short HEAD");
+    {
+        Round round(scratch);
+        QVERIFY(round.openLogbook());  // reads the merges, and learns from them
+        QVERIFY(round.driver.waitFor([&] {
+            return round.driver.text("mergesCount").contains(QStringLiteral("in the 1 read"));
+        }));
+    }
+    scratch.git("switch -q again");
+    Round round(scratch);
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.find<QListView>("branchList").model()->rowCount() > 0; }));
+    round.window.findChild<SurveyStation*>()->pick("refs/heads/theirs");
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.canStart()
+               && round.driver.startLabel().contains(QStringLiteral("to decide"));
+    }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(round.driver.waitFor([&] {
+        return round.row("candidateList", 0)
+            .contains(QStringLiteral("as in ") + QString::fromLatin1(merge));
+    }));
+}
+
+int main(int argc, char** argv)
+{
+    WatchedApplication application(argc, argv);
+    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
+    QApplication::setApplicationName(QStringLiteral("rope-splice-test-merges"));
+    rope::applyLook(application, rope::Look::light);
+    TestMergesRound test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "tst_merges_round.moc"
