@@ -60,6 +60,7 @@ SpliceSession::SpliceSession(PlaceSession& place, QObject* parent)
     , m_legs(place, this)
     , m_work(2, this)
     , m_records(1, this)
+    , m_since(1, this)
     , m_contents(1, this)
 {
     connect(&m_place, &PlaceSession::opened, this, &SpliceSession::onOpened);
@@ -827,6 +828,33 @@ void SpliceSession::requestFileFacts(std::size_t file)
             return fileFacts(address, forecast, *outcome, now, stop);
         },
         take);
+}
+
+void SpliceSession::requestSince(SlotPlace place)
+{
+    m_since.supersede();
+    const bool joinsLines =
+        m_splice
+        && (m_entry.plan.kind == SpliceKind::merge || m_entry.plan.kind == SpliceKind::correction);
+    if (!joinsLines || m_splice->files()[place.file].leg != 0) {
+        return;
+    }
+    const SpliceFile& file = m_splice->files()[place.file];
+    m_since.run(
+        [address = m_place.address(),
+         forecast = std::shared_ptr<const Forecast>(m_survey, &m_survey->forecast),
+         outcome = file.outcome,
+         region = file.text->regionOf(place.slot),
+         now = m_place.facts()->readAt](const std::stop_token& stop) {
+            return sinceWords(address, forecast, *outcome, region, now, stop);
+        },
+        [this, place, survey = m_survey](const Result<QString>& words) {
+            if (words && survey == m_survey) {
+                emit sinceReady(place, *words);
+            } else if (!words && words.error().code != ErrorCode::cancelled) {
+                logError(words.error());  // the region can be decided without it
+            }
+        });
 }
 
 void SpliceSession::recordAtOnce(

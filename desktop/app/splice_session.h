@@ -105,6 +105,8 @@ public:
     void setNewIdentity(const QString& name, const QString& email);
 
     void requestFileFacts(std::size_t file);
+    /// Asks since when the sides do not fit at a region; the last one asked for is answered.
+    void requestSince(SlotPlace place);
     /// Reads what the result changes, once nothing is open; the last one asked for is answered.
     void requestContents();
     void storeMessage(const QString& message);
@@ -135,6 +137,7 @@ signals:
     /// Files of the first leg are about to be decided or written otherwise.
     void decisionsChanged(const std::set<rope::RepoPath>& paths);
     void fileFactsReady(std::size_t file, const rope::FileFacts& facts);
+    void sinceReady(rope::SlotPlace place, const QString& words);
     void contentsReady(const rope::ResultReading& contents);
     void recordingProgressed(const QString& step);
     void recorded(const rope::Recorded& recorded);
@@ -209,6 +212,7 @@ private:
     QTimer m_holderTimer;
     BackgroundRunner m_work;
     BackgroundRunner m_records;
+    BackgroundRunner m_since;     ///< Superseded by each next one.
     BackgroundRunner m_contents;  ///< Superseded by each next one.
 };
 }  // namespace rope

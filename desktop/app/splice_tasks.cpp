@@ -6,6 +6,7 @@
 #include "core/splice/begun_decisions.h"
 #include "core/splice/carried_work.h"
 #include "core/splice/recording_plan.h"
+#include "core/splice/since_when.h"
 #include "core/system/tree_difference.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
@@ -474,6 +475,31 @@ Result<FileFacts> workFileFacts(const PlaceAddress& address,
         TRY(addVersions(*place, snapshots, file, 0, stop, facts.versions));
     }
     return facts;
+}
+
+Result<QString> sinceWords(const PlaceAddress& address,
+                           const std::shared_ptr<const Forecast>& forecast,
+                           const FileOutcome& file,
+                           std::size_t region,
+                           std::int64_t now,
+                           const std::stop_token& stop)
+{
+    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    TRY_ASSIGN(const SinceWhen since, findSinceWhen(*place, *forecast, file, region, stop));
+    const auto tr = [](const char* text) {
+        return QCoreApplication::translate("Since", text);
+    };
+    QStringList lines;
+    for (const auto& [side, commit] :
+         {std::pair(tr("theirs"), since.theirs), std::pair(tr("ours"), since.ours)}) {
+        if (commit) {
+            const SideFacts facts = inWords(commit, now);
+            lines << (lines.isEmpty() ? tr("It would have joined before %1 (%2, %3)")
+                                      : tr("and before %1 (%2, %3)"))
+                         .arg(facts.commit, side, facts.who);
+        }
+    }
+    return lines.join(QLatin1Char('\n'));
 }
 
 namespace {

@@ -100,6 +100,14 @@ struct FileFacts
                                           std::int64_t now,
                                           const std::stop_token& stop);
 
+/// Since when either side's text of a region does not fit, in words; empty where that is not known.
+[[nodiscard]] Result<QString> sinceWords(const PlaceAddress& address,
+                                         const std::shared_ptr<const Forecast>& forecast,
+                                         const FileOutcome& file,
+                                         std::size_t region,
+                                         std::int64_t now,
+                                         const std::stop_token& stop);
+
 /// Uncommitted work as it stands now, saved and kept alive for a splice, joined to what that splice
 /// will record.
 struct JoinedWork

@@ -261,6 +261,8 @@ void Window::connectSplice()
             [this](std::size_t file, const FileFacts& facts) {
                 m_resolve->setFacts(file, facts.chunks, facts.whole, facts.versions);
             });
+    connect(m_resolve, &ResolveStation::sinceRequested, m_splice, &SpliceSession::requestSince);
+    connect(m_splice, &SpliceSession::sinceReady, m_resolve, &ResolveStation::setSince);
     connect(m_splice, &SpliceSession::recordingProgressed, this, &Window::onRecordingStep);
     connect(m_splice, &SpliceSession::uncommittedRead, this, &Window::askWhatToCommit);
     connect(m_splice, &SpliceSession::contentsReady, m_record, &RecordStation::showContents);

@@ -48,7 +48,7 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     , m_leaveOpen(makeButton(tr("Leave open"), "leaveOpenButton", ButtonRole::plain, this))
 {
     m_splitter->setObjectName(QStringLiteral("evidenceSplitter"));
-    m_pages->addWidget(m_cards);
+    m_pages->addWidget(makeCards());
     m_pages->addWidget(m_lines);
     m_splitter->addWidget(m_pages);
     m_splitter->addWidget(makeChoices());
@@ -129,6 +129,28 @@ QWidget* EvidencePanel::makeHead()
     return head;
 }
 
+/// Both sides and the base, and below them since when they do not fit.
+QWidget* EvidencePanel::makeCards()
+{
+    auto* page = new QWidget(this);
+    m_since = makeLabel({}, TextRole::muted, page);
+    m_since->setObjectName(QStringLiteral("sinceWhen"));
+    m_since->setContentsMargins(14, 2, 14, 6);
+    m_since->hide();
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(m_cards, 1);
+    column->addWidget(m_since);
+    return page;
+}
+
+void EvidencePanel::setSince(const QString& words)
+{
+    m_since->setText(words);
+    m_since->setVisible(!words.isEmpty());
+}
+
 QWidget* EvidencePanel::makeChoices()
 {
     m_previewFrame->setObjectName(QStringLiteral("previewFrame"));
@@ -182,6 +204,7 @@ void EvidencePanel::showRegion(const RegionView& region)
     m_state = *region.state;
     m_isEditedByHand = region.isEditedByHand;
     m_earlier = region.earlier;
+    setSince({});
     setCandidates(region.candidates != nullptr ? *region.candidates : std::vector<Candidate>{});
 }
 

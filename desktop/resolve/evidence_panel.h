@@ -48,6 +48,8 @@ public:
     /// Whether anything may be decided.
     void setEditable(bool isEditable);
     void setFacts(const PlaceFacts& facts);
+    /// Since when the two do not fit here, in words; empty: that is not known.
+    void setSince(const QString& words);
     /// When nothing is open any more the main button goes on to the next station.
     void setLeadsOn(bool leadsOn);
     /// What the main button is called then.
@@ -95,6 +97,7 @@ private:
     [[nodiscard]] SideCards::Against against() const;
     void onPicked();
     [[nodiscard]] std::string textLookedAt() const;
+    QLabel* m_since = nullptr;
     QString m_earlier;
     QString m_leadOnLabel;
 

@@ -219,6 +219,7 @@ void ResolveStation::setSplice(Splice* splice, const std::string& place)
     m_evidence->clear();
     m_finder->clear();
     m_facts.clear();
+    m_since.clear();
     m_chosen.clear();
     if (splice != nullptr) {
         m_placeLetGo.reset();
@@ -464,6 +465,12 @@ void ResolveStation::showFacts()
         if (chunk < found->second.chunks.size()) {
             m_evidence->setFacts(found->second.chunks[chunk]);
         }
+        const auto since = m_since.find({m_at.file, m_at.slot});
+        if (since != m_since.end()) {
+            m_evidence->setSince(since->second);
+        } else {
+            emit sinceRequested(m_at);
+        }
     } else if (m_joined->chunk() && *m_joined->chunk() < found->second.chunks.size()) {
         m_joined->cards().setFacts(found->second.chunks[*m_joined->chunk()]);
     }
@@ -478,6 +485,14 @@ void ResolveStation::setFacts(std::size_t file,
     m_worklist->refreshPeople();
     if (hasPlace() && m_at.file == file && m_chosen.empty()) {
         showFacts();
+    }
+}
+
+void ResolveStation::setSince(SlotPlace place, const QString& words)
+{
+    m_since[{place.file, place.slot}] = words;
+    if (hasPlace() && m_at == place && m_chosen.empty() && !isQuestion()) {
+        m_evidence->setSince(words);
     }
 }
 

@@ -85,6 +85,9 @@ public:
                   PlaceFacts whole,
                   FileVersions versions);
 
+    /// Since when the sides do not fit at a region, in words.
+    void setSince(SlotPlace place, const QString& words);
+
     /// Where the drag lines are, to be kept; what does not fit is ignored.
     [[nodiscard]] QVariantMap shares() const;
     void setShares(const QVariantMap& shares);
@@ -104,6 +107,8 @@ signals:
     void copyRequested(const QString& path, const QByteArray& bytes);
     /// Who touched this file's regions is not known yet.
     void factsRequested(std::size_t file);
+    /// Since when the sides do not fit at this region is not known yet; see setSince().
+    void sinceRequested(rope::SlotPlace place);
 
 private:
     void addActions();
@@ -165,5 +170,6 @@ private:
         FileVersions versions;
     };
     std::map<std::size_t, FileFacts> m_facts;
+    std::map<std::pair<std::size_t, std::size_t>, QString> m_since;  ///< By file and slot.
 };
 }  // namespace rope

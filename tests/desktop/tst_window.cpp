@@ -726,8 +726,7 @@ void TestWindow::obstacles_saySo()
         scratch.git("checkout -q --detach");
     } else if (scene == QLatin1String("unfinished")) {
         int ignored = 0;
-        scratch.tryGit({QStringLiteral("merge"), QStringLiteral("-q"), QStringLiteral("theirs")},
-                       ignored);
+        scratch.tryGit({QStringLiteral("cherry-pick"), QStringLiteral("theirs")}, ignored);
     } else if (scene == QLatin1String("unrelated")) {
         scratch.git("switch -q --orphan apart");
         scratch.commit("another beginning");
