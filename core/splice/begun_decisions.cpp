@@ -163,8 +163,8 @@ private:
         for (const RepoPath& path : m_files.settled) {
             TRY_ASSIGN(expected[path], ours.find(path));
         }
-        for (const FileChange& change : join.theirsChanges) {
-            expected[change.path] = change.after;
+        for (const TreeEdit& edit : settledEdits(join)) {
+            expected[edit.path] = edit.version;
         }
         for (const SpliceFile& file : m_splice.files()) {
             for (const RepoPath& path : pathsOf(*file.outcome)) {

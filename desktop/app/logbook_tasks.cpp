@@ -509,9 +509,7 @@ Result<LoggedDetails> readMergeDetails(const PlaceAddress& address,
     details.canReopen = into.tip == merge;
     details.reopenWords =
         details.canReopen
-            ? tr("Reopen it brings it back with what was decided in place. Nothing changes before "
-                 "you "
-                 "record.")
+            ? tr("It comes back with what was decided in place; nothing changes before you record.")
             : tr("It is not the newest commit of %1, so it can be read and not reopened.")
                   .arg(shown(into.name));
     return details;

@@ -94,7 +94,7 @@ QWidget* LogbookPage::makeList()
     m_backTo = makeButton({}, "leaveLogbookButton", ButtonRole::plain, side);
     m_note = makeLabel({}, TextRole::muted, side);
     m_note->setObjectName(QStringLiteral("logbookNote"));
-    m_note->setContentsMargins(14, 20, 14, 20);
+    m_note->setMargin(14);
     m_note->hide();
     m_splices = new SpliceList(side);
     auto* head = new QHBoxLayout;

@@ -372,7 +372,7 @@ void EvidencePanel::fillList()
         }
         QString label = labelOf(candidate, m_texts);
         if (candidate.kind == CandidateKind::earlierDecision && !m_earlier.isEmpty()) {
-            label = tr("%1, %2").arg(label, m_earlier);
+            label = m_earlier;
         }
         rows.push_back({label,
                         consequencesInWords(candidate.consequences),

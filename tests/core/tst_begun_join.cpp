@@ -3,6 +3,7 @@
 #include "core/logbook/recorder.h"
 #include "core/splice/recording_plan.h"
 #include "tests/support/begun_merge.h"
+#include "tests/support/random_trees.h"
 
 #include <QTest>
 
@@ -29,6 +30,16 @@ Bench decided(const std::string& folder)
     entry.plan = bench.taken.splice->plan();
     entry.startedAt = 1;
     (void)bench.journal->begin(entry);
+    bench.taken.decideAll(FileChoice::theirs);
+    return bench;
+}
+
+/// As decided(), after it was handed back: under another name.
+Bench decidedAgain(const std::string& folder)
+{
+    Bench bench{test::takeOver(folder), nullptr};
+    bench.journal = std::move(Journal::open(*bench.taken.place->privateFolder())).value();
+    (void)bench.journal->setState("splice-1", SpliceState::open);
     bench.taken.decideAll(FileChoice::theirs);
     return bench;
 }
@@ -95,6 +106,7 @@ private slots:
     void handedBack_half_staysHalfJoined();
     void kill_atEachStep_isFinishedOrAsBefore_data();
     void kill_atEachStep_isFinishedOrAsBefore();
+    void random_untouched_isTakenOverAndRecorded();
     void kill_handingBack_isBeforeOrAfter_data();
     void kill_handingBack_isBeforeOrAfter();
 };
@@ -388,6 +400,59 @@ void TestBegunJoin::kill_handingBack_isBeforeOrAfter()
     QVERIFY(!(*recovery)->isFinished);
     QCOMPARE(test::begunFingerprint(scratch), isAsBefore ? before : after);
     QVERIFY(isSound(scratch));
+}
+
+/// Of merges that git stopped in, with nothing edited: all that we ask about is open, handing back with
+/// nothing decided leaves the same files half-joined, and recorded nothing is left over.
+void TestBegunJoin::random_untouched_isTakenOverAndRecorded()
+{
+    using namespace rope::test;
+    const unsigned first = randomSeed();
+    const int rounds = qEnvironmentVariableIsSet("ROPE_TEST_ROUNDS")
+                           ? qEnvironmentVariableIntValue("ROPE_TEST_ROUNDS")
+                           : 12;
+    int taken = 0;
+    for (int round = 0; round < rounds; ++round) {
+        const unsigned seed = first + static_cast<unsigned>(round);
+        const QByteArray where = "ROPE_TEST_ROUNDS=1 ROPE_TEST_SEED=" + QByteArray::number(seed);
+        Random random(seed);
+        ScratchRepository scratch;
+        importRandomBranches(scratch, random, 6, 4);
+        scratch.git("checkout -q ours");
+        int exitCode = 0;
+        scratch.tryGit({QStringLiteral("merge"), QStringLiteral("-q"), QStringLiteral("theirs")},
+                       exitCode);
+        if (exitCode == 0 || !QFile::exists(scratch.filePath(".git/MERGE_HEAD"))) {
+            continue;
+        }
+        ++taken;
+        Bench bench{takeOver(scratch.path()), nullptr};
+        QVERIFY2(
+            bench.taken.begun.more.empty(),
+            where + " "
+                + (bench.taken.begun.more.empty() ? "" : bench.taken.begun.more.front().c_str())
+                + scratch.git("status --porcelain"));
+        QVERIFY2(bench.taken.splice->openCount() == bench.taken.forecast->openCount(),
+                 where.constData());
+        bench.journal = std::move(Journal::open(*bench.taken.place->privateFolder())).value();
+        JournalEntry entry;
+        entry.plan = bench.taken.splice->plan();
+        QVERIFY(bench.journal->begin(entry));
+        const QByteArray stages = scratch.git("ls-files -u");
+        const auto handed = giveBack(bench);
+        QVERIFY2(handed, where.constData());
+        QVERIFY2(scratch.git("ls-files -u") == stages, where.constData());
+
+        bench = decidedAgain(scratch.path());
+        QVERIFY2(bench.taken.splice->openCount() == 0, where.constData());
+        const auto recorded = record(bench);
+        QVERIFY2(recorded, where + " " + (recorded ? "" : recorded.error().detail.c_str()));
+        QVERIFY2(scratch.git("status --porcelain").isEmpty(), where.constData());
+        QVERIFY2(!QFile::exists(scratch.filePath(".git/MERGE_HEAD")), where.constData());
+        QVERIFY2(isSound(scratch), where.constData());
+    }
+    qInfo("%d begun merges taken over", taken);
+    QVERIFY(taken > 0 || rounds < 10);
 }
 
 QTEST_GUILESS_MAIN(TestBegunJoin)
