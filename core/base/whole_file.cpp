@@ -85,7 +85,7 @@ Status writeWholeFile(const std::string& given, const std::string& bytes)
     const mode_t mode = isReplaced ? present.st_mode & 07777U : 0666U & ~mask;
     bool isWritten = ::fchmod(descriptor, mode) == 0
                      && std::fwrite(bytes.data(), 1, bytes.size(), file.get()) == bytes.size();
-    isWritten = std::fflush(file.get()) == 0 && isWritten;
+    isWritten = std::fflush(file.get()) == 0 && ::fsync(descriptor) == 0 && isWritten;
     isWritten = std::fclose(file.release()) == 0 && isWritten;
     if (!isWritten || std::rename(fresh.c_str(), path.c_str()) != 0) {
         const Error error = writingError(path);

@@ -127,6 +127,9 @@ public:
         if (m_state.workTree.isNull() && !m_plan.keepsFiles) {
             TRY_ASSIGN(m_state.before, m_files.lookBefore(m_changes));
         }
+        if (!m_plan.begun.empty()) {
+            TRY(m_files.keepIndex());
+        }
         if (auto taken = takeSteps(); !taken && m_state.step != GitStep::finishing) {
             return undo(std::move(taken).error());
         }
@@ -283,9 +286,6 @@ private:
 
     Status takeSteps()
     {
-        if (!m_plan.begun.empty()) {
-            TRY(m_files.keepIndex());
-        }
         if (!m_state.workTree.isNull()) {
             TRY(enter(GitStep::takingOff));
             TRY(m_files.settle(m_openPaths, m_state.oursTree));
@@ -535,7 +535,6 @@ private:
             TRY_ASSIGN(auto aside, m_files.goBack(m_state, target, strangers));
             if (!m_state.begun.empty() && target == m_state.workTree) {
                 TRY(m_files.putIndexBack());
-                m_files.forgetKeptIndex();
                 return aside;
             }
             TRY_ASSIGN(unstaged,
@@ -647,7 +646,6 @@ Result<std::optional<RecordOutcome>> GitPlace::recover(const RecordingNote& note
     (void)aside;  // none: strangers are refused
     if (target == state->workTree && !state->begun.empty()) {
         TRY(files.putIndexBack());
-        files.forgetKeptIndex();
     } else if (target == state->workTree) {
         TRY(files.stage(state->stagedTree));
     }
@@ -694,8 +692,8 @@ Status GitPlace::handBack(const HandBack& work, const NoteSink& note)
         // From here on it is done, and what stood there before is needed no more.
         state.step = GitStep::finishing;
         TRY(note(noteOf(state)));
+        files.forgetKeptIndex();
     }
-    files.forgetKeptIndex();
     return written;
 }
 

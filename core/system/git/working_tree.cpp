@@ -6,6 +6,7 @@
 // Tested by tst_recorder.cpp.
 #include "core/system/git/working_tree.h"
 
+#include "core/base/whole_file.h"
 #include "core/system/git/git_errors.h"
 #include "core/system/git/git_parsers.h"
 #include "core/system/git/git_writers.h"
@@ -640,11 +641,9 @@ std::string WorkingTree::keptIndex() const
 
 Status WorkingTree::keepIndex()
 {
-    TRY_ASSIGN(const std::string folder, m_place.privateFolder());
-    std::error_code error;
-    fs::copy_file(
-        m_place.gitFolder() + "/index", keptIndex(), fs::copy_options::overwrite_existing, error);
-    return error ? Status(Error{ErrorCode::io, folder, error.message()}) : ok();
+    TRY(m_place.privateFolder());
+    TRY_ASSIGN(const std::string bytes, readWholeFile(m_place.gitFolder() + "/index"));
+    return writeWholeFile(keptIndex(), bytes);
 }
 
 /// As git itself writes an index: a new file with the lock's name, which then takes the index's place
@@ -653,11 +652,7 @@ Status WorkingTree::putIndexBack()
 {
     constexpr int kMostTries = 20;
     constexpr auto kPause = std::chrono::milliseconds(50);
-    std::ifstream kept(keptIndex(), std::ios::binary);
-    if (!kept) {
-        return Error{ErrorCode::io, keptIndex(), std::strerror(errno)};
-    }
-    const std::string bytes{std::istreambuf_iterator<char>(kept), std::istreambuf_iterator<char>()};
+    TRY_ASSIGN(const std::string bytes, readWholeFile(keptIndex()));
     const std::string lock = m_place.gitFolder() + "/index.lock";
     int file = -1;
     for (int i = 0; i < kMostTries && file < 0; ++i) {

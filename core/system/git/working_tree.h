@@ -53,7 +53,8 @@ public:
 
     /// Keeps the index as it is, half-joined entries and all, so that it can be put back. `busy`, `io`.
     Status keepIndex();
-    /// Puts back what keepIndex() kept. Safe to repeat. Errors: `busy`, `io`.
+    /// Puts back what keepIndex() kept. Safe to repeat, so what was kept stays until nothing can call for
+    /// it any more: see forgetKeptIndex(), or the next keepIndex(). Errors: `busy`, `io`.
     Status putIndexBack();
     void forgetKeptIndex();
     /// Makes these half-joined entries what `tree` has there.
