@@ -2,6 +2,7 @@
 // Tested by tst_merge_reading.cpp.
 #include "core/splice/merge_reading.h"
 
+#include "core/merge/line_origin.h"
 #include "core/splice/inferred_decisions.h"
 #include "core/system/tree_difference.h"
 #include "core/text/text.h"
@@ -97,30 +98,51 @@ private:
         return isOurs ? OddSide::ours : isTheirs ? OddSide::theirs : OddSide::none;
     }
 
-    /// A stretch between regions that is not as it joined: lines of nobody, or a change that is missing.
+    /// A stretch between regions that is not as it joined: lines of nobody, or changes that are missing,
+    /// one place for each run of them.
     void readEdited(const RepoPath& path, const SplicedText& text, std::size_t slot, int firstLine)
     {
-        const auto origins = text.origins(slot);
-        const auto lines = splitLines(text.text(slot));
-        const auto hand = std::find(origins.begin(), origins.end(), LineOrigin::hand);
-        if (hand != origins.end()) {
-            const auto at = static_cast<std::size_t>(hand - origins.begin());
-            const bool isOfSide = standsInSide(text, lines[at]);
-            m_reading.odd.push_back({isOfSide ? OddKind::changeDropped : OddKind::neitherSide,
-                                     path,
-                                     firstLine + static_cast<int>(at),
-                                     withoutEnd(lines[at]),
-                                     OddSide::none});
-            return;
-        }
         const auto joined = splitLines(text.joinedText(slot));
-        const auto gone = std::mismatch(joined.begin(), joined.end(), lines.begin(), lines.end());
-        m_reading.odd.push_back(
-            {OddKind::changeDropped,
-             path,
-             firstLine + static_cast<int>(gone.second - lines.begin()),
-             gone.first == joined.end() ? std::string() : withoutEnd(*gone.first),
-             OddSide::none});
+        const auto lines = splitLines(text.text(slot));
+        const auto known = lineUp(text.joinedText(slot), text.text(slot));
+        std::size_t nextJoined = 0;
+        for (std::size_t at = 0; at <= lines.size(); ++at) {
+            const std::size_t first = at;
+            while (at < lines.size() && known[at] == kNoLine) {
+                ++at;
+            }
+            const std::size_t found = at < lines.size() ? known[at] : joined.size();
+            if (at > first || found > nextJoined) {
+                addEdited(path,
+                          text,
+                          {lines.begin() + static_cast<std::ptrdiff_t>(first),
+                           lines.begin() + static_cast<std::ptrdiff_t>(at)},
+                          found > nextJoined ? joined[nextJoined] : std::string_view(),
+                          firstLine + static_cast<int>(first));
+            }
+            nextJoined = found + 1;
+        }
+    }
+
+    /// One run of lines that stand there instead of what joined, of which `missing` is the first line.
+    void addEdited(const RepoPath& path,
+                   const SplicedText& text,
+                   const std::vector<std::string_view>& lines,
+                   std::string_view missing,
+                   int line)
+    {
+        const auto foreign = std::find_if(lines.begin(), lines.end(), [&](std::string_view one) {
+            return !standsInSide(text, one);
+        });
+        const bool isForeign = foreign != lines.end();
+        const std::string_view told = isForeign       ? *foreign
+                                      : lines.empty() ? missing
+                                                      : lines.front();
+        m_reading.odd.push_back({isForeign ? OddKind::neitherSide : OddKind::changeDropped,
+                                 path,
+                                 line + (isForeign ? static_cast<int>(foreign - lines.begin()) : 0),
+                                 withoutEnd(told),
+                                 OddSide::none});
     }
 
     static bool standsInSide(const SplicedText& text, std::string_view line)

@@ -57,6 +57,7 @@ private slots:
     void decided_isNothingOdd_data();
     void decided_isNothingOdd();
     void slippedIn_line_isFound();
+    void slippedIn_twice_isFoundTwice();
     void slippedIn_otherFile_isFound();
     void droppedChange_isFound();
     void droppedFile_isFound();
@@ -102,6 +103,21 @@ void TestMergeReading::slippedIn_line_isFound()
     QCOMPARE(reading.odd.front().line, 8);
     QCOMPARE(reading.odd.front().text, std::string("slipped in"));
     QCOMPARE(reading.decisions.front().choice, std::string("ours"));
+}
+
+void TestMergeReading::slippedIn_twice_isFoundTwice()
+{
+    ScratchRepository scratch;
+    makeBranches(scratch);
+    merge(scratch,
+          resolved("b ours\n").replace("d\n", "d\nslipped in\n").replace("I\n", "i\nand here\n"));
+    scratch.commit("merged");
+    const MergeReading reading = readTip(scratch);
+    QCOMPARE(reading.odd.size(), std::size_t{2});
+    QCOMPARE(reading.odd[0].line, 5);
+    QCOMPARE(reading.odd[0].text, std::string("slipped in"));
+    QCOMPARE(reading.odd[1].kind, OddKind::neitherSide);
+    QCOMPARE(reading.odd[1].text, std::string("and here"));
 }
 
 void TestMergeReading::slippedIn_otherFile_isFound()

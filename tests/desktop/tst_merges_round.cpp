@@ -229,6 +229,10 @@ void TestMergesRound::decidedBefore_isOffered()
         return round.row("candidateList", 0)
             .contains(QStringLiteral("As in ") + QString::fromLatin1(merge));
     }));
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("sinceWhen")
+            .contains(QStringLiteral("It would have joined before"));
+    }));
 }
 
 int main(int argc, char** argv)
