@@ -105,6 +105,8 @@ private slots:
     void merge_isTold();
     void save_leavesTheBegunFilesOut();
     void recorded_nothingIsLeftOver();
+    void oddPlaces_areFinishedAsWell_data();
+    void oddPlaces_areFinishedAsWell();
     void hookRefuses_isBegunAsBefore();
     void wentOn_isRefused();
     void other_isNotRecordedOver();
@@ -243,6 +245,84 @@ void TestBegunJoin::recorded_nothingIsLeftOver()
     QVERIFY(scratch.read("plan.txt").contains("\n2 theirs\n"));
     QCOMPARE(scratch.git("rev-parse HEAD^2"), scratch.git("rev-parse theirs"));
     QVERIFY(isSound(scratch));
+}
+
+void TestBegunJoin::oddPlaces_areFinishedAsWell_data()
+{
+    QTest::addColumn<QString>("kind");
+    for (const char* kind : {"linked", "crlf", "sha256", "spaces", "deleted", "executable"}) {
+        QTest::newRow(kind) << QString::fromLatin1(kind);
+    }
+}
+
+/// Linked working trees, converted line ends, other hashes, odd names, a file deleted on one side, modes:
+/// recorded nothing is left over; handed back first, it is begun as before.
+void TestBegunJoin::oddPlaces_areFinishedAsWell()
+{
+    QFETCH(const QString, kind);
+    ScratchRepository scratch(kind == QLatin1String("sha256")
+                                  ? QStringList{QStringLiteral("--object-format=sha256")}
+                                  : QStringList());
+    const QTemporaryDir outside;
+    if (kind == QLatin1String("crlf")) {
+        scratch.write(".gitattributes", "* text eol=crlf\n");
+    }
+    const char* const extra = kind == QLatin1String("spaces") ? "od d/\"na\tme\".txt" : "extra.txt";
+    scratch.write(extra, "one\ntwo\nthree\n");
+    test::makeClashingBranches(scratch);
+    scratch.git("switch -q theirs");
+    scratch.write(extra, "one\ntwo theirs\nthree\n");
+    scratch.commit("extra of theirs");
+    scratch.git("switch -q ours");
+    if (kind == QLatin1String("deleted")) {
+        scratch.remove(extra);
+    } else {
+        scratch.write(extra, "one\ntwo ours\nthree\n");
+    }
+    if (kind == QLatin1String("executable")) {
+        QFile::setPermissions(scratch.filePath("tide.txt"),
+                              QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
+    }
+    scratch.commit("extra of ours");
+    std::string folder = scratch.path();
+    if (kind == QLatin1String("linked")) {
+        const QString linked = outside.filePath(QStringLiteral("linked"));
+        scratch.git("switch -q --detach");
+        scratch.git(QStringList{QStringLiteral("worktree"),
+                                QStringLiteral("add"),
+                                QStringLiteral("-q"),
+                                linked,
+                                QStringLiteral("ours")});
+        folder = linked.toStdString();
+    }
+    const auto git = [&](const char* words) {
+        return scratch.git(QStringList{QStringLiteral("-C"), QString::fromStdString(folder)}
+                           + QString::fromUtf8(words).split(QLatin1Char(' ')));
+    };
+    int exitCode = 0;
+    scratch.tryGit({QStringLiteral("-C"),
+                    QString::fromStdString(folder),
+                    QStringLiteral("merge"),
+                    QStringLiteral("-q"),
+                    QStringLiteral("theirs")},
+                   exitCode);
+    QCOMPARE(exitCode, 1);
+    const QByteArray stages = git("ls-files -u");
+    const std::size_t open = test::takeOver(folder).splice->openCount();
+    QVERIFY(open >= 4);
+
+    Bench bench = decided(folder);
+    QVERIFY(bench.taken.splice->openCount() == 0);
+    const auto handed = giveBack(bench);
+    QVERIFY2(handed, handed ? "" : handed.error().detail.c_str());
+    QCOMPARE(git("ls-files -u"), QByteArray());
+    bench = decidedAgain(folder);
+    const auto recorded = record(bench);
+    QVERIFY2(recorded, recorded ? "" : recorded.error().detail.c_str());
+    QCOMPARE(git("status --porcelain"), QByteArray());
+    QCOMPARE(git("rev-parse HEAD^2"), git("rev-parse theirs"));
+    QVERIFY(!bench.taken.place->begunJoin()->has_value());
+    QVERIFY(!stages.isEmpty());
 }
 
 void TestBegunJoin::hookRefuses_isBegunAsBefore()
