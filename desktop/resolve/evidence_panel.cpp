@@ -372,7 +372,12 @@ void EvidencePanel::fillList()
         }
         QString label = labelOf(candidate, m_texts);
         if (candidate.kind == CandidateKind::earlierDecision && !m_earlier.isEmpty()) {
-            label = m_earlier;
+            const QString side = candidate.text == m_texts.theirs ? tr("Theirs")
+                                 : candidate.text == m_texts.ours ? tr("Ours")
+                                 : candidate.text == m_texts.base ? tr("Base")
+                                                                  : QString();
+            label = side.isEmpty() ? m_earlier.left(1).toUpper() + m_earlier.mid(1)
+                                   : tr("%1, %2").arg(side, m_earlier);
         }
         rows.push_back({label,
                         consequencesInWords(candidate.consequences),

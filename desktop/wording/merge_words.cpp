@@ -130,8 +130,8 @@ QString earlierInWords(const EarlierSource& source, std::int64_t now)
 {
     const QString when = relativeTime(source.at, now);
     return source.commit.isNull()
-               ? tr("As you decided %1, not recorded").arg(when)
-               : tr("As in %1 by %2, %3").arg(shown(source.commit.brief()), shown(source.by), when);
+               ? tr("as you decided %1, not recorded").arg(when)
+               : tr("as in %1 by %2, %3").arg(shown(source.commit.brief()), shown(source.by), when);
 }
 
 QString labelOfChoice(const std::string& choice)

@@ -30,7 +30,7 @@ namespace rope {
 [[nodiscard]] QString labelOf(const Candidate& candidate, const RegionTexts& texts);
 /// What a stored choice is called: a candidate's name, an answer's, or text of one's own.
 [[nodiscard]] QString labelOfChoice(const std::string& choice);
-/// Where an earlier decision was made: "As in 5d0f7aa by Priya, 3 weeks ago".
+/// Where an earlier decision was made: "as in 5d0f7aa by Priya, 3 weeks ago".
 [[nodiscard]] QString earlierInWords(const EarlierSource& source, std::int64_t now);
 /// One step of the history: "typing in region 2 of notice.py". `before` and `after` are of its first place.
 [[nodiscard]] QString stepInWords(const Splice& splice,

@@ -227,7 +227,7 @@ void TestMergesRound::decidedBefore_isOffered()
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
     QVERIFY(round.driver.waitFor([&] {
         return round.row("candidateList", 0)
-            .contains(QStringLiteral("As in ") + QString::fromLatin1(merge));
+            .contains(QStringLiteral("Theirs, as in ") + QString::fromLatin1(merge));
     }));
     QVERIFY(round.driver.waitFor([&] {
         return round.driver.text("sinceWhen")
