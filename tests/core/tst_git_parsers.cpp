@@ -84,6 +84,8 @@ void TestGitParsers::everyParser_cutShort_neverInvents()
     for (std::size_t size = 0; size < status.size(); ++size) {
         const auto files = parseStatus(std::string_view(status).substr(0, size));
         QVERIFY(!files || files->size() <= 1);
+        const auto ended = parseStatus(status.substr(0, size) + std::string(1, '\0'));
+        QVERIFY(!ended || ended->size() <= 2);
     }
     const std::string commit =
         "tree " + kId + "\nauthor A <a@b> 5 +0000\ncommitter A <a@b> 5 +0000\n\nwords\n";
@@ -130,6 +132,7 @@ void TestGitParsers::status_allRecords_areRead()
     QVERIFY(files.has_value());
     QCOMPARE(files->size(), std::size_t{4});
     QCOMPARE(files->at(0).path, std::string("with blank"));
+    QVERIFY(!files->at(0).isStaged && files->at(1).isStaged && files->at(2).isStaged);
     QCOMPARE(files->at(1).path, std::string("new name"));
     QCOMPARE(files->at(2).path, std::string("clash"));
     QVERIFY(files->at(3).isUntracked);

@@ -253,7 +253,7 @@ std::optional<std::vector<UncommittedFile>> parseStatus(std::string_view bytes)
         if (fieldsBeforePath == 0) {
             return std::nullopt;
         }
-        const bool isStaged = kind != '1' || record->substr(2, 1) != ".";
+        const bool isStaged = kind != '1' || record->size() < 3 || (*record)[2] != '.';
         for (int i = 0; i < fieldsBeforePath; ++i) {
             if (!takeUntil(*record, ' ')) {
                 return std::nullopt;
