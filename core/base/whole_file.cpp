@@ -50,30 +50,30 @@ Result<std::string> readWholeFile(const std::string& path)
     return bytes;
 }
 
-Status writeWholeFile(const std::string& given, const std::string& bytes)
+Status writeWholeFile(const std::string& path, const std::string& bytes)
 {
-    std::string path = given;
+    std::string target = path;
     struct stat present
     {
     };
-    if (::stat(given.c_str(), &present) == 0) {
+    if (::stat(path.c_str(), &present) == 0) {
         if (!S_ISREG(present.st_mode)) {
-            return writeThrough(given, bytes);
+            return writeThrough(path, bytes);
         }
         std::error_code error;
-        path = std::filesystem::canonical(given, error).string();
+        target = std::filesystem::canonical(path, error).string();
         if (error) {
-            return Error{ErrorCode::io, given, error.message()};
+            return Error{ErrorCode::io, path, error.message()};
         }
-    } else if (::lstat(given.c_str(), &present) == 0) {
-        return writeThrough(given, bytes);  // a link to a file that is not there yet
+    } else if (::lstat(path.c_str(), &present) == 0) {
+        return writeThrough(path, bytes);  // a link to a file that is not there yet
     } else {
         present = {};
     }
-    std::string fresh = path + ".rope-splice-XXXXXX";
+    std::string fresh = target + ".rope-splice-XXXXXX";
     const int descriptor = ::mkstemp(fresh.data());
     if (descriptor < 0) {
-        return writingError(path);
+        return writingError(target);
     }
     File file(::fdopen(descriptor, "wb"), &std::fclose);
     const mode_t mask = ::umask(0);
@@ -87,8 +87,8 @@ Status writeWholeFile(const std::string& given, const std::string& bytes)
                      && std::fwrite(bytes.data(), 1, bytes.size(), file.get()) == bytes.size();
     isWritten = std::fflush(file.get()) == 0 && ::fsync(descriptor) == 0 && isWritten;
     isWritten = std::fclose(file.release()) == 0 && isWritten;
-    if (!isWritten || std::rename(fresh.c_str(), path.c_str()) != 0) {
-        const Error error = writingError(path);
+    if (!isWritten || std::rename(fresh.c_str(), target.c_str()) != 0) {
+        const Error error = writingError(target);
         std::remove(fresh.c_str());
         return error;
     }

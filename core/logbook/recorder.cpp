@@ -189,7 +189,7 @@ Status handBack(Place& place, Journal& journal, const std::string& splice, const
 {
     TRY_ASSIGN(const std::string folder, place.privateFolder());
     TRY_ASSIGN(const auto lock, WriterLock::take(folder));
-    const auto handed = place.handBack(
+    auto handed = place.handBack(
         work, [&](const RecordingNote& text) { return journal.noteRecording(splice, text); });
     if (!handed && handed.error().reason == Reason::notUndone) {
         return handed;  // the journal goes on saying so

@@ -540,7 +540,7 @@ Status readMerges(const PlaceAddress& address,
     const std::vector<ObjectId> rest(
         all.begin() + static_cast<std::ptrdiff_t>(std::min(known, all.size())), all.end());
     std::vector<ReadMergeRow> rows;
-    const auto read = readEach(
+    auto read = readEach(
         *place,
         *journal,
         rest,

@@ -204,6 +204,7 @@ private:
     {
         TRY_ASSIGN(const auto changes, treeDifference(m_place, m_state.oursTree, m_others));
         std::vector<RepoPath> paths;
+        paths.reserve(changes.size());
         for (const FileChange& change : changes) {
             paths.push_back(change.path);
         }
