@@ -137,6 +137,9 @@ private:
     {
         const SpliceFile& file = m_splice.files()[index];
         TRY_ASSIGN(const auto marked, textOf(file));
+        if (!marked && !file.outcome->question) {
+            m_read.more.push_back(file.outcome->path);  // taken away, or no such text any more
+        }
         auto read = marked ? markedStates(*file.text, *marked, file.outcome->ownMarkers, m_stop)
                            : std::nullopt;
         if (!read) {

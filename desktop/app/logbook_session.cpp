@@ -26,6 +26,7 @@ void LogbookSession::onOpened()
 {
     constexpr int kLearnAfterMs = 1500;
     m_reader.supersede();
+    ++m_readings;
     m_learner.supersede();
     m_merges.clear();
     m_named.clear();
@@ -51,6 +52,7 @@ void LogbookSession::onFactsChanged(const FactsChange& change)
 {
     if (change.isStanding && m_place.facts()->standing.tip != m_readFrom && !m_readFrom.isNull()) {
         m_reader.supersede();
+        ++m_readings;
         m_merges.clear();
         m_progress = {};
         m_readFrom = {};
@@ -74,12 +76,12 @@ void LogbookSession::readMerges()
     }
     m_readFrom = facts->standing.tip;
     m_progress.isRunning = true;
-    const MergeSink sink = [self = QPointer<LogbookSession>(this),
-                            from = m_readFrom](std::vector<ReadMergeRow> rows, std::size_t total) {
+    const MergeSink sink = [self = QPointer<LogbookSession>(this), reading = ++m_readings](
+                               std::vector<ReadMergeRow> rows, std::size_t total) {
         QMetaObject::invokeMethod(
             QCoreApplication::instance(),
-            [self, from, rows = std::move(rows), total] {
-                if (self && self->m_readFrom == from) {
+            [self, reading, rows = std::move(rows), total] {
+                if (self && self->m_readings == reading) {
                     self->m_merges.insert(self->m_merges.end(), rows.begin(), rows.end());
                     self->m_progress.total = total;
                     self->m_progress.read = self->m_merges.size();
@@ -108,6 +110,7 @@ void LogbookSession::toggleReading()
 {
     if (m_progress.isRunning) {
         m_reader.supersede();
+        ++m_readings;
         m_progress.isRunning = false;
         tellMerges();
     } else {

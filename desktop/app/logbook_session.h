@@ -40,6 +40,8 @@ private:
     std::vector<ReadMergeRow> m_named;   ///< Those that a person asked for by name.
     MergesProgress m_progress;
     ObjectId m_readFrom;  ///< The commit whose history that is.
+    int m_readings =
+        0;  ///< How often reading was begun: what an earlier one still tells is dropped.
     BackgroundRunner m_reader;
     BackgroundRunner m_learner;
     BackgroundRunner m_looks;

@@ -161,6 +161,11 @@ void TestBegunDecisions::addedByHand_hasNoPlace()
     scratch.git("rm -q -f own.txt");
     const TakenOver taken = test::takeOver(scratch.path());
     QCOMPARE(taken.begun.more, (std::vector<RepoPath>{"extra.txt", "own.txt"}));
+    // A file that both sides changed, taken away: it must not come back unasked.
+    scratch.git("reset -q extra.txt");
+    scratch.git("checkout -q HEAD -- own.txt");
+    scratch.git("rm -q -f tide.txt");
+    QCOMPARE(test::takeOver(scratch.path()).begun.more, (std::vector<RepoPath>{"tide.txt"}));
 }
 
 void TestBegunDecisions::texts_areWrittenAndReadBack()
