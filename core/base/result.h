@@ -39,12 +39,13 @@ enum class Reason {
     markersLeft,       ///< invalidInput: the result holds a conflict marker that no side has.
     uncommitted,       ///< stale: work that is not committed yet; subject: the paths.
     begunChanged,      ///< stale: somebody went on with a begun join since it was taken over.
-    begunHasMore,      ///< unsupported: files of a begun join that no side has; subject: the paths.
-    inTheWay,          ///< stale: files that are not tracked stand where the result has some.
-    lineMoved,         ///< stale: the line of work stands elsewhere than expected.
-    checkedOut,        ///< stale: the line of work is checked out somewhere; detail: where.
-    changedSince,      ///< stale: a path holds neither what stood before nor the result.
-    hookRefused,       ///< refused; subject: the hook.
+    mergeAbove,  ///< unsupported: a merge commit stands upon what would be recorded anew; subject: it.
+    begunHasMore,  ///< unsupported: files of a begun join that no side has; subject: the paths.
+    inTheWay,      ///< stale: files that are not tracked stand where the result has some.
+    lineMoved,     ///< stale: the line of work stands elsewhere than expected.
+    checkedOut,    ///< stale: the line of work is checked out somewhere; detail: where.
+    changedSince,  ///< stale: a path holds neither what stood before nor the result.
+    hookRefused,   ///< refused; subject: the hook.
     hookChangedResult,  ///< refused: a hook, or somebody meanwhile, changed what was to be recorded.
     signingFailed,      ///< refused.
     notUndone,          ///< Not everything could be brought back; the next start tries again.

@@ -209,6 +209,7 @@ Status Journal::migrateFrom(int version)
     bringTo(6, kSixthTables);
     bringTo(7, kSeventhTables);
     bringTo(8, kEighthTables);
+    bringTo(9, kNinthTables);
     const QString problem = query.lastError().text();
     if (isMade && runQuery(query, "COMMIT")) {
         return ok();
@@ -242,8 +243,8 @@ Status Journal::begin(const JournalEntry& entry, const std::vector<JournalLeg>& 
     Statements statements{
         {"INSERT INTO splice (id, state, started_at, ours_ref, ours_name, theirs_name, ours, "
          "theirs, begun_by, round, follows, holder, kind, replaced, work_choice, work, "
-         "keeps_emptied, begun)"
-         " VALUES (?, 'open', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+         "keeps_emptied, begun, above)"
+         " VALUES (?, 'open', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
          {text(plan.id),
           QVariant::fromValue<qlonglong>(entry.startedAt),
           blob(plan.oursRef),
@@ -260,7 +261,8 @@ Status Journal::begin(const JournalEntry& entry, const std::vector<JournalLeg>& 
           nameIn(kWorkChoiceNames, plan.workChoice),
           hexOrNothing(plan.work),
           plan.keepsEmptied,
-          text(plan.begun)}}};
+          text(plan.begun),
+          hexOrNothing(plan.above)}}};
     for (std::size_t i = 0; i < legs.size(); ++i) {
         statements.push_back(
             {"INSERT INTO leg (splice, number, base, base_label, ours, ours_label, theirs, "
@@ -282,10 +284,10 @@ Result<std::vector<JournalEntry>> Journal::entriesWhere(const char* condition,
 {
     QSqlQuery query(QSqlDatabase::database(m_connection));
     const std::string sql =
-        std::string(
-            "SELECT id, started_at, ours_ref, ours_name, theirs_name, ours, theirs, "
-            "message, station, place, recorded, state, begun_by, ended_at, round, follows, "
-            "holder, kind, replaced, work_choice, work, keeps_emptied, begun FROM splice WHERE ")
+        std::string("SELECT id, started_at, ours_ref, ours_name, theirs_name, ours, theirs, "
+                    "message, station, place, recorded, state, begun_by, ended_at, round, follows, "
+                    "holder, kind, replaced, work_choice, work, keeps_emptied, begun, above, "
+                    "carried FROM splice WHERE ")
         + condition + " ORDER BY started_at DESC, rowid DESC";
     if (!runQuery(query, sql.c_str(), {value})) {
         return failure(query.lastError().text());
@@ -320,6 +322,8 @@ Result<std::vector<JournalEntry>> Journal::entriesWhere(const char* condition,
         entry.plan.work = idOf(query.value(20));
         entry.plan.keepsEmptied = query.value(21).toBool();
         entry.plan.begun = query.value(22).toString().toStdString();
+        entry.plan.above = idOf(query.value(23));
+        entry.carried = static_cast<std::size_t>(query.value(24).toULongLong());
         entries.push_back(std::move(entry));
     }
     return entries;
@@ -395,6 +399,12 @@ Status Journal::setWork(const std::string& splice, WorkChoice choice, const Obje
 {
     return store({{"UPDATE splice SET work_choice = ?, work = ? WHERE id = ?",
                    {nameIn(kWorkChoiceNames, choice), hexOrNothing(work), text(splice)}}});
+}
+
+Status Journal::noteCarried(const std::string& splice, std::size_t count)
+{
+    return store({{"UPDATE splice SET carried = ? WHERE id = ?",
+                   {static_cast<qulonglong>(count), text(splice)}}});
 }
 
 Status Journal::forget(const std::string& splice)

@@ -43,6 +43,7 @@ struct JournalEntry
     std::string place;           ///< The selected thing there; the station's own notation.
     std::string holder;          ///< The window that has it open, see holdSplice(); empty if none.
     ObjectId recorded;           ///< The commit it ended in, or null.
+    std::size_t carried = 0;     ///< So many of the last commits of these were only carried along.
 };
 
 /// The three snapshots that a leg of a splice joins.
@@ -162,6 +163,8 @@ public:
     Status
     storePlace(const std::string& splice, const std::string& station, const std::string& place);
 
+    /// Notes how many of the commits that are about to be recorded are only carried along.
+    Status noteCarried(const std::string& splice, std::size_t count);
     /// Notes the step a recording is about to take, and the state that goes with it.
     Status noteRecording(const std::string& splice, const RecordingNote& note);
     /// Nothing when none is under way.

@@ -5,7 +5,7 @@
 #include <array>
 
 namespace rope {
-inline constexpr int kJournalVersion = 8;
+inline constexpr int kJournalVersion = 9;
 
 /// Version 1, as the first release made them.
 inline constexpr std::array kFirstTables{
@@ -111,5 +111,12 @@ inline constexpr std::array kEighthTables{
     " merge TEXT NOT NULL, made_by BLOB NOT NULL, at INTEGER NOT NULL) WITHOUT ROWID",
     "CREATE INDEX learned_loose ON learned (loose)",
     "PRAGMA user_version=8",
+};
+
+/// From 8 to 9: what stands upon a commit that is recorded anew is carried along.
+inline constexpr std::array kNinthTables{
+    "ALTER TABLE splice ADD COLUMN above TEXT NOT NULL DEFAULT ''",
+    "ALTER TABLE splice ADD COLUMN carried INTEGER NOT NULL DEFAULT 0",
+    "PRAGMA user_version=9",
 };
 }  // namespace rope

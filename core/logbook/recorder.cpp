@@ -15,7 +15,7 @@ constexpr std::int64_t kForgottenAfterSeconds = 180LL * 24 * 60 * 60;
 
 Status letGo(Place& place, const std::string& splice)
 {
-    for (const char* part : {"/ours", "/theirs", "/work", "/replaced"}) {
+    for (const char* part : {"/ours", "/theirs", "/work", "/replaced", "/above"}) {
         TRY(place.keepAlive(splice + part, {}));
     }
     return ok();
@@ -101,6 +101,9 @@ Status keepAlive(Place& place, const SplicePlan& plan)
     if (!plan.replaced.isNull()) {
         TRY(place.keepAlive(plan.id + "/replaced", plan.replaced));
     }
+    if (!plan.above.isNull()) {
+        TRY(place.keepAlive(plan.id + "/above", plan.above));
+    }
     TRY(place.keepAlive(plan.id + "/ours", plan.ours));
     return place.keepAlive(plan.id + "/theirs", plan.theirs);
 }
@@ -133,6 +136,9 @@ Result<Recorded> recordLocked(Place& place,
     };
     if (!plan.work.isNull()) {
         TRY(place.keepAlive(splice + "/work", plan.work));
+    }
+    if (plan.carried > 0) {
+        TRY(journal.noteCarried(splice, plan.carried));
     }
     auto outcome = place.record(plan, note, progress, stop);
     if (!outcome) {

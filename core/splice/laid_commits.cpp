@@ -76,6 +76,10 @@ public:
     {
         std::vector<LaidCommit> laid;
         const auto& commits = m_request.scope.commits;
+        if (m_request.below) {
+            TRY_ASSIGN(LaidCommit below, layBelow());
+            laid.push_back(std::move(below));
+        }
         for (std::size_t i = 0; i < commits.size(); ++i) {
             if (m_stop.stop_requested()) {
                 return Error{ErrorCode::cancelled, {}, {}};
@@ -90,15 +94,42 @@ public:
     }
 
 private:
+    /// The legs before those of commits.
+    [[nodiscard]] std::size_t firstCommitLeg() const { return m_request.below ? 1 : 0; }
+
+    Result<LaidCommit> layBelow()
+    {
+        LaidCommit laid;
+        laid.leg = m_request.below;
+        laid.standing.commit = m_request.scope.onto;
+        Splice splice({}, nullptr, {laid.leg});
+        for (const OwnedOutcome& outcome : m_request.oneSided) {
+            splice.takeUp(outcome);
+        }
+        TRY(settle(splice, 0, laid));
+        return laid;
+    }
+
     Result<LaidCommit> lay(std::size_t index)
     {
-        const CommitToRewrite& rewritten = m_request.scope.commits[index];
+        const RebaseScope& scope = m_request.scope;
         LaidCommit laid;
         TRY_ASSIGN(laid.leg, legOf(index));
-        laid.standing.commit = rewritten.commit;
-        laid.standing.isAbout = m_isAbout;
+        laid.standing.commit = scope.commits[index].commit;
+        laid.standing.isCarried = index + scope.carried >= scope.commits.size();
+        const ObjectId before = m_ground;
         Splice splice({}, nullptr, {laid.leg});
-        splice.put(carryOver(decisionsOf(m_request.decisions, index), splice).placed);
+        TRY_ASSIGN(const bool isOpen, settle(splice, firstCommitLeg() + index, laid));
+        laid.standing.isEmptied =
+            !isOpen && laid.tree == before && !scope.commits[index].isEmptyItself();
+        return laid;
+    }
+
+    /// What a leg makes of the ground, as far as it is decided; whether something is open in it.
+    Result<bool> settle(Splice& splice, std::size_t leg, LaidCommit& laid)
+    {
+        laid.standing.isAbout = m_isAbout;
+        splice.put(carryOver(decisionsOf(m_request.decisions, leg), splice).placed);
         const bool isOpen = splice.openCount() > 0;
         if (isOpen) {
             takeFirstOfAll(splice);
@@ -114,16 +145,16 @@ private:
             TRY_ASSIGN(laid.tree, m_snapshots.holdResult(*result));
         }
         m_isAbout = m_isAbout || isOpen;
-        laid.standing.isEmptied = !isOpen && laid.tree == m_ground && !rewritten.isEmptyItself();
         m_ground = laid.tree;
-        return laid;
+        return isOpen;
     }
 
     Result<Leg> legOf(std::size_t index)
     {
         const CommitToRewrite& rewritten = m_request.scope.commits[index];
-        if (index < m_request.known.size()) {
-            const Leg& known = m_request.known[index];
+        const std::size_t leg = firstCommitLeg() + index;
+        if (leg < m_request.known.size()) {
+            const Leg& known = m_request.known[leg];
             if (known->theirs.tree == m_ground && known->ours.tree == rewritten.commit.tree) {
                 return known;
             }
@@ -228,7 +259,7 @@ Result<RebaseForecast> forecastRebase(Place& place,
 {
     RebaseForecast forecast;
     TRY_ASSIGN(forecast.scope, rebaseScope(place, divergence, onto, stop));
-    TRY_ASSIGN(forecast.laid, layCommits(place, {forecast.scope, {}, {}}, progress, stop));
+    TRY_ASSIGN(forecast.laid, layCommits(place, {forecast.scope, {}, {}, {}, {}}, progress, stop));
     forecast.tree = forecast.laid.empty() ? forecast.scope.onto.tree : forecast.laid.back().tree;
     return forecast;
 }

@@ -5,10 +5,11 @@
 #include "core/splice/rebase_scope.h"
 
 namespace rope {
-/// One commit of a rebase joined to the ground that those before it made.
+/// One commit joined to the ground that those before it made.
 struct LaidCommit
 {
-    /// Base: what the commit was made on; ours: the commit; theirs: the ground.
+    /// Base: what the commit was made on; ours: the commit; theirs: the ground. Of a join that commits are
+    /// laid on: that join.
     Leg leg;
     LegStanding standing;
     ObjectId tree;  ///< What it makes of the ground; stored nowhere yet.
@@ -18,13 +19,17 @@ struct LaidCommit
 struct LayRequest
 {
     RebaseScope scope;
-    std::vector<Decision> decisions;  ///< By the place of the commit in the scope as leg.
+    std::vector<Decision> decisions;  ///< By leg.
     std::vector<Leg> known;           ///< Legs of an earlier call; used again as far as they hold.
+    /// The join that all are laid on, which is leg 0 then; `scope.onto` is what it takes the place of.
+    /// Null: they are laid on `scope.onto`, and the first of them is leg 0.
+    Leg below{};
+    std::vector<OwnedOutcome> oneSided{};  ///< Of that join: see Splice::takeUp().
 };
 
-/// Joins each commit of a rebase to what those before it give, with the decisions made so far. Where
-/// something is open in one, its first candidates stand in for those that follow, which are then
-/// "about". Nothing is stored. Errors: those of reading; of resultTree(); `cancelled`.
+/// Joins each commit of a scope to what those before it give, with the decisions made so far: one entry
+/// for each leg. Where something is open in one, its first candidates stand in for those that follow, which
+/// are then "about". Nothing is stored. Errors: those of reading; of resultTree(); `cancelled`.
 [[nodiscard]] Result<std::vector<LaidCommit>> layCommits(Place& place,
                                                          const LayRequest& request,
                                                          const ProgressSink& progress = {},
@@ -32,7 +37,7 @@ struct LayRequest
 
 /// The first leg that is another one than the splice has; its workLeg() if none is.
 [[nodiscard]] std::size_t firstOtherLeg(const Splice& splice, const std::vector<LaidCommit>& laid);
-/// Puts commits that were laid anew into the splice of their rebase. Decisions of legs that are other
+/// Puts commits that were laid anew into their splice. Decisions of legs that are other
 /// ones now are carried over, and so are `earlier` ones that had found no place; what finds none is
 /// returned. What was decided for one commit is offered where a later one meets the same region.
 [[nodiscard]] std::vector<LostDecision>

@@ -32,6 +32,8 @@ struct RebaseScope
     std::vector<CommitToRewrite> commits;  ///< In the order in which they are laid on `onto`.
     std::vector<CommitLeftOut> leftOut;    ///< In the same order.
     std::vector<Commit> merges;            ///< Merge commits among them; these are flattened.
+    /// So many of the last ones of `commits` stood upon what is recorded anew; see carried_commits.h.
+    std::size_t carried = 0;
 };
 
 /// Returns what rebasing one side's own commits onto the other's tip means, as git-rebase(1) describes

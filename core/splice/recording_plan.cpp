@@ -44,7 +44,7 @@ std::vector<ObjectId> parentsOf(const SplicePlan& plan)
 {
     switch (plan.kind) {
     case SpliceKind::correction:
-        return {plan.replaced};
+        return {plan.expected()};
     case SpliceKind::revert:
         return {plan.ours};
     default:
@@ -52,14 +52,11 @@ std::vector<ObjectId> parentsOf(const SplicePlan& plan)
     }
 }
 
-/// One commit for each that is written anew; those of which nothing is left are skipped.
-Status planRewriting(const Splice& splice, RecordingPlan& recording)
+/// One commit for each that is written anew, from `first` on; those of which nothing is left are skipped.
+Status planRewriting(const Splice& splice, std::size_t first, RecordingPlan& recording)
 {
     const SplicePlan& plan = splice.plan();
-    recording.onto = plan.theirsName;
-    recording.reason = "rebase onto " + plan.theirsName + ": spliced";
-    recording.target = plan.theirs;
-    for (std::size_t leg = 0; leg < splice.standings().size(); ++leg) {
+    for (std::size_t leg = first; leg < splice.standings().size(); ++leg) {
         const LegStanding& standing = splice.standings()[leg];
         if (standing.isEmptied && !plan.keepsEmptied) {
             continue;
@@ -72,6 +69,7 @@ Status planRewriting(const Splice& splice, RecordingPlan& recording)
         commit.author = standing.commit.author;
         commit.rewrites = standing.commit.id;
         recording.commits.push_back(std::move(commit));
+        recording.carried += standing.isCarried ? 1U : 0U;
     }
     return ok();
 }
@@ -96,11 +94,16 @@ recordingPlanOf(const Splice& splice, const std::string& message, const std::str
     const SplicePlan& plan = splice.plan();
     RecordingPlan recording = planUpon(plan);
     if (plan.kind == SpliceKind::rebase) {
-        TRY(planRewriting(splice, recording));
+        recording.onto = plan.theirsName;
+        recording.reason = "rebase onto " + plan.theirsName + ": spliced";
+        recording.target = plan.theirs;
+        TRY(planRewriting(splice, 0, recording));
         TRY(planWork(splice, recording));
         return recording;
     }
-    TRY_ASSIGN(ResultSnapshot result, splice.result());
+    // What stands upon a merge follows it; a correction stands upon all that.
+    const bool carriesCommits = splice.laysCommits() && plan.kind == SpliceKind::merge;
+    TRY_ASSIGN(ResultSnapshot result, splice.result(carriesCommits ? 0 : splice.lastLeg()));
     if (plan.kind == SpliceKind::bringBack) {
         recording.lineName = plan.theirsName;
         recording.workAfter = std::move(result);
@@ -113,6 +116,9 @@ recordingPlanOf(const Splice& splice, const std::string& message, const std::str
         plan.kind == SpliceKind::revert       ? "revert " + plan.theirs.brief() + ": spliced"
         : plan.kind == SpliceKind::correction ? "correct " + plan.replaced.brief() + ": spliced"
                                               : "merge " + plan.theirsName + ": spliced";
+    if (carriesCommits) {
+        TRY(planRewriting(splice, 1, recording));
+    }
     TRY(planWork(splice, recording));
     return recording;
 }

@@ -49,6 +49,9 @@ struct SplicePlan
     /// The commit that the new one takes the place of (a correction: stands on), and that the line still
     /// stands at; null: none.
     ObjectId replaced{};
+    /// The newest of the commits that stand upon `replaced`, where the line stands: they are carried along.
+    /// Null: none do.
+    ObjectId above{};
     WorkChoice workChoice = WorkChoice::none;
     ObjectId
         work{};  ///< Uncommitted work as it was saved, see Checkout::saveWork(); null: none yet.
@@ -60,17 +63,22 @@ struct SplicePlan
     /// Where the line must still stand when the splice is recorded.
     [[nodiscard]] const ObjectId& expected() const
     {
-        return kind == SpliceKind::bringBack ? theirs : replaced.isNull() ? ours : replaced;
+        return kind == SpliceKind::bringBack ? theirs
+               : !above.isNull()             ? above
+               : !replaced.isNull()          ? replaced
+                                             : ours;
     }
 };
 
-/// What is to be known of a leg that writes a commit anew.
+/// What is to be known of a leg that writes a commit anew. Where commits are carried along, the join that
+/// they are laid on has one too: of the commit whose place it takes.
 struct LegStanding
 {
     Commit commit;  ///< The one that is written anew.
     /// Something is open in an earlier leg: this one is reckoned on what is offered first there.
     bool isAbout = false;
     bool isEmptied = false;  ///< All that the commit changed is there already.
+    bool isCarried = false;  ///< It stood upon what is recorded anew, and is carried along.
 };
 
 /// One file of a splice: what the join made of it, and what a person made of that.
@@ -102,8 +110,9 @@ struct SlotChange
     SlotState state;
 };
 
-/// One leg of a splice: a join, and what a person made of it. A merge commit has one leg, a rebase one
-/// for each commit that it writes anew, in order; work that is carried across is a last one.
+/// One leg of a splice: a join, and what a person made of it. A merge commit has one leg, and one more for
+/// each commit that is carried along upon it; a rebase has one for each commit that it writes anew, in
+/// order; work that is carried across is a last one.
 using Leg = std::shared_ptr<const Join>;
 
 /// A conflict marker that stands in a result and in no stored version.
@@ -121,7 +130,8 @@ class Splice
 public:
     /// The splice of a forecast: one leg.
     Splice(SplicePlan plan, const std::shared_ptr<const Forecast>& forecast);
-    /// `standings`: of a rebase, one for each leg that is no carried work; else none.
+    /// `standings`: where commits are laid one upon the other, one for each leg that is no carried work;
+    /// else none.
     /// REQUIRES: at least one leg
     Splice(SplicePlan plan,
            std::shared_ptr<const Forecast> forecast,
@@ -138,8 +148,10 @@ public:
     [[nodiscard]] std::size_t openCount() const;
     [[nodiscard]] std::size_t decidedCount() const;
 
-    /// Of a rebase: what each leg writes anew. Else empty.
+    /// Where commits are laid one upon the other: what each leg writes anew. Else empty.
     [[nodiscard]] const std::vector<LegStanding>& standings() const { return m_standings; }
+    /// Whether later legs hang on what is decided in earlier ones.
+    [[nodiscard]] bool laysCommits() const { return !m_standings.empty(); }
     /// The leg of carried work, if there is one: it follows those that join commits.
     [[nodiscard]] std::size_t workLeg() const
     {

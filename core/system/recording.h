@@ -36,6 +36,7 @@ struct RecordingPlan
     std::string lineName;                ///< For people.
     ObjectId expected;                   ///< Where it must still stand.
     std::vector<PlannedCommit> commits;  ///< In order; the line moves to the last.
+    std::size_t carried = 0;             ///< So many of the last ones are only carried along.
     std::string reason;                  ///< For the line's own log.
     /// Where the line moves without a new commit; `expected`: it stays, and only files change.
     ObjectId target;

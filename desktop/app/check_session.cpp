@@ -168,7 +168,7 @@ CheckSession::CheckSession(PlaceSession& place, SpliceSession& splice, QObject* 
 
 bool CheckSession::isReadOnly() const
 {
-    return m_splice.splice() != nullptr && m_splice.splice()->plan().kind == SpliceKind::rebase;
+    return m_splice.splice() != nullptr && m_splice.splice()->laysCommits();
 }
 
 Splice* CheckSession::readSplice() const

@@ -75,9 +75,20 @@ void LegKeeper::setPaused(bool isPaused)
     }
 }
 
-bool LegKeeper::isRebase() const
+/// Of the splice, as it stands.
+LayRequest LegKeeper::layRequest() const
 {
-    return m_splice->plan().kind == SpliceKind::rebase;
+    LayRequest request{m_scope, m_splice->decisions(), m_splice->legs(), {}, {}};
+    request.decisions.insert(request.decisions.end(), m_waiting.begin(), m_waiting.end());
+    if (m_scope.commits.size() < m_splice->standings().size()) {
+        request.below = m_splice->legs().front();
+        for (const SpliceFile& file : m_splice->files()) {
+            if (file.own) {
+                request.oneSided.push_back(file.own);
+            }
+        }
+    }
+    return request;
 }
 
 bool LegKeeper::carriesWork() const
@@ -88,7 +99,7 @@ bool LegKeeper::carriesWork() const
 bool LegKeeper::isSettled() const
 {
     return m_splice == nullptr
-           || ((!isRebase() || m_laidRevision == m_revision)
+           || ((!m_splice->laysCommits() || m_laidRevision == m_revision)
                && (!carriesWork() || m_joinedRevision == m_revision));
 }
 
@@ -97,7 +108,7 @@ void LegKeeper::settle()
     if (m_splice == nullptr || m_isPaused || m_isBusy) {
         return;
     }
-    if (isRebase() && m_laidRevision != m_revision) {
+    if (m_splice->laysCommits() && m_laidRevision != m_revision) {
         layCommits();
     } else if (carriesWork() && m_splice->openCountOfCommits() == 0) {
         joinWork();  // before nothing is open there is no result to join work to
@@ -107,11 +118,9 @@ void LegKeeper::settle()
 void LegKeeper::layCommits()
 {
     m_isBusy = true;
-    LayRequest request{m_scope, m_splice->decisions(), m_splice->legs()};
-    request.decisions.insert(request.decisions.end(), m_waiting.begin(), m_waiting.end());
     m_work.run(
-        [address = m_place.address(), request = std::move(request)](
-            const std::stop_token& stop) -> Result<std::vector<LaidCommit>> {
+        [address = m_place.address(),
+         request = layRequest()](const std::stop_token& stop) -> Result<std::vector<LaidCommit>> {
             TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
             return rope::layCommits(*place, request, {}, stop);
         },

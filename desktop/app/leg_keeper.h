@@ -15,7 +15,7 @@ class LegKeeper final : public QObject
 public:
     LegKeeper(PlaceSession& place, QObject* parent);
 
-    /// Begins with a splice. `scope`: of a rebase. `waiting`: decisions about legs that are not joined
+    /// Begins with a splice. `scope`: what it lays anew. `waiting`: decisions about legs that are not joined
     /// yet, or that found no place. The splice must live until stop().
     void start(Splice& splice, RebaseScope scope, std::vector<Decision> waiting);
     void stop();
@@ -43,7 +43,7 @@ signals:
     void failed(const rope::Error& error);
 
 private:
-    [[nodiscard]] bool isRebase() const;
+    [[nodiscard]] LayRequest layRequest() const;
     [[nodiscard]] bool carriesWork() const;
     void settle();
     void layCommits();

@@ -4,6 +4,7 @@
 
 #include "core/history/commit_graph.h"
 #include "core/history/divergence.h"
+#include "core/splice/carried_commits.h"
 #include "core/splice/inferred_decisions.h"
 #include "core/system/path_finder.h"
 #include "core/text/text.h"
@@ -102,6 +103,7 @@ private:
                 m_next[entry.plan.theirs] = entry.recorded;
             } else if (!entry.plan.replaced.isNull() && entry.plan.kind != SpliceKind::correction) {
                 m_replaced[entry.plan.replaced] = entry.recorded;
+                m_replaced[entry.plan.expected()] = entry.recorded;
             }
         }
         return ok();
@@ -153,19 +155,35 @@ private:
             splice.state = LogState::rolledBack;
             return ok();
         }
+        splice.made = entry.recorded;
         if (splice.isBranchGone || entry.recorded.isNull() || m_followed++ >= kMostFollowed) {
             return ok();
         }
+        TRY_ASSIGN(splice.made, madeBy(entry));
         if (!splice.isAtTip) {
             TRY(findAfter(*branch, splice));
         }
-        TRY_ASSIGN(splice.isSent, isSent(entry));
+        TRY_ASSIGN(splice.isSent, isSent(entry, splice.made));
         if (splice.isSent) {
             splice.state = LogState::sent;
-            const auto next = m_next.find(entry.recorded);
+            const auto next = m_next.find(splice.made);
             splice.next = next == m_next.end() ? ObjectId{} : next->second;
         }
         return ok();
+    }
+
+    /// The commit of a splice, below those that it carried along.
+    Result<ObjectId> madeBy(const JournalEntry& entry)
+    {
+        ObjectId commit = entry.recorded;
+        for (std::size_t i = 0; i < entry.carried; ++i) {
+            const auto read = m_place.readCommits({&commit, 1});
+            if (!read || read->front().parents.empty()) {
+                return entry.recorded;  // of an old splice it may be gone
+            }
+            commit = read->front().parents.front();
+        }
+        return commit;
     }
 
     Status findAfter(const Branch& branch, LoggedSplice& splice)
@@ -176,6 +194,7 @@ private:
         }
         if (apart->relation == Relation::oursAhead) {
             splice.afterCount = apart->oursOnly.size();
+            splice.isMergeAfter = holdsMerge(apart->oursOnly);
             std::vector<ObjectId> ids;
             for (std::size_t i = 0; i < std::min(kMostAfter, apart->oursOnly.size()); ++i) {
                 ids.push_back(apart->oursOnly[i].id);
@@ -186,13 +205,13 @@ private:
     }
 
     /// Whether the remote that the line is sent to had it when it was asked last.
-    Result<bool> isSent(const JournalEntry& entry)
+    Result<bool> isSent(const JournalEntry& entry, const ObjectId& made)
     {
         const auto target = m_place.sendTarget(entry.plan.oursRef);
         if (!target || target->known.isNull()) {
             return false;
         }
-        const auto apart = findDivergence(m_place, entry.recorded, target->known, m_stop);
+        const auto apart = findDivergence(m_place, made, target->known, m_stop);
         if (!apart) {
             return apart.error().code == ErrorCode::cancelled ? Result<bool>(apart.error())
                                                               : Result<bool>(false);
@@ -327,15 +346,12 @@ readLogged(const PlaceAddress& address, const JournalEntry& entry, const std::st
             tr("What it joined is not here any more, so its decisions cannot be shown.");
         return details;
     }
-    TRY_ASSIGN(const PreparedSplice prepared,
-               readForSplice(address,
-                             entry.plan,
-                             (*survey)->forecast,
-                             {std::move(decisions), std::move(legs)},
-                             {},
-                             stop));
-    const auto splice = makeSplice(
-        entry.plan, std::shared_ptr<const Forecast>(*survey, &(*survey)->forecast), prepared);
+    const std::shared_ptr<const Forecast> forecast(*survey, &(*survey)->forecast);
+    TRY_ASSIGN(
+        const PreparedSplice prepared,
+        readForSplice(
+            address, entry.plan, forecast, {std::move(decisions), std::move(legs)}, {}, stop));
+    const auto splice = makeSplice(entry.plan, forecast, prepared);
     splice->put(carryOver(prepared.decisions, *splice).placed);
     for (const SpliceFile& file : splice->files()) {
         addFile(*splice, file, details);
@@ -472,6 +488,22 @@ Status readEach(Place& place,
 }
 }  // namespace
 
+namespace {
+QString reopenInWords(const Result<FinishedMerge>& found, const Standing& into)
+{
+    if (!found) {
+        return tr("%1 does not hold it, so it can be read and not reopened.").arg(shown(into.name));
+    }
+    const QString before =
+        tr("It comes back with what was decided in place; nothing changes before you record. ");
+    return before
+           + (found->staysThere ? tr("What you change is recorded on top, as a commit of its own.")
+              : found->above.isNull() ? tr("What you record takes its place.")
+                                      : tr("What you record takes its place, and the commits on "
+                                           "top are carried along."));
+}
+}  // namespace
+
 Result<LoggedDetails> readMergeDetails(const PlaceAddress& address,
                                        const ObjectId& merge,
                                        const Standing& into,
@@ -506,12 +538,12 @@ Result<LoggedDetails> readMergeDetails(const PlaceAddress& address,
         addFile(splice, file, details);
     }
     details.joinedFiles = forecast->joinedFileCount();
-    details.canReopen = into.tip == merge;
-    details.reopenWords =
-        details.canReopen
-            ? tr("It comes back with what was decided in place; nothing changes before you record.")
-            : tr("It is not the newest commit of %1, so it can be read and not reopened.")
-                  .arg(shown(into.name));
+    const auto found = finishedMerge(address, merge, into.ref, stop);
+    if (!found && found.error().code == ErrorCode::cancelled) {
+        return found.error();
+    }
+    details.canReopen = found.hasValue();
+    details.reopenWords = reopenInWords(found, into);
     return details;
 }
 

@@ -188,10 +188,11 @@ Result<SecondRound> roundOn(Place& place,
     return round;
 }
 
-/// Whether the splice that was not sent joined the very branch that it is sent to.
+/// Whether the splice that was not sent joined the very branch that it is sent to, in one merge commit.
 bool joinedItsTarget(const SendFacts& facts)
 {
-    return facts.recorded && facts.recorded->plan.theirsName == facts.targetName();
+    return facts.recorded && facts.recorded->plan.kind == SpliceKind::merge
+           && facts.recorded->carried == 0 && facts.recorded->plan.theirsName == facts.targetName();
 }
 
 Status addRounds(Place& place,

@@ -294,7 +294,7 @@ void SpliceSession::begin(const JournalEntry& entry,
             if (!decidedIn.isNull()) {
                 return readFinished(address, plan, forecast, decidedIn, stop);
             }
-            return readForSplice(address, plan, survey->forecast, earlier, progress, stop);
+            return readForSplice(address, plan, forecast, earlier, progress, stop);
         },
         [this, entry, survey, follows](const Result<PreparedSplice>& prepared) {
             m_isStarting = false;
@@ -400,9 +400,10 @@ void SpliceSession::carryOn(const JournalEntry& entry)
     } else if (next.plan.workChoice == WorkChoice::filesStay) {
         next.plan.workChoice = WorkChoice::carry;
     }
-    if (entry.plan.replaced.isNull() || own->tip != entry.plan.replaced) {
+    if (entry.plan.replaced.isNull() || own->tip != entry.plan.expected()) {
         next.plan.ours = own->tip;
         next.plan.replaced = {};
+        next.plan.above = {};
     }
     for (const Branch& branch : facts->branches) {
         if (branch.name == entry.plan.theirsName) {
@@ -485,7 +486,12 @@ void SpliceSession::resume(const JournalEntry& entry)
          progress = startProgress()](const std::stop_token& stop) -> Result<Resumed> {
             TRY_ASSIGN(auto survey, spliceForecast(address, plan, progress, stop));
             TRY_ASSIGN(auto prepared,
-                       readForSplice(address, plan, survey->forecast, known, progress, stop));
+                       readForSplice(address,
+                                     plan,
+                                     std::shared_ptr<const Forecast>(survey, &survey->forecast),
+                                     known,
+                                     progress,
+                                     stop));
             return Resumed(std::move(survey), std::move(prepared));
         },
         [this, entry](const Result<Resumed>& resumed) {
@@ -809,7 +815,7 @@ void SpliceSession::requestFileFacts(std::size_t file)
             take);
         return;
     }
-    if (m_entry.plan.kind == SpliceKind::rebase) {
+    if (m_splice->laysCommits() && (number > 0 || m_entry.plan.kind == SpliceKind::rebase)) {
         m_work.run(
             [address = m_place.address(),
              forecast,
@@ -912,20 +918,43 @@ WorkChoice SpliceSession::workOn(const std::string& line) const
     return m_place.facts()->standing.ref == line ? WorkChoice::carry : WorkChoice::filesStay;
 }
 
-void SpliceSession::reopen(const JournalEntry& recorded, bool onTop)
+void SpliceSession::reopen(const JournalEntry& recorded, const ObjectId& made, bool onTop)
 {
     if (!m_journal || m_splice || m_isStarting || m_isRecording) {
         return;
     }
-    JournalEntry entry;
-    entry.plan = recorded.plan;
-    entry.plan.id = freshId();
-    entry.plan.kind = onTop ? SpliceKind::correction : recorded.plan.kind;
-    entry.plan.replaced = recorded.recorded;
-    entry.plan.workChoice = workOn(recorded.plan.oursRef);
-    entry.plan.work = {};
-    entry.station = "resolve";  // one comes to change something
-    forecastAndBegin(entry, recorded.plan.id);
+    readTip(recorded.plan.oursRef, [this, plan = recorded.plan, made, onTop](const ObjectId& tip) {
+        JournalEntry entry;
+        entry.plan = plan;
+        entry.plan.id = freshId();
+        entry.plan.kind = onTop ? SpliceKind::correction : plan.kind;
+        entry.plan.replaced = made;
+        entry.plan.above = tip == made ? ObjectId{} : tip;
+        entry.plan.workChoice = workOn(plan.oursRef);
+        entry.plan.work = {};
+        entry.plan.begun.clear();
+        entry.station = "resolve";  // one comes to change something
+        forecastAndBegin(entry, plan.id);
+    });
+}
+
+/// Where a branch stands, read anew: it may have moved a moment ago.
+void SpliceSession::readTip(const std::string& line, std::function<void(const ObjectId&)> take)
+{
+    m_isStarting = true;
+    m_work.run(
+        [address = m_place.address(), line](const std::stop_token&) -> Result<ObjectId> {
+            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+            return place->resolveCommit(line);
+        },
+        [this, take = std::move(take)](const Result<ObjectId>& tip) {
+            m_isStarting = false;
+            if (tip) {
+                take(*tip);
+            } else {
+                report(tip.error());
+            }
+        });
 }
 
 void SpliceSession::reopenMerge(const ObjectId& merge)
@@ -953,41 +982,29 @@ void SpliceSession::reopenMerge(const ObjectId& merge)
                           finished.parents[1].brief(),
                           finished.parents[0],
                           finished.parents[1]};
-            entry.plan.kind = found->isSent ? SpliceKind::correction : SpliceKind::merge;
+            entry.plan.kind = found->staysThere ? SpliceKind::correction : SpliceKind::merge;
             entry.plan.replaced = finished.id;
+            entry.plan.above = found->above;
             entry.plan.workChoice = workOn(into.ref);
             entry.station = "resolve";  // one comes to change something
-            entry.message = found->isSent ? std::string() : finished.message;
+            entry.message = found->staysThere ? std::string() : finished.message;
             forecastAndBegin(entry, {}, finished.tree);
         });
 }
 
-void SpliceSession::takeOut(const JournalEntry& recorded)
+void SpliceSession::takeOut(const JournalEntry& recorded, const ObjectId& made)
 {
     if (!m_journal || m_splice || m_isStarting || m_isRecording) {
         return;
     }
-    m_isStarting = true;
-    // Where the branch stands is read anew: it may have moved a moment ago.
-    m_work.run(
-        [address = m_place.address(),
-         line = recorded.plan.oursRef](const std::stop_token&) -> Result<ObjectId> {
-            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
-            return place->resolveCommit(line);
-        },
-        [this, plan = recorded.plan, commit = recorded.recorded](const Result<ObjectId>& tip) {
-            m_isStarting = false;
-            if (!tip) {
-                report(tip.error());
-                return;
-            }
-            JournalEntry entry;
-            entry.plan = {freshId(), plan.oursRef, plan.oursName, plan.theirsName, *tip, commit};
-            entry.plan.kind = SpliceKind::revert;
-            entry.plan.workChoice = workOn(plan.oursRef);
-            entry.station = "record";  // it is not done before one has seen it
-            forecastAndBegin(entry, {});
-        });
+    readTip(recorded.plan.oursRef, [this, plan = recorded.plan, made](const ObjectId& tip) {
+        JournalEntry entry;
+        entry.plan = {freshId(), plan.oursRef, plan.oursName, plan.theirsName, tip, made};
+        entry.plan.kind = SpliceKind::revert;
+        entry.plan.workChoice = workOn(plan.oursRef);
+        entry.station = "record";  // it is not done before one has seen it
+        forecastAndBegin(entry, {});
+    });
 }
 
 void SpliceSession::roll(const JournalEntry& recorded, bool forward)

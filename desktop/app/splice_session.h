@@ -52,14 +52,14 @@ public:
     /// Moves the branch to a shared one's commit: forward, or, as a rebase of which no commit is left, off
     /// its own commits.
     void moveTo(const std::string& theirsRef, SpliceKind kind, WorkChoice work);
-    /// Opens a recorded splice again with all its decisions. What is recorded then takes the place of its
-    /// commit, or, `onTop`, is a commit upon it.
-    void reopen(const JournalEntry& recorded, bool onTop);
+    /// Opens a recorded splice again with all its decisions. What is recorded then takes the place of `made`,
+    /// its commit, and what stands upon that is carried along; or, `onTop`, is a commit upon all that.
+    void reopen(const JournalEntry& recorded, const ObjectId& made, bool onTop);
     /// Opens a merge of the history again, whoever made it, with what it says was decided. What is recorded
-    /// then takes its place, or, where others have it, is a commit upon it.
+    /// then takes its place, or, where others have it or a merge commit stands upon it, is a commit on top.
     void reopenMerge(const ObjectId& merge);
-    /// Begins a commit that takes out again what a recorded splice brought in.
-    void takeOut(const JournalEntry& recorded);
+    /// Begins a commit that takes out again what `made`, the commit of a recorded splice, brought in.
+    void takeOut(const JournalEntry& recorded, const ObjectId& made);
     /// Moves the branch to where it stood before a recorded splice, or forward to it again.
     void roll(const JournalEntry& recorded, bool forward);
     /// Checks out another own branch, with uncommitted work carried across where it fits, and moves it
@@ -179,6 +179,7 @@ private:
                 std::shared_ptr<const SurveyForecast> survey,
                 RebaseScope scope,
                 std::vector<Decision> waiting);
+    void readTip(const std::string& line, std::function<void(const ObjectId&)> take);
     [[nodiscard]] ProgressSink startProgress();
     void recordAtOnce(const JournalEntry& entry,
                       std::function<Result<Recorded>(const ProgressSink&, std::stop_token)> work);

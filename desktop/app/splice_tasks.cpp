@@ -4,6 +4,7 @@
 
 #include "core/history/divergence.h"
 #include "core/splice/begun_decisions.h"
+#include "core/splice/carried_commits.h"
 #include "core/splice/carried_work.h"
 #include "core/splice/recording_plan.h"
 #include "core/splice/since_when.h"
@@ -166,27 +167,59 @@ Result<std::shared_ptr<const SurveyForecast>> spliceForecast(const PlaceAddress&
 }
 
 namespace {
-/// Commits may have another place in a rebase than they had when something was decided in them.
+/// Whether commits are laid upon a join, rather than upon theirs.
+bool laysUponJoin(const SplicePlan& plan)
+{
+    return !plan.above.isNull() && plan.kind != SpliceKind::rebase;
+}
+
+/// Commits may have another leg now than they had when something was decided in them.
 void moveToLegs(std::vector<Decision>& decisions,
                 const std::vector<JournalLeg>& before,
+                const SplicePlan& plan,
                 const RebaseScope& scope)
 {
+    const std::size_t first = laysUponJoin(plan) ? 1 : 0;
     const auto placeOf = [&](std::size_t leg) {
         if (leg >= before.size()) {
-            return scope.commits.size();  // carried work
+            return first + scope.commits.size();  // carried work
+        }
+        if (leg < first) {
+            return leg;
         }
         const auto now = std::find_if(
             scope.commits.begin(), scope.commits.end(), [&](const CommitToRewrite& rewritten) {
                 return rewritten.commit.id.brief() == before[leg].ours.label;
             });
-        return now == scope.commits.end() ? ~std::size_t{0}
-                                          : static_cast<std::size_t>(now - scope.commits.begin());
+        return now == scope.commits.end()
+                   ? ~std::size_t{0}
+                   : first + static_cast<std::size_t>(now - scope.commits.begin());
     };
     for (Decision& decision : decisions) {
         decision.leg = placeOf(decision.leg);
     }
     // Those of commits that are not written anew any more have no place.
     std::erase_if(decisions, [](const auto& decision) { return decision.leg == ~std::size_t{0}; });
+}
+
+/// Lays what stands upon a commit that is recorded anew on what its join and the decisions make.
+Status layUponJoin(Place& place,
+                   const SplicePlan& plan,
+                   const std::shared_ptr<const Forecast>& forecast,
+                   const ProgressSink& progress,
+                   const std::stop_token& stop,
+                   PreparedSplice& prepared)
+{
+    if (!laysUponJoin(plan)) {
+        return ok();
+    }
+    const Leg join(forecast, &forecast->join);
+    TRY_ASSIGN(prepared.laid,
+               layCommits(place,
+                          {prepared.scope, prepared.decisions, {}, join, prepared.oneSided},
+                          progress,
+                          stop));
+    return ok();
 }
 }  // namespace
 
@@ -219,7 +252,7 @@ decidedBefore(Place& place, const SplicePlan& plan, const Forecast& forecast)
 
 Result<PreparedSplice> readForSplice(const PlaceAddress& address,
                                      const SplicePlan& plan,
-                                     const Forecast& forecast,
+                                     const std::shared_ptr<const Forecast>& forecast,
                                      EarlierDecisions earlier,
                                      const ProgressSink& progress,
                                      const std::stop_token& stop)
@@ -228,20 +261,27 @@ Result<PreparedSplice> readForSplice(const PlaceAddress& address,
     PreparedSplice prepared;
     prepared.decisions = std::move(earlier.decisions);
     if (plan.kind != SpliceKind::rebase) {
-        Overlay snapshots(*place, *forecast.join.held);
+        TRY(addCarriedCommits(*place, plan, prepared.scope, stop));
+        if (laysUponJoin(plan)) {
+            moveToLegs(prepared.decisions, earlier.legs, plan, prepared.scope);
+        }
+        Overlay snapshots(*place, *forecast->join.held);
         TRY_ASSIGN(prepared.oneSided,
-                   oneSidedOutcomesOf(snapshots, forecast.join, prepared.decisions));
-        TRY_ASSIGN(prepared.offered, decidedBefore(*place, plan, forecast));
+                   oneSidedOutcomesOf(snapshots, forecast->join, prepared.decisions));
+        TRY_ASSIGN(prepared.offered, decidedBefore(*place, plan, *forecast));
+        TRY(layUponJoin(*place, plan, forecast, progress, stop, prepared));
         return prepared;
     }
-    TRY_ASSIGN(prepared.scope, rebaseScope(*place, forecast.divergence, plan.theirs, stop));
+    TRY_ASSIGN(prepared.scope, rebaseScope(*place, forecast->divergence, plan.theirs, stop));
+    TRY(addCarriedCommits(*place, plan, prepared.scope, stop));
     if (prepared.scope.commits.empty()) {
         return Error{
             ErrorCode::invalidInput, plan.oursName, plan.theirsName, Reason::nothingToRewrite};
     }
-    moveToLegs(prepared.decisions, earlier.legs, prepared.scope);
-    TRY_ASSIGN(prepared.laid,
-               layCommits(*place, {prepared.scope, prepared.decisions, {}}, progress, stop));
+    moveToLegs(prepared.decisions, earlier.legs, plan, prepared.scope);
+    TRY_ASSIGN(
+        prepared.laid,
+        layCommits(*place, {prepared.scope, prepared.decisions, {}, {}, {}}, progress, stop));
     return prepared;
 }
 
@@ -320,15 +360,20 @@ Result<FinishedMerge> finishedMerge(const PlaceAddress& address,
         return Error{ErrorCode::invalidInput, merge.brief(), {}};
     }
     TRY_ASSIGN(const ObjectId tip, place->resolveCommit(line));
+    FinishedMerge found{commits.front(), false, {}};
     if (tip != merge) {
-        return Error{ErrorCode::stale, line, "now at " + tip.hex(), Reason::lineMoved};
+        TRY_ASSIGN(const Divergence since, findDivergence(*place, tip, merge, stop));
+        if (since.relation != Relation::oursAhead) {
+            return Error{ErrorCode::stale, line, "now at " + tip.hex(), Reason::lineMoved};
+        }
+        found.above = tip;
+        found.staysThere = holdsMerge(since.oursOnly);
     }
-    FinishedMerge found{commits.front(), false};
     TRY_ASSIGN(const auto branches, place->branches());
     for (const Branch& branch : branches) {
-        if (branch.isShared && !found.isSent) {
+        if (branch.isShared && !found.staysThere) {
             TRY_ASSIGN(const Divergence apart, findDivergence(*place, branch.tip, merge, stop));
-            found.isSent =
+            found.staysThere =
                 apart.relation == Relation::same || apart.relation == Relation::oursAhead;
         }
     }
@@ -356,6 +401,8 @@ Result<PreparedSplice> readFinished(const PlaceAddress& address,
         return Error{ErrorCode::unsupported, inCommas(read.more), {}, Reason::begunHasMore};
     }
     takeFrom(*splice, prepared);
+    TRY(addCarriedCommits(*place, plan, prepared.scope, stop));
+    TRY(layUponJoin(*place, plan, forecast, {}, stop, prepared));
     return prepared;
 }
 
@@ -370,20 +417,20 @@ std::unique_ptr<Splice> makeSplice(const SplicePlan& plan,
                                    const std::shared_ptr<const Forecast>& forecast,
                                    const PreparedSplice& prepared)
 {
-    if (plan.kind != SpliceKind::rebase) {
-        auto splice = std::make_unique<Splice>(plan, forecast);
-        for (const OwnedOutcome& outcome : prepared.oneSided) {
-            splice->takeUp(outcome);
-        }
-        return splice;
-    }
     std::vector<Leg> legs;
     std::vector<LegStanding> standings;
     for (const LaidCommit& laid : prepared.laid) {
         legs.push_back(laid.leg);
         standings.push_back(laid.standing);
     }
-    return std::make_unique<Splice>(plan, forecast, std::move(legs), std::move(standings));
+    auto splice =
+        legs.empty()
+            ? std::make_unique<Splice>(plan, forecast)
+            : std::make_unique<Splice>(plan, forecast, std::move(legs), std::move(standings));
+    for (const OwnedOutcome& outcome : prepared.oneSided) {
+        splice->takeUp(outcome);
+    }
+    return splice;
 }
 
 namespace {

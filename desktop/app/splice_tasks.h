@@ -31,8 +31,8 @@ struct PreparedSplice
 {
     std::vector<OwnedOutcome>
         oneSided;                     ///< Files that only one side changed and decisions are about.
-    RebaseScope scope;                ///< Of a rebase.
-    std::vector<LaidCommit> laid;     ///< Of a rebase: its commits, laid on these decisions.
+    RebaseScope scope;                ///< What is laid anew, if anything is.
+    std::vector<LaidCommit> laid;     ///< That, laid on these decisions; empty: nothing is.
     std::vector<Decision> decisions;  ///< Those made so far, by the legs that there are now.
     /// Parts of regions that somebody has begun to edit, and what was decided for such regions before.
     std::vector<OfferedText> offered;
@@ -40,7 +40,7 @@ struct PreparedSplice
 /// Errors: those of reading; Reason::nothingToRewrite.
 [[nodiscard]] Result<PreparedSplice> readForSplice(const PlaceAddress& address,
                                                    const SplicePlan& plan,
-                                                   const Forecast& forecast,
+                                                   const std::shared_ptr<const Forecast>& forecast,
                                                    EarlierDecisions earlier,
                                                    const ProgressSink& progress,
                                                    const std::stop_token& stop);
@@ -60,14 +60,16 @@ struct BegunWork
                                                const std::shared_ptr<const Forecast>& forecast,
                                                const EarlierDecisions& earlier,
                                                const std::stop_token& stop);
-/// A recorded merge that is to be opened again, and whether others have it.
+/// A recorded merge that is to be opened again.
 struct FinishedMerge
 {
     Commit merge;
-    bool isSent = false;
+    /// Others have it, or a merge commit stands upon it: it stays, and what is decided otherwise goes on top.
+    bool staysThere = false;
+    ObjectId above{};  ///< Where the line stands, if that is another commit.
 };
 /// Errors: `notFound`; `invalidInput` for what has not two parents; `stale` (Reason::lineMoved) where the
-/// line does not end in it.
+/// line does not hold it.
 [[nodiscard]] Result<FinishedMerge> finishedMerge(const PlaceAddress& address,
                                                   const ObjectId& merge,
                                                   const std::string& line,

@@ -538,13 +538,14 @@ void Window::connectLogbook()
             &LogbookPage::reopenRequested,
             this,
             [reopen = unlessUnderWay(&SpliceSession::reopen)](
-                const JournalEntry& entry, bool onTop) { reopen(entry, onTop); });
+                const JournalEntry& entry, const ObjectId& made, bool onTop) {
+                reopen(entry, made, onTop);
+            });
     connect(m_logbook,
             &LogbookPage::takeOutRequested,
             this,
-            [takeOut = unlessUnderWay(&SpliceSession::takeOut)](const JournalEntry& entry) {
-                takeOut(entry);
-            });
+            [takeOut = unlessUnderWay(&SpliceSession::takeOut)](
+                const JournalEntry& entry, const ObjectId& made) { takeOut(entry, made); });
     connect(m_logbook,
             &LogbookPage::rollBackRequested,
             this,

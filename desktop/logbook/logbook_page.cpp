@@ -367,8 +367,8 @@ void LogbookPage::act()
     }
     const LoggedSplice* chosen = m_splices->current();
     if (chosen != nullptr && m_actions.canReopen && !m_isBusy) {
-        const bool goesOnTop = chosen->isSent || chosen->entry.plan.kind == SpliceKind::correction;
-        emit reopenRequested(JournalEntry(chosen->entry), goesOnTop);
+        emit reopenRequested(
+            JournalEntry(chosen->entry), ObjectId(chosen->made), actionsOf(*chosen).reopensOnTop);
     } else if (chosen != nullptr && !m_isBusy && m_back->isVisible()
                && (m_actions.back == LogActions::Back::goOn
                    || m_actions.back == LogActions::Back::bringBack)) {
@@ -387,6 +387,7 @@ void LogbookPage::goBack()
         return;
     }
     const JournalEntry entry = chosen->entry;
+    const ObjectId made = chosen->made;
     switch (m_actions.back) {
     case LogActions::Back::none:
         break;
@@ -403,7 +404,7 @@ void LogbookPage::goBack()
         emit rollForwardRequested(entry);
         break;
     case LogActions::Back::takeOut:
-        emit takeOutRequested(entry);
+        emit takeOutRequested(entry, made);
         break;
     }
 }

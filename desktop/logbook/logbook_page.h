@@ -45,11 +45,12 @@ signals:
     /// Its decisions are wanted; see showDetails().
     void detailsRequested(const rope::JournalEntry& entry);
     void goOnRequested();
-    void reopenRequested(const rope::JournalEntry& entry, bool isSent);
+    /// `made`: its commit; `onTop`: what is recorded then is a commit on top.
+    void reopenRequested(const rope::JournalEntry& entry, const rope::ObjectId& made, bool onTop);
     void bringBackRequested(const std::string& splice);
     void rollBackRequested(const rope::JournalEntry& entry);
     void rollForwardRequested(const rope::JournalEntry& entry);
-    void takeOutRequested(const rope::JournalEntry& entry);
+    void takeOutRequested(const rope::JournalEntry& entry, const rope::ObjectId& made);
     /// A merge of the history is to be read again: by its id, or by what a person typed.
     void mergeRequested(const rope::ObjectId& merge);
     void mergeNamed(const QString& name);

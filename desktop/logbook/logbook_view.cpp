@@ -50,6 +50,23 @@ QString whyNowhere(const LoggedSplice& splice)
                                  : tr("%1 does not hold it any more.").arg(branch);
 }
 
+/// Where what is recorded anew will stand.
+QString whereInWords(const LoggedSplice& splice)
+{
+    const QString onTop = tr("so what you change is recorded on top, as a commit of its own.");
+    if (splice.isSent || splice.entry.plan.kind == SpliceKind::correction) {
+        return tr("It was sent, %1").arg(onTop);
+    }
+    if (splice.isMergeAfter) {
+        return tr("A merge commit came after it, %1").arg(onTop);
+    }
+    return splice.isAtTip
+               ? tr("It was not sent, so what you record takes its place.")
+               : tr("It was not sent, so what you record takes its place, and what came after is "
+                    "carried along. %1")
+                     .arg(afterInWords(splice));
+}
+
 void addReopening(const LoggedSplice& splice, LogActions& actions)
 {
     const SplicePlan& plan = splice.entry.plan;
@@ -60,23 +77,29 @@ void addReopening(const LoggedSplice& splice, LogActions& actions)
     const QString decisions = splice.decided == 0
                                   ? tr("as it was")
                                   : tr("with all %1 decisions in place").arg(splice.decided);
-    const bool goesOnTop = splice.isSent || plan.kind == SpliceKind::correction;
-    if (plan.kind == SpliceKind::rebase && splice.isSent) {
+    const bool isRebase = plan.kind == SpliceKind::rebase;
+    if (isRebase && splice.isSent) {
         actions.reopenWords = tr("A rebase that was sent is not reopened: others have its commits. "
                                  "Commit what is to be different.");
-    } else if (!splice.isAtTip) {
+    } else if (splice.isBranchGone || (!splice.isAtTip && splice.afterCount == 0)) {
         actions.reopenWords = tr("It cannot be reopened here. %1").arg(whyNowhere(splice));
+    } else if (isRebase && splice.isMergeAfter) {
+        actions.reopenWords =
+            tr("It cannot be reopened: a merge commit stands on top of it, which cannot be written "
+               "anew. %1")
+                .arg(afterInWords(splice));
+    } else if (plan.kind == SpliceKind::correction && !plan.above.isNull()) {
+        actions.reopenWords =
+            tr("What it corrects stood further down. Reopen that: what is decided "
+               "otherwise then is recorded on top of this.");
     } else {
         actions.canReopen = true;
+        actions.reopensOnTop =
+            splice.isSent || splice.isMergeAfter || plan.kind == SpliceKind::correction;
         actions.reopenLabel =
             splice.decided == 0 ? tr("Reopen") : tr("Reopen with %1 decisions").arg(splice.decided);
         actions.reopenWords =
-            goesOnTop ? tr("Reopen brings it back %1. It was sent, so what you change is recorded "
-                           "on top, as a commit of its own.")
-                            .arg(decisions)
-                      : tr("Reopen brings it back %1. It was not sent, so what you record takes "
-                           "its place.")
-                            .arg(decisions);
+            tr("Reopen brings it back %1. %2").arg(decisions, whereInWords(splice));
     }
 }
 

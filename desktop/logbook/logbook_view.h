@@ -25,8 +25,10 @@ struct LoggedSplice
     std::string person{};           ///< Who made theirs' newest commit; bytes.
     bool isSent = false;            ///< What it recorded is on a shared branch.
     bool isAtTip = false;           ///< Its branch still stands where it left it.
-    bool isBranchGone = false;      ///< Its branch is not there any more.
-    bool isCheckedOut = false;      ///< Its branch is the one that is checked out.
+    ObjectId made{};            ///< Its commit; `entry.recorded` may be one carried along upon it.
+    bool isMergeAfter = false;  ///< A merge commit came on its branch since.
+    bool isBranchGone = false;  ///< Its branch is not there any more.
+    bool isCheckedOut = false;  ///< Its branch is the one that is checked out.
     ObjectId next{};  ///< Of what took its place, or took it out again; null: nothing did.
     std::vector<Commit> after{};  ///< What came on its branch since, newest first; bounded.
     std::size_t afterCount = 0;   ///< All of it.
@@ -50,7 +52,7 @@ struct LoggedDecision
 {
     RepoPath path;
     int line = 0;    ///< From 1, in the result; 0: it is about the whole file.
-    QString commit;  ///< Of a rebase: "2 of 3".
+    QString commit;  ///< Where commits are laid one upon the other: "2 of 3".
     QString choice;  ///< "word splice"; empty: still open.
     bool isByHand = false;
     bool isOdd = false;          ///< Of a merge of the history: nothing explains it.
@@ -65,7 +67,7 @@ struct LoggedDetails
     std::string splice;  ///< Its id.
     std::vector<LoggedDecision> decisions;
     std::size_t joinedFiles = 0;
-    bool canReopen = false;  ///< Of a merge of the history: its branch ends in it.
+    bool canReopen = false;  ///< Of a merge of the history: the branch holds it.
     QString reopenWords{};   ///< Of a merge of the history.
     QString trouble;         ///< Why its decisions cannot be shown; empty: they can.
 };
@@ -75,6 +77,7 @@ struct LogActions
 {
     enum class Back { none, goOn, bringBack, rollBack, rollForward, takeOut };
     bool canReopen = false;
+    bool reopensOnTop = false;  ///< What is recorded then is a commit on top.
     QString reopenLabel;
     QString reopenWords;
     Back back = Back::none;

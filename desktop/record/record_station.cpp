@@ -403,7 +403,8 @@ QString RecordStation::contentsInWords() const
     if (!plan.replaced.isNull()) {
         text += tr("\n\nIt takes the place of %1, which was not sent. That one stays reachable "
                    "from the logbook.")
-                    .arg(shown(plan.replaced.brief()));
+                    .arg(shown(plan.replaced.brief()))
+                + carriedInWords();
     }
     if (!plan.begun.empty()) {
         text +=
@@ -419,9 +420,12 @@ QString RecordStation::onTopInWords() const
     const SplicePlan& plan = m_splice->plan();
     const QString ours = shown(plan.oursName);
     return plan.kind == SpliceKind::correction
-               ? tr("One commit on top of %1, which was sent already and stays. It holds what you "
-                    "decided otherwise in joining %2 into %3; nothing is sent.")
-                     .arg(shown(plan.replaced.brief()), shown(plan.theirsName), ours)
+               ? tr("One commit on top of %1. %2 stays where it is; the new one holds what you "
+                    "decided otherwise in joining %3 into %4. Nothing is sent.")
+                     .arg(shown(plan.expected().brief()),
+                          shown(plan.replaced.brief()),
+                          shown(plan.theirsName),
+                          ours)
                : tr("One commit on top of %1 that takes out again what %2 brought in. Others may "
                     "have "
                     "that, so it stays in the history: joining %3 again does not bring it back by "
@@ -442,13 +446,26 @@ bool RecordStation::isRebase() const
     return m_splice != nullptr && m_splice->plan().kind == SpliceKind::rebase;
 }
 
-/// Which commits will be there in the place of which.
-QString RecordStation::rebaseInWords() const
+/// What follows a commit that takes the place of another one.
+QString RecordStation::carriedInWords() const
+{
+    if (!m_splice->laysCommits()) {
+        return {};
+    }
+    std::size_t written = 0;
+    const QStringList lines = writtenAnewInWords(1, written);
+    return tr("\n\n%1 on top of it, carried along with the messages, authors and dates that they "
+              "have:\n%2")
+        .arg(countOf(written, "commit", "commits"), lines.join(QLatin1Char('\n')));
+}
+
+/// The commits that are written anew, from one on, and how many these are.
+QStringList RecordStation::writtenAnewInWords(std::size_t first, std::size_t& written) const
 {
     const SplicePlan& plan = m_splice->plan();
     QStringList lines;
-    std::size_t written = 0;
-    for (const LegStanding& standing : m_splice->standings()) {
+    for (std::size_t i = first; i < m_splice->standings().size(); ++i) {
+        const LegStanding& standing = m_splice->standings()[i];
         const bool isSkipped = standing.isEmptied && !plan.keepsEmptied;
         written += isSkipped ? 0U : 1U;
         lines << tr("%1 %2%3").arg(shown(standing.commit.id.brief()),
@@ -457,6 +474,15 @@ QString RecordStation::rebaseInWords() const
                                    : standing.isEmptied ? tr(" · empty, kept")
                                                         : QString());
     }
+    return lines;
+}
+
+/// Which commits will be there in the place of which.
+QString RecordStation::rebaseInWords() const
+{
+    const SplicePlan& plan = m_splice->plan();
+    std::size_t written = 0;
+    const QStringList lines = writtenAnewInWords(0, written);
     return tr("%1 of %2 on top of %3, with the messages, authors and dates that they have:\n%4\n\n"
               "The branch moves once, when all are written; the old ones stay reachable from the "
               "logbook. %5 decided by you. %6; nothing is sent.")
@@ -536,7 +562,8 @@ QString RecordStation::obstacle() const
             return tr("Fill in your name and e-mail address.");
         }
     }
-    if (isRebase() && !m_isSettled && m_splice->plan().workChoice != WorkChoice::carry) {
+    if (m_splice != nullptr && m_splice->laysCommits() && !m_isSettled
+        && m_splice->plan().workChoice != WorkChoice::carry) {
         return layingInWords();
     }
     return obstacleOfWork();
@@ -626,7 +653,8 @@ void RecordStation::showRecorded(const Recorded& recorded)
     QStringList skipped;
     for (const LegStanding& standing :
          m_splice == nullptr ? std::vector<LegStanding>() : m_splice->standings()) {
-        if (standing.isEmptied && !m_splice->plan().keepsEmptied) {
+        const bool isWritten = m_splice->plan().kind != SpliceKind::correction;
+        if (standing.isEmptied && isWritten && !m_splice->plan().keepsEmptied) {
             skipped << tr("%1 %2: skipped, all that it changed is there already")
                            .arg(shown(standing.commit.id.brief()), shownSubject(standing.commit));
         }
@@ -650,6 +678,10 @@ void RecordStation::showRecorded(const Recorded& recorded)
         return;
     }
     m_doneTitle->setText(tr("Recorded as %1").arg(shown(recorded.commit.id.hex())));
+    if (!recorded.rewritten.empty()) {
+        showCarried(recorded, skipped, wasElsewhere);
+        return;
+    }
     QStringList parents;
     for (const ObjectId& parent : recorded.commit.parents) {
         parents << shown(parent.brief());
@@ -674,6 +706,23 @@ void RecordStation::showRewritten(const Recorded& recorded,
 {
     m_doneTitle->setText(
         tr("%1 written anew").arg(countOf(recorded.rewritten.size(), "commit", "commits")));
+    showPairs(recorded, skipped, wasElsewhere);
+}
+
+/// What took the place of another commit, and what followed it.
+void RecordStation::showCarried(const Recorded& recorded,
+                                const QStringList& skipped,
+                                bool wasElsewhere)
+{
+    m_doneTitle->setText(tr("Recorded, and %1 carried along")
+                             .arg(countOf(recorded.rewritten.size(), "commit", "commits")));
+    showPairs(recorded, skipped, wasElsewhere);
+}
+
+void RecordStation::showPairs(const Recorded& recorded,
+                              const QStringList& skipped,
+                              bool wasElsewhere)
+{
     QStringList lines;
     for (const auto& [before, after] : recorded.rewritten) {
         lines << QStringLiteral("%1 → %2  %3")

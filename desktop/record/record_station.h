@@ -95,10 +95,14 @@ private:
     [[nodiscard]] bool isRebase() const;
     /// Whether a message is written for it.
     [[nodiscard]] bool hasMessage() const { return !isBringBack() && !isRebase(); }
+    [[nodiscard]] QStringList writtenAnewInWords(std::size_t first, std::size_t& written) const;
+    [[nodiscard]] QString carriedInWords() const;
     [[nodiscard]] QString rebaseInWords() const;
     [[nodiscard]] QString onTopInWords() const;
     [[nodiscard]] QString checkInWords() const;
     void showRewritten(const Recorded& recorded, const QStringList& skipped, bool wasElsewhere);
+    void showCarried(const Recorded& recorded, const QStringList& skipped, bool wasElsewhere);
+    void showPairs(const Recorded& recorded, const QStringList& skipped, bool wasElsewhere);
     void showObstacle();
     void showFile(int row);
     [[nodiscard]] bool keepsFiles() const;

@@ -47,7 +47,13 @@ SideNames namesOf(const Splice& splice, const SpliceFile& file)
         return {shown(splice.plan().oursName),
                 ResolveStation::tr("before %1 was joined").arg(shown(splice.plan().theirsName))};
     }
-    if (!splice.standings().empty()) {
+    if (splice.laysCommits() && splice.plan().kind != SpliceKind::rebase) {
+        return file.leg == 0
+                   ? SideNames{shown(splice.plan().oursName), shown(splice.plan().theirsName)}
+                   : SideNames{ResolveStation::tr("what stands upon it"),
+                               ResolveStation::tr("as decided here")};
+    }
+    if (splice.laysCommits()) {
         return {ResolveStation::tr("your commit"),
                 file.leg == 0 ? shown(splice.plan().theirsName)
                               : ResolveStation::tr("%1 + %2 of yours")
@@ -354,7 +360,7 @@ SideCards::Place ResolveStation::sidesOf(const SpliceFile& file) const
     const auto& base = m_splice->forecast().base;
     SideCards::Place place;
     place.names = namesOf(*m_splice, file);
-    place.baseName = file.leg > 0 || !m_splice->standings().empty()
+    place.baseName = file.leg > 0 || m_splice->plan().kind == SpliceKind::rebase
                          ? shown(m_splice->legs()[file.leg]->base.label)
                      : base ? shown(base->id.brief())
                             : QString();

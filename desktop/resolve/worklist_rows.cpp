@@ -290,7 +290,7 @@ void appendJoined(const Splice& splice,
             appendRow(outcome.path, i, tr("joined from both"));
         }
     }
-    if (!splice.standings().empty()) {
+    if (splice.plan().kind == SpliceKind::rebase) {
         insertJoinedHeading(headingAt, rows);
         return;  // what commits take from theirs is all that came in since: Survey tells of it
     }

@@ -70,6 +70,12 @@ ErrorText describeReason(const Error& error, const QString& subject)
                    "finish: somebody has gone on with it, or begun something else."),
                 tr("Nothing was recorded. Read it again; what you decided here is kept."),
                 {}};
+    case Reason::mergeAbove:
+        return {tr("The merge commit %1 stands on top of it, which cannot be carried along.")
+                    .arg(subject),
+                tr("Reopen that one, or reopen this from the list of merges: what you change is "
+                   "recorded on top then. Nothing was changed."),
+                {}};
     case Reason::begunHasMore:
         return {tr("In this merge files were added, removed or replaced by hand: %1.").arg(subject),
                 tr("A splice has no place for that. Go on with it on the command line, or put "

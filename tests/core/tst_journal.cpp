@@ -60,6 +60,7 @@ private slots:
     void version5_isMigrated();
     void version6_isMigrated();
     void version7_isMigrated();
+    void version8_isMigrated();
     void learned_newestCounts_thenBlanksAside();
     void marks_areKeptAndCarriedAlong();
     void runs_areKeptByTreeAndCommand();
@@ -265,6 +266,27 @@ void TestJournal::version7_isMigrated()
     const auto kept = (*journal)->splice("anew");
     QVERIFY(kept && *kept);
     QCOMPARE((*kept)->plan.begun, std::string("stamp"));
+}
+
+void TestJournal::version8_isMigrated()
+{
+    const QTemporaryDir folder;
+    auto journal = openStored(8, folder);
+    QVERIFY(journal && (*journal)->setAsideAs().empty());
+    JournalEntry entry = (*journal)->splices(SpliceState::open)->front();
+    QVERIFY(entry.plan.above.isNull());
+    QCOMPARE(entry.carried, std::size_t{0});
+    QVERIFY((*journal)->setState(entry.plan.id, SpliceState::abandoned));
+    entry.plan.id = "anew";
+    entry.plan.replaced = kOurs;
+    entry.plan.above = kTheirs;
+    QVERIFY((*journal)->begin(entry));
+    QVERIFY((*journal)->noteCarried("anew", 3));
+    const auto kept = (*journal)->splice("anew");
+    QVERIFY(kept && *kept);
+    QCOMPARE((*kept)->plan.above, kTheirs);
+    QCOMPARE((*kept)->plan.expected(), kTheirs);
+    QCOMPARE((*kept)->carried, std::size_t{3});
 }
 
 void TestJournal::learned_newestCounts_thenBlanksAside()

@@ -46,12 +46,13 @@ public:
         driver.press(Qt::Key_Return, Qt::ControlModifier);
         return driver.waitFor([&] { return driver.isAt("resolveKnot"); }) && decide(candidate);
     }
-    [[nodiscard]] bool decide(Qt::Key candidate)
+    [[nodiscard]] bool decide(Qt::Key candidate,
+                              const QString& title = QStringLiteral("Recorded as"))
     {
         driver.press(candidate, Qt::AltModifier);
-        return record();
+        return record(title);
     }
-    [[nodiscard]] bool record()
+    [[nodiscard]] bool record(const QString& title = QStringLiteral("Recorded as"))
     {
         driver.press(Qt::Key_4, Qt::ControlModifier);
         const bool isReady = driver.waitFor([&] {
@@ -60,7 +61,7 @@ public:
         });
         driver.press(Qt::Key_Return, Qt::ControlModifier);
         return isReady && driver.waitFor([&] {
-            return driver.text("recordedTitle").startsWith(QStringLiteral("Recorded as"))
+            return driver.text("recordedTitle").startsWith(title)
                    && driver.find<QLabel>("recordedTitle").isVisible();
         });
     }
@@ -118,7 +119,9 @@ private slots:
     void rollBack_carriesUncommittedWork();
     void rollBack_withLaterCommits_namesThem();
     void reopenUnsent_takesItsPlace();
+    void reopenUnsent_carriesLaterCommitsAlong();
     void reopenSent_goesOnTop();
+    void reopenSent_isJoinedToLaterCommits();
     void sent_isTakenOutAgain();
     void putAway_isBroughtBack();
     void rollBack_thatCannotBe_changesNothing();
@@ -219,7 +222,6 @@ void TestLogbookRound::rollBack_withLaterCommits_namesThem()
         return round.driver.text("rollBackWords").contains(QStringLiteral("Go on from there"));
     }));
     QVERIFY(!round.driver.find<QPushButton>("rollBackButton").isVisible());
-    QVERIFY(!round.driver.find<QPushButton>("reopenButton").isVisible());
 }
 
 void TestLogbookRound::reopenUnsent_takesItsPlace()
@@ -253,6 +255,78 @@ void TestLogbookRound::reopenUnsent_takesItsPlace()
     QVERIFY(round.driver.waitFor([&] { return round.tip() == first; }));
     QVERIFY(round.openLogbook(QStringLiteral("rolled back")));
     QVERIFY(round.row(1).contains(QStringLiteral("1 decided, recorded")));
+}
+
+void TestLogbookRound::reopenUnsent_carriesLaterCommitsAlong()
+{
+    Round round;
+    QVERIFY(round.join(Qt::Key_1));
+    round.team.youCommit("nine", "nine, later", "Go on from there");
+    const QByteArray later = round.tip();
+    const QByteArray text = round.text();
+    QVERIFY(round.openLogbook(QStringLiteral("recorded")));
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("reopenWords").contains(QStringLiteral("is carried along"))
+               && round.driver.text("reopenWords").contains(QStringLiteral("Go on from there"));
+    }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(round.decide(Qt::Key_2, QStringLiteral("Recorded, and 1 commit carried along")));
+    QVERIFY(round.tip() != later && round.text() != text);
+    QVERIFY(round.text().contains("nine, later"));
+    QCOMPARE(round.team.yours().git("log -1 --format=%s"), QByteArray("Go on from there"));
+    QCOMPARE(round.team.yours().git("rev-parse main^^1"), round.before);
+    QCOMPARE(round.team.yours().git("status --porcelain"), QByteArray());
+    // And once more, now that its commit is below another one.
+    const QByteArray second = round.tip();
+    QVERIFY(round.openLogbook(QStringLiteral("recorded")));
+    QVERIFY(
+        round.driver.waitFor([&] { return round.row(1).contains(QStringLiteral("replaced")); }));
+    round.driver.press(Qt::Key_Up);  // the one that was reopened is the one shown
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.find<QPushButton>("reopenButton").isVisible(); }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    // What was decided last is offered first, so theirs comes second here.
+    QVERIFY(round.decide(Qt::Key_2, QStringLiteral("Recorded, and 1 commit carried along")));
+    QCOMPARE(round.text(), text);
+    QCOMPARE(round.team.yours().git("rev-list --count origin/main..main"), QByteArray("3"));
+    // Rolled back, what it took the place of stands again, with what stood upon it.
+    QVERIFY(round.openLogbook(QStringLiteral("recorded")));
+    QVERIFY(
+        round.driver.waitFor([&] { return round.row(2).contains(QStringLiteral("replaced")); }));
+    round.driver.press(Qt::Key_Up);
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.find<QPushButton>("rollBackButton").isVisible(); }));
+    round.driver.click("rollBackButton");
+    QVERIFY(round.driver.waitFor([&] { return round.tip() == second; }));
+}
+
+void TestLogbookRound::reopenSent_isJoinedToLaterCommits()
+{
+    Round round;
+    QVERIFY(round.join(Qt::Key_1));
+    QVERIFY(round.push());
+    round.team.youCommit("nine", "nine, later", "Go on from there");
+    const QByteArray later = round.tip();
+    const QByteArray text = round.text();
+    QVERIFY(round.openLogbook(QStringLiteral("sent")));
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("reopenWords").contains(QStringLiteral("recorded on top"));
+    }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(round.decide(Qt::Key_2));
+    QCOMPARE(round.team.yours().git("rev-parse main^"), later);
+    QVERIFY(round.text() != text && round.text().contains("nine, later"));
+    QCOMPARE(round.team.yours().git("diff --shortstat main^ main"),
+             QByteArray(" 1 file changed, 1 insertion(+), 1 deletion(-)"));
+    // What was joined that way is decided again from below, and so is told.
+    QVERIFY(round.openLogbook(QStringLiteral("correction")));
+    round.driver.press(Qt::Key_Up);
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("reopenWords").contains(QStringLiteral("stood further down"));
+    }));
 }
 
 void TestLogbookRound::reopenSent_goesOnTop()

@@ -67,7 +67,7 @@ struct Round
         list.setCurrentIndex(list.model()->index(0, 0));
         return driver.waitFor([&] { return !row("loggedDecisions", 0).isEmpty(); });
     }
-    [[nodiscard]] bool record()
+    [[nodiscard]] bool record(const QString& title = QStringLiteral("Recorded as"))
     {
         driver.press(Qt::Key_4, Qt::ControlModifier);
         const bool isReady = driver.waitFor([&] {
@@ -76,7 +76,7 @@ struct Round
         });
         driver.press(Qt::Key_Return, Qt::ControlModifier);
         return isReady && driver.waitFor([&] {
-            return driver.text("recordedTitle").startsWith(QStringLiteral("Recorded as"))
+            return driver.text("recordedTitle").startsWith(title)
                    && driver.find<QLabel>("recordedTitle").isVisible();
         });
     }
@@ -95,6 +95,7 @@ private slots:
     void fine_isRemembered();
     void all_areListed_andNamedOnesRead();
     void sent_isReopenedOnTop();
+    void furtherDown_isReopened_withWhatStandsUponIt();
     void decidedBefore_isOffered();
 };
 
@@ -194,6 +195,32 @@ void TestMergesRound::sent_isReopenedOnTop()
     QVERIFY(round.record());
     QCOMPARE(scratch.git("rev-parse HEAD^"), merge);
     QCOMPARE(scratch.git("diff --name-only HEAD^ HEAD"), QByteArray("plan.txt"));
+}
+
+void TestMergesRound::furtherDown_isReopened_withWhatStandsUponIt()
+{
+    ScratchRepository scratch;
+    mergeByHand(scratch, true);
+    scratch.write("later.txt", "later\n");
+    scratch.commit("Go on from there");
+    const QByteArray later = scratch.git("rev-parse HEAD");
+    Round round(scratch);
+    QVERIFY(round.openLogbook());
+    QVERIFY(round.choose(QStringLiteral("a line that neither side explains")));
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("reopenWords").contains(QStringLiteral("are carried along"));
+    }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    round.driver.press(Qt::Key_2, Qt::AltModifier);
+    QVERIFY(round.record(QStringLiteral("Recorded, and 1 commit carried along")));
+    QVERIFY(scratch.git("rev-parse HEAD") != later);
+    QCOMPARE(scratch.git("rev-list --count HEAD"), QByteArray("5"));
+    QCOMPARE(scratch.git("log -2 --format=%s"),
+             QByteArray("Go on from there\nMerge theirs by hand"));
+    const QByteArray plan = scratch.git("show HEAD:plan.txt");
+    QVERIFY2(plan.contains("\n2 ours\n") && plan.contains("slipped in"), plan.constData());
+    QCOMPARE(scratch.git("status --porcelain"), QByteArray());
 }
 
 /// The same is met again on another branch: what the merge says was decided is offered, not taken.

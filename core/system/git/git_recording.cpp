@@ -341,24 +341,35 @@ private:
 
     [[nodiscard]] bool isRebase() const { return !m_plan.onto.empty(); }
 
+    /// The one that the message is for; those behind it are carried along.
+    [[nodiscard]] std::size_t ownCommit() const
+    {
+        return m_plan.commits.size() - 1 - m_plan.carried;
+    }
+
     [[nodiscard]] bool isMerge() const
     {
-        return m_plan.commits.size() == 1 && m_plan.commits.front().parents.size() > 1;
+        return m_plan.commits.size() == 1 + m_plan.carried
+               && m_plan.commits.front().parents.size() > 1;
     }
 
     /// git ignores what these hooks answer: it is done.
     void runHooksAfterwards()
     {
-        if (isRebase()) {
+        if (!m_state.rewritten.empty()) {
             m_hooks.tellRewritten(m_state.rewritten);
-        } else if (!m_plan.keepsFiles && !m_plan.joinsNothing) {
+        }
+        if (isRebase()) {
+            return;
+        }
+        if (!m_plan.keepsFiles && !m_plan.joinsNothing) {
             (void)m_hooks.run(isOwnCommit() ? HookPoint::afterCommit : HookPoint::afterMerge);
         }
     }
 
     Status writeCommits()
     {
-        std::string message = m_plan.commits.back().message;
+        std::string message = isRebase() ? std::string() : m_plan.commits[ownCommit()].message;
         m_plannedTree = m_trees.back();
         if (isRebase()) {
             // Messages are kept as they were, and hooks of single commits do not run.
@@ -371,10 +382,10 @@ private:
             m_state.resultTree = m_trees.back();
         }
         for (std::size_t i = 0; i < m_plan.commits.size(); ++i) {
-            const bool isLast = i + 1 == m_plan.commits.size();
+            const bool isOwn = !isRebase() && i == ownCommit();
             const PlannedCommit& commit = m_plan.commits[i];
             TRY_ASSIGN(m_state.commit,
-                       writeCommit(commit, m_trees[i], isLast ? message : commit.message));
+                       writeCommit(commit, m_trees[i], isOwn ? message : commit.message));
             if (!commit.rewrites.isNull()) {
                 m_state.rewritten.push_back({commit.rewrites, m_state.commit});
             }
@@ -438,7 +449,9 @@ private:
         }
         const bool isEmptied =
             !differing.empty() && !keepsAnything && *staged == m_place.idOfTree({});
-        if (!changed.empty() || isEmptied) {
+        // What stands upon the commit does not hold what was staged besides.
+        const bool hasNoPlace = !differing.empty() && m_plan.carried > 0;
+        if (!changed.empty() || isEmptied || hasNoPlace) {
             return Error{ErrorCode::refused, listOf(changed), {}, Reason::hookChangedResult};
         }
         return *staged;
