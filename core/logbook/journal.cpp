@@ -19,7 +19,7 @@ namespace {
 constexpr std::array<const char*, 4> kStateNames{"open", "recording", "recorded", "abandoned"};
 constexpr std::size_t kStepsBetweenWeighings = 16;  // adding up their bytes reads them all
 constexpr std::array<const char*, 2> kBegunByNames{"window", "command"};
-constexpr std::array<const char*, 10> kKindNames{"merge",
+constexpr std::array<const char*, 11> kKindNames{"merge",
                                                  "rebase",
                                                  "fast-forward",
                                                  "bring-back",
@@ -28,7 +28,8 @@ constexpr std::array<const char*, 10> kKindNames{"merge",
                                                  "correction",
                                                  "revert",
                                                  "roll-back",
-                                                 "roll-forward"};
+                                                 "roll-forward",
+                                                 "pick"};
 constexpr std::array<const char*, 5> kWorkChoiceNames{
     "none", "carry", "set-aside", "brought-back", "files-stay"};
 

@@ -289,13 +289,15 @@ std::string textWithMarkers(const SplicedText& text, const SplicePlan& plan)
             continue;
         }
         const RegionTexts region = text.join().regionTexts(text.regionOf(slot));
-        marker('<', plan.oursName);
-        marked += region.ours;
+        // Whoever goes on with a rebase finds first what is checked out.
+        const bool isRebase = plan.kind == SpliceKind::rebase;
+        marker('<', isRebase ? plan.theirsName : plan.oursName);
+        marked += isRebase ? region.theirs : region.ours;
         marker('|', "base");
         marked += region.base;
         marker('=', {});
-        marked += region.theirs;
-        marker('>', plan.theirsName);
+        marked += isRebase ? region.ours : region.theirs;
+        marker('>', isRebase ? plan.oursName : plan.theirsName);
     }
     return marked;
 }

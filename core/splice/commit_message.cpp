@@ -160,6 +160,9 @@ std::string beginningOf(const Splice& splice)
 
 std::string proposedMessage(const Splice& splice, const MessageParts& parts)
 {
+    if (splice.plan().kind == SpliceKind::pick) {
+        return splice.forecast().theirs.message;  // it is that commit, made anew
+    }
     std::string message = beginningOf(splice);
     if (const std::string decided = allDecisions(splice); !decided.empty()) {
         message += "\nDecided while joining:\n" + decided;

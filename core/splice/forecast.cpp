@@ -93,9 +93,12 @@ Result<Forecast> forecastJoin(Place& place,
     return forecast;
 }
 
-Result<Forecast> forecastRevert(Place& place,
+namespace {
+/// Of one commit's change, or of its opposite.
+Result<Forecast> forecastChange(Place& place,
                                 const ObjectId& ours,
                                 const ObjectId& commit,
+                                bool takesOut,
                                 const ProgressSink& progress,
                                 const std::stop_token& stop)
 {
@@ -107,11 +110,11 @@ Result<Forecast> forecastRevert(Place& place,
     TRY_ASSIGN(const auto before, place.readCommits({&commits[1].parents.front(), 1}));
     Forecast forecast;
     forecast.ours = commits[0];
-    forecast.base = commits[1];
-    forecast.theirs = before.front();
+    forecast.base = takesOut ? commits[1] : before.front();
+    forecast.theirs = takesOut ? before.front() : commits[1];
     TRY_ASSIGN(forecast.divergence, findDivergence(place, ours, commit, stop));
     forecast.divergence.relation = Relation::diverged;
-    forecast.divergence.bases = {commit};
+    forecast.divergence.bases = {forecast.base->id};
     Overlay snapshots(place);
     JoinInputs inputs{snapshotOf(*forecast.base),
                       snapshotOf(forecast.ours),
@@ -120,6 +123,25 @@ Result<Forecast> forecastRevert(Place& place,
     TRY_ASSIGN(forecast.join, joinSnapshots(snapshots, std::move(inputs), progress, stop));
     TRY(settleSubmodules(place, forecast.join, stop));
     return forecast;
+}
+}  // namespace
+
+Result<Forecast> forecastRevert(Place& place,
+                                const ObjectId& ours,
+                                const ObjectId& commit,
+                                const ProgressSink& progress,
+                                const std::stop_token& stop)
+{
+    return forecastChange(place, ours, commit, true, progress, stop);
+}
+
+Result<Forecast> forecastPick(Place& place,
+                              const ObjectId& ours,
+                              const ObjectId& commit,
+                              const ProgressSink& progress,
+                              const std::stop_token& stop)
+{
+    return forecastChange(place, ours, commit, false, progress, stop);
 }
 
 Result<ObjectId> storeCleanTree(Place& place, const Forecast& forecast)

@@ -48,6 +48,14 @@ struct ForecastOptions
                                             const ProgressSink& progress = {},
                                             const std::stop_token& stop = {});
 
+/// Forecasts making a commit of elsewhere anew upon the line whose tip is `ours`: its parent is the base, it
+/// is theirs. Errors: as forecastRevert().
+[[nodiscard]] Result<Forecast> forecastPick(Place& place,
+                                            const ObjectId& ours,
+                                            const ObjectId& commit,
+                                            const ProgressSink& progress = {},
+                                            const std::stop_token& stop = {});
+
 /// Forecasts taking out again what a commit brought into the line whose tip is `ours`: that commit is
 /// the base, its first parent theirs. Errors: those of reading; `invalidInput` for a commit without a
 /// parent; `cancelled`.

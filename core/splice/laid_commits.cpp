@@ -102,11 +102,7 @@ private:
         LaidCommit laid;
         laid.leg = m_request.below;
         laid.standing.commit = m_request.scope.onto;
-        Splice splice({}, nullptr, {laid.leg});
-        for (const OwnedOutcome& outcome : m_request.oneSided) {
-            splice.takeUp(outcome);
-        }
-        TRY(settle(splice, 0, laid));
+        TRY(settle(0, laid));
         return laid;
     }
 
@@ -118,17 +114,21 @@ private:
         laid.standing.commit = scope.commits[index].commit;
         laid.standing.isCarried = index + scope.carried >= scope.commits.size();
         const ObjectId before = m_ground;
-        Splice splice({}, nullptr, {laid.leg});
-        TRY_ASSIGN(const bool isOpen, settle(splice, firstCommitLeg() + index, laid));
+        TRY_ASSIGN(const bool isOpen, settle(firstCommitLeg() + index, laid));
         laid.standing.isEmptied =
             !isOpen && laid.tree == before && !scope.commits[index].isEmptyItself();
         return laid;
     }
 
     /// What a leg makes of the ground, as far as it is decided; whether something is open in it.
-    Result<bool> settle(Splice& splice, std::size_t leg, LaidCommit& laid)
+    Result<bool> settle(std::size_t leg, LaidCommit& laid)
     {
         laid.standing.isAbout = m_isAbout;
+        Splice splice({}, nullptr, {laid.leg});
+        for (const OwnedOutcome& outcome :
+             leg == 0 ? m_request.oneSided : std::vector<OwnedOutcome>()) {
+            splice.takeUp(outcome);
+        }
         splice.put(carryOver(decisionsOf(m_request.decisions, leg), splice).placed);
         const bool isOpen = splice.openCount() > 0;
         if (isOpen) {

@@ -24,7 +24,7 @@ struct LayRequest
     /// The join that all are laid on, which is leg 0 then; `scope.onto` is what it takes the place of.
     /// Null: they are laid on `scope.onto`, and the first of them is leg 0.
     Leg below{};
-    std::vector<OwnedOutcome> oneSided{};  ///< Of that join: see Splice::takeUp().
+    std::vector<OwnedOutcome> oneSided{};  ///< Of leg 0: see Splice::takeUp().
 };
 
 /// Joins each commit of a scope to what those before it give, with the decisions made so far: one entry

@@ -37,6 +37,9 @@ RecordingPlan planUpon(const SplicePlan& plan)
     recording.work = plan.kind == SpliceKind::bringBack ? ObjectId{} : plan.work;
     recording.keepsFiles = plan.workChoice == WorkChoice::filesStay;
     recording.begun = plan.begun;
+    if (!plan.begun.empty() && plan.kind == SpliceKind::rebase) {
+        recording.detached = plan.theirs;
+    }
     return recording;
 }
 
@@ -46,6 +49,7 @@ std::vector<ObjectId> parentsOf(const SplicePlan& plan)
     case SpliceKind::correction:
         return {plan.expected()};
     case SpliceKind::revert:
+    case SpliceKind::pick:
         return {plan.ours};
     default:
         return {plan.ours, plan.theirs};
@@ -67,7 +71,9 @@ Status planRewriting(const Splice& splice, std::size_t first, RecordingPlan& rec
         commit.message = standing.commit.message;
         commit.encoding = standing.commit.encoding;
         commit.author = standing.commit.author;
-        commit.rewrites = standing.commit.id;
+        if (plan.kind != SpliceKind::pick) {
+            commit.rewrites = standing.commit.id;
+        }
         recording.commits.push_back(std::move(commit));
         recording.carried += standing.isCarried ? 1U : 0U;
     }
@@ -102,7 +108,7 @@ recordingPlanOf(const Splice& splice, const std::string& message, const std::str
         return recording;
     }
     // What stands upon a merge follows it; a correction stands upon all that.
-    const bool carriesCommits = splice.laysCommits() && plan.kind == SpliceKind::merge;
+    const bool carriesCommits = splice.laysCommits() && plan.kind != SpliceKind::correction;
     TRY_ASSIGN(ResultSnapshot result, splice.result(carriesCommits ? 0 : splice.lastLeg()));
     if (plan.kind == SpliceKind::bringBack) {
         recording.lineName = plan.theirsName;
@@ -112,8 +118,12 @@ recordingPlanOf(const Splice& splice, const std::string& message, const std::str
     }
     TRY_ASSIGN(const std::string tidy, checkedMessage(message, commentStart));
     recording.commits.push_back({std::move(result), parentsOf(plan), tidy, {}, {}, {}});
+    if (plan.kind == SpliceKind::pick) {
+        recording.commits.back().author = splice.forecast().theirs.author;
+    }
     recording.reason =
         plan.kind == SpliceKind::revert       ? "revert " + plan.theirs.brief() + ": spliced"
+        : plan.kind == SpliceKind::pick       ? "cherry-pick " + plan.theirs.brief() + ": spliced"
         : plan.kind == SpliceKind::correction ? "correct " + plan.replaced.brief() + ": spliced"
                                               : "merge " + plan.theirsName + ": spliced";
     if (carriesCommits) {

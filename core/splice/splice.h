@@ -25,6 +25,7 @@ enum class SpliceKind {
     revert,       ///< A commit that takes out again what a sent one brought in.
     rollBack,     ///< The line goes back to where it stood before a splice.
     rollForward,  ///< The line goes to what a splice that was rolled back had recorded.
+    pick,         ///< A commit of elsewhere is made anew upon the line.
 };
 
 /// What becomes of work that is not committed yet.

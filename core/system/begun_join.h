@@ -21,7 +21,9 @@ enum class UnfinishedWork {
 /// Why a begun join cannot be taken over.
 enum class BegunObstacle {
     none,
-    otherKind,    ///< It is no merge.
+    otherKind,    ///< Nothing tells what it is.
+    otherSteps,   ///< It does something else on its way than laying commits one upon the other.
+    noLine,       ///< It began on no line of work.
     manyTips,     ///< It joins more than one branch at once.
     ownWorkKept,  ///< Its program has put uncommitted work away, and will put it back itself.
     damaged,      ///< What it left does not name a commit.
@@ -32,10 +34,14 @@ struct BegunJoin
 {
     UnfinishedWork kind = UnfinishedWork::none;
     BegunObstacle obstacle = BegunObstacle::none;
-    std::string line;            ///< Full name of the line that is to receive it; empty: none.
-    std::string lineName;        ///< For people.
-    ObjectId ours;               ///< Where that stands.
-    ObjectId theirs;             ///< What is joined in; null where it cannot be taken over.
+    std::string line;      ///< Full name of the line that is to receive it; empty: none.
+    std::string lineName;  ///< For people.
+    ObjectId lineTip;      ///< Where that stands.
+    ObjectId ours;         ///< What is checked out: the same; or, of a rebase, what is made so far.
+    /// What is joined in; of commits that are laid one by one, the one it has stopped at. Null where it
+    /// cannot be taken over.
+    ObjectId theirs;
+    std::vector<ObjectId> next;  ///< Those that are to follow that one, in order.
     std::string theirsName;      ///< As it was begun with; empty where that is not told.
     std::string message;         ///< What was proposed for the commit; bytes.
     std::vector<RepoPath> open;  ///< Files that are still half-joined.

@@ -55,6 +55,9 @@ struct RecordingPlan
     /// The stamp of the begun join that this finishes: its files come off before, and nothing of it is
     /// left behind afterwards. Empty: nothing is begun.
     std::string begun;
+    /// Of a begun rebase: what is checked out in the place of the line, which is so again in the end. Null:
+    /// the line is checked out.
+    ObjectId detached;
     /// Of a rebase: the name of what commits are laid on, as hooks are told. Empty: it is none.
     std::string onto;
 };

@@ -329,7 +329,8 @@ readLogged(const PlaceAddress& address, const JournalEntry& entry, const std::st
     details.splice = entry.plan.id;
     const SpliceKind kind = entry.plan.kind;
     const bool isJoin = kind == SpliceKind::merge || kind == SpliceKind::rebase
-                        || kind == SpliceKind::correction || kind == SpliceKind::revert;
+                        || kind == SpliceKind::correction || kind == SpliceKind::revert
+                        || kind == SpliceKind::pick;
     if (!isJoin) {
         return details;
     }

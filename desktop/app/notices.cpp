@@ -87,15 +87,16 @@ void Notices::tellOfTakenOver()
     const std::size_t open = splice.openCount();
     sayOfSplice(
         tr("Taken over: %1 read from the files, %2. The files stay as they are until you record; "
-           "“Hand back” in the Splice menu gives the merge back.")
+           "“Hand back” in the Splice menu gives it back.")
             .arg(countOf(read, "decision", "decisions"),
                  open == 0 ? tr("nothing is open") : tr("%1 still open").arg(open)));
 }
 
 void Notices::askAboutHandingBack()
 {
-    sayOfSplice(tr("The merge goes on on the command line, and this splice is put away. In which "
-                   "state are its files to be?"));
+    sayOfSplice(
+        tr("It goes on on the command line, and this splice is put away. In which state are "
+           "its files to be?"));
     m_bar.offerAction(tr("As they were found"), [this] { m_splice.handBack(false); });
     m_bar.offerAction(tr("With what is decided here"), [this] { m_splice.handBack(true); });
 }

@@ -3,6 +3,7 @@
 #include "desktop/app/splice_session.h"
 
 #include "core/splice/begun_decisions.h"
+#include "core/splice/begun_splice.h"
 #include "core/splice/recording_plan.h"
 #include "core/text/tidied_message.h"
 #include "desktop/app/log.h"
@@ -137,7 +138,10 @@ void SpliceSession::onOpened(const FoundPlace& found)
     });
     for (const JournalEntry& entry : *entries) {
         const bool isElsewhere = entry.plan.workChoice == WorkChoice::filesStay;
-        if (entry.plan.oursRef == m_place.facts()->standing.ref || isElsewhere) {
+        // A begun rebase has its branch not checked out.
+        const auto& begun = m_place.facts()->begun;
+        const bool isBegun = begun && isToFinish(entry.plan, *begun);
+        if (entry.plan.oursRef == m_place.facts()->standing.ref || isElsewhere || isBegun) {
             if (isElsewhere) {
                 m_place.setInto(entry.plan.oursRef);
             }
@@ -155,8 +159,11 @@ void SpliceSession::onOpened(const FoundPlace& found)
 QString SpliceSession::whyBehind(const JournalEntry& entry) const
 {
     const SurveyFacts& facts = *m_place.facts();
-    if (!entry.plan.begun.empty() && (!facts.begun || facts.begun->theirs != entry.plan.theirs)) {
-        return tr("The merge that this splice was to finish was ended on the command line.");
+    if (!entry.plan.begun.empty()) {
+        return facts.begun && isToFinish(entry.plan, *facts.begun)
+                   ? QString()
+                   : tr("What this splice was to finish was ended on the command line, or gone on "
+                        "with there.");
     }
     const QString ours = shown(entry.plan.oursName);
     const QString theirs = shown(entry.plan.theirsName);
@@ -628,8 +635,7 @@ std::string SpliceSession::earlierOfBegun(const BegunJoin& begun)
 {
     if (const auto putAway = m_journal->splices(SpliceState::abandoned)) {
         for (const JournalEntry& entry : *putAway) {
-            if (!entry.plan.begun.empty() && entry.plan.ours == begun.ours
-                && entry.plan.theirs == begun.theirs) {
+            if (isToFinish(entry.plan, begun)) {
                 return entry.plan.id;
             }
         }
@@ -656,14 +662,8 @@ void SpliceSession::takeBegun(const std::string& follows)
             }
             const BegunJoin& join = begun->join;
             JournalEntry entry;
-            entry.plan = {freshId(),
-                          join.line,
-                          join.lineName,
-                          join.theirsName.empty() ? join.theirs.brief() : join.theirsName,
-                          join.ours,
-                          join.theirs};
-            entry.plan.workChoice = WorkChoice::carry;
-            entry.plan.begun = begun->stamp;
+            entry.plan = planToFinish(join, begun->stamp);
+            entry.plan.id = freshId();
             entry.station = "resolve";      // nothing is recorded unseen
             if (join.theirsName.empty()) {  // somebody wrote a message of their own
                 entry.message = tidiedMessage(join.message, "#");

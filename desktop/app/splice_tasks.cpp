@@ -4,6 +4,7 @@
 
 #include "core/history/divergence.h"
 #include "core/splice/begun_decisions.h"
+#include "core/splice/begun_splice.h"
 #include "core/splice/carried_commits.h"
 #include "core/splice/carried_work.h"
 #include "core/splice/recording_plan.h"
@@ -127,6 +128,12 @@ Status prepareSplice(const PlaceAddress& address, const SplicePlan& plan)
 {
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
     TRY_ASSIGN(const Standing standing, place->standing());
+    if (!plan.begun.empty()) {
+        TRY_ASSIGN(const auto begun, place->begunJoin());
+        return begun && isToFinish(plan, *begun)
+                   ? keepAlive(*place, plan)
+                   : Status(Error{ErrorCode::stale, {}, {}, Reason::begunChanged});
+    }
     if (plan.workChoice == WorkChoice::filesStay) {
         TRY_ASSIGN(const ObjectId tip, place->resolveCommit(plan.oursRef));
         if (standing.ref == plan.oursRef || tip != plan.expected()) {
@@ -154,23 +161,42 @@ Result<std::shared_ptr<const SurveyForecast>> spliceForecast(const PlaceAddress&
                                                              const ProgressSink& progress,
                                                              const std::stop_token& stop)
 {
-    if (plan.kind != SpliceKind::revert) {
+    if (plan.kind != SpliceKind::revert && plan.kind != SpliceKind::pick) {
         return surveyForecast(address, plan.ours, plan.theirs, progress, stop);
     }
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
     place->setAsking(address.asking);
     place->setMissingBytes({address.permissions.fetchesMissing, progress, stop});
     auto survey = std::make_shared<SurveyForecast>();
-    TRY_ASSIGN(survey->forecast, forecastRevert(*place, plan.ours, plan.theirs, progress, stop));
+    const auto forecast = plan.kind == SpliceKind::pick ? forecastPick : forecastRevert;
+    TRY_ASSIGN(survey->forecast, forecast(*place, plan.ours, plan.theirs, progress, stop));
     TRY_ASSIGN(survey->oursCommits, readListed(*place, survey->forecast.divergence.oursOnly));
     return std::shared_ptr<const SurveyForecast>(std::move(survey));
 }
 
 namespace {
 /// Whether commits are laid upon a join, rather than upon theirs.
-bool laysUponJoin(const SplicePlan& plan)
+bool laysUponJoin(const SplicePlan& plan, const RebaseScope& scope)
 {
-    return !plan.above.isNull() && plan.kind != SpliceKind::rebase;
+    return !scope.commits.empty() && plan.kind != SpliceKind::rebase;
+}
+
+/// What a plan lays anew; empty: nothing.
+Result<RebaseScope>
+scopeOf(Place& place, const SplicePlan& plan, const Forecast& forecast, const std::stop_token& stop)
+{
+    if (!plan.begun.empty()) {
+        TRY_ASSIGN(const auto begun, place.begunJoin());
+        if (begun && isToFinish(plan, *begun)) {
+            return scopeOfBegun(place, *begun);
+        }
+    }
+    RebaseScope scope;
+    if (plan.kind == SpliceKind::rebase) {
+        TRY_ASSIGN(scope, rebaseScope(place, forecast.divergence, plan.theirs, stop));
+    }
+    TRY(addCarriedCommits(place, plan, scope, stop));
+    return scope;
 }
 
 /// Commits may have another leg now than they had when something was decided in them.
@@ -179,7 +205,7 @@ void moveToLegs(std::vector<Decision>& decisions,
                 const SplicePlan& plan,
                 const RebaseScope& scope)
 {
-    const std::size_t first = laysUponJoin(plan) ? 1 : 0;
+    const std::size_t first = laysUponJoin(plan, scope) ? 1 : 0;
     const auto placeOf = [&](std::size_t leg) {
         if (leg >= before.size()) {
             return first + scope.commits.size();  // carried work
@@ -210,7 +236,7 @@ Status layUponJoin(Place& place,
                    const std::stop_token& stop,
                    PreparedSplice& prepared)
 {
-    if (!laysUponJoin(plan)) {
+    if (!laysUponJoin(plan, prepared.scope)) {
         return ok();
     }
     const Leg join(forecast, &forecast->join);
@@ -250,6 +276,36 @@ decidedBefore(Place& place, const SplicePlan& plan, const Forecast& forecast)
 }
 }  // namespace
 
+namespace {
+/// Lays the commits of a rebase on what is decided so far. Files that only one side changed are taken up in
+/// the first of them.
+Result<PreparedSplice> layRebase(Place& place,
+                                 PreparedSplice prepared,
+                                 const ProgressSink& progress,
+                                 const std::stop_token& stop)
+{
+    LayRequest request{prepared.scope, prepared.decisions, {}, {}, prepared.oneSided};
+    TRY_ASSIGN(prepared.laid, layCommits(place, request, progress, stop));
+    const Join& first = *prepared.laid.front().leg;
+    std::vector<Decision> ofFirst;
+    for (const Decision& decision : prepared.decisions) {
+        if (decision.leg == 0) {
+            ofFirst.push_back(decision);
+        }
+    }
+    Overlay snapshots(place, *first.held);
+    TRY_ASSIGN(prepared.oneSided, oneSidedOutcomesOf(snapshots, first, ofFirst));
+    if (prepared.oneSided.size() != request.oneSided.size()) {
+        request.oneSided = prepared.oneSided;
+        for (const LaidCommit& laid : prepared.laid) {
+            request.known.push_back(laid.leg);
+        }
+        TRY_ASSIGN(prepared.laid, layCommits(place, request, progress, stop));
+    }
+    return prepared;
+}
+}  // namespace
+
 Result<PreparedSplice> readForSplice(const PlaceAddress& address,
                                      const SplicePlan& plan,
                                      const std::shared_ptr<const Forecast>& forecast,
@@ -260,11 +316,11 @@ Result<PreparedSplice> readForSplice(const PlaceAddress& address,
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
     PreparedSplice prepared;
     prepared.decisions = std::move(earlier.decisions);
+    TRY_ASSIGN(prepared.scope, scopeOf(*place, plan, *forecast, stop));
+    if (!prepared.scope.commits.empty()) {
+        moveToLegs(prepared.decisions, earlier.legs, plan, prepared.scope);
+    }
     if (plan.kind != SpliceKind::rebase) {
-        TRY(addCarriedCommits(*place, plan, prepared.scope, stop));
-        if (laysUponJoin(plan)) {
-            moveToLegs(prepared.decisions, earlier.legs, plan, prepared.scope);
-        }
         Overlay snapshots(*place, *forecast->join.held);
         TRY_ASSIGN(prepared.oneSided,
                    oneSidedOutcomesOf(snapshots, forecast->join, prepared.decisions));
@@ -272,17 +328,11 @@ Result<PreparedSplice> readForSplice(const PlaceAddress& address,
         TRY(layUponJoin(*place, plan, forecast, progress, stop, prepared));
         return prepared;
     }
-    TRY_ASSIGN(prepared.scope, rebaseScope(*place, forecast->divergence, plan.theirs, stop));
-    TRY(addCarriedCommits(*place, plan, prepared.scope, stop));
     if (prepared.scope.commits.empty()) {
         return Error{
             ErrorCode::invalidInput, plan.oursName, plan.theirsName, Reason::nothingToRewrite};
     }
-    moveToLegs(prepared.decisions, earlier.legs, plan, prepared.scope);
-    TRY_ASSIGN(
-        prepared.laid,
-        layCommits(*place, {prepared.scope, prepared.decisions, {}, {}, {}}, progress, stop));
-    return prepared;
+    return layRebase(*place, std::move(prepared), progress, stop);
 }
 
 Result<BegunWork> begunWork(const PlaceAddress& address)
@@ -330,11 +380,22 @@ Result<PreparedSplice> readBegun(const PlaceAddress& address,
     if (files.stamp != plan.begun) {
         return Error{ErrorCode::stale, {}, {}, Reason::begunChanged};
     }
-    Overlay snapshots(*place, *forecast->join.held);
     PreparedSplice prepared;
-    TRY_ASSIGN(prepared.oneSided, oneSidedOutcomesOf(snapshots, forecast->join, earlier.decisions));
+    TRY_ASSIGN(prepared.scope, scopeOf(*place, plan, *forecast, stop));
+    Leg first(forecast, &forecast->join);
+    if (plan.kind == SpliceKind::rebase) {
+        LayRequest request{prepared.scope, {}, {}, {}, {}};
+        request.scope.commits.resize(1);
+        TRY_ASSIGN(const auto laid, layCommits(*place, request, {}, stop));
+        first = laid.front().leg;
+    }
+    Overlay snapshots(*place, *first->held);
+    TRY_ASSIGN(prepared.oneSided, oneSidedOutcomesOf(snapshots, *first, earlier.decisions));
     // In a splice of its own, which is thrown away: the one that a person works on is made of what it says.
-    const auto splice = makeSplice(plan, forecast, prepared);
+    const auto splice = std::make_unique<Splice>(plan, forecast, std::vector<Leg>{first});
+    for (const OwnedOutcome& outcome : prepared.oneSided) {
+        splice->takeUp(outcome);
+    }
     TRY_ASSIGN(BegunDecisions begun, putBegun(*splice, snapshots, files, stop));
     if (!begun.more.empty()) {
         return Error{ErrorCode::unsupported, inCommas(begun.more), {}, Reason::begunHasMore};
@@ -346,6 +407,10 @@ Result<PreparedSplice> readBegun(const PlaceAddress& address,
     }
     takeFrom(*splice, prepared);
     prepared.offered = std::move(begun.offered);
+    if (plan.kind == SpliceKind::rebase) {
+        return layRebase(*place, std::move(prepared), {}, stop);
+    }
+    TRY(layUponJoin(*place, plan, forecast, {}, stop, prepared));
     return prepared;
 }
 

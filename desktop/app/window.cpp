@@ -69,6 +69,8 @@ QString courseWordsFor(SpliceKind kind)
         return Window::tr("%1: correcting the merge of %2 into %3");
     case SpliceKind::revert:
         return Window::tr("%1: taking %2 out of %3 again");
+    case SpliceKind::pick:
+        return Window::tr("%1: making %2 anew on %3");
     default:
         return Window::tr("%1: joining %2 into %3 by merge commit");
     }

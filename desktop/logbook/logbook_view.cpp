@@ -213,6 +213,8 @@ QString methodInWords(const JournalEntry& entry)
         return tr("correction") + commit;
     case SpliceKind::revert:
         return tr("taken out again") + commit;
+    case SpliceKind::pick:
+        return tr("cherry-pick") + commit;
     case SpliceKind::rollBack:
         return tr("rolled back");
     case SpliceKind::rollForward:

@@ -180,6 +180,9 @@ QString logbookLine(const JournalEntry& entry)
     case SpliceKind::revert:
         what = tr("taken out again");
         break;
+    case SpliceKind::pick:
+        what = tr("cherry-pick");
+        break;
     case SpliceKind::rollBack:
         what = tr("rolled back");
         break;

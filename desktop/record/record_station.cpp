@@ -382,10 +382,11 @@ QString RecordStation::contentsInWords() const
             .arg(shown(plan.theirsName));
     }
     if (isRebase()) {
-        return rebaseInWords() + checkInWords();
+        return rebaseInWords() + finishesInWords() + checkInWords();
     }
-    if (plan.kind == SpliceKind::correction || plan.kind == SpliceKind::revert) {
-        return onTopInWords() + checkInWords();
+    if (plan.kind == SpliceKind::correction || plan.kind == SpliceKind::revert
+        || plan.kind == SpliceKind::pick) {
+        return onTopInWords() + carriedInWords() + finishesInWords() + checkInWords();
     }
     const Forecast& forecast = m_splice->forecast();
     QString text =
@@ -406,12 +407,15 @@ QString RecordStation::contentsInWords() const
                     .arg(shown(plan.replaced.brief()))
                 + carriedInWords();
     }
-    if (!plan.begun.empty()) {
-        text +=
-            tr("\n\nIt finishes the merge that was begun on the command line: nothing of that is "
-               "left over.");
-    }
-    return text + checkInWords();
+    return text + finishesInWords() + checkInWords();
+}
+
+QString RecordStation::finishesInWords() const
+{
+    return m_splice->plan().begun.empty()
+               ? QString()
+               : tr("\n\nIt finishes what was begun on the command line: nothing of that is left "
+                    "over.");
 }
 
 /// One commit upon what was sent already.
@@ -419,6 +423,12 @@ QString RecordStation::onTopInWords() const
 {
     const SplicePlan& plan = m_splice->plan();
     const QString ours = shown(plan.oursName);
+    if (plan.kind == SpliceKind::pick) {
+        return tr("One commit on top of %1: %2 “%3” made anew, with its author and date. Nothing "
+                  "is "
+                  "sent.")
+            .arg(ours, shown(plan.theirs.brief()), shownSubject(m_splice->forecast().theirs));
+    }
     return plan.kind == SpliceKind::correction
                ? tr("One commit on top of %1. %2 stays where it is; the new one holds what you "
                     "decided otherwise in joining %3 into %4. Nothing is sent.")
@@ -449,7 +459,8 @@ bool RecordStation::isRebase() const
 /// What follows a commit that takes the place of another one.
 QString RecordStation::carriedInWords() const
 {
-    if (!m_splice->laysCommits()) {
+    const bool isCorrection = m_splice->plan().kind == SpliceKind::correction;
+    if (!m_splice->laysCommits() || isCorrection) {
         return {};
     }
     std::size_t written = 0;

@@ -99,6 +99,7 @@ private:
     [[nodiscard]] QString carriedInWords() const;
     [[nodiscard]] QString rebaseInWords() const;
     [[nodiscard]] QString onTopInWords() const;
+    [[nodiscard]] QString finishesInWords() const;
     [[nodiscard]] QString checkInWords() const;
     void showRewritten(const Recorded& recorded, const QStringList& skipped, bool wasElsewhere);
     void showCarried(const Recorded& recorded, const QStringList& skipped, bool wasElsewhere);

@@ -47,13 +47,10 @@ SideNames namesOf(const Splice& splice, const SpliceFile& file)
         return {shown(splice.plan().oursName),
                 ResolveStation::tr("before %1 was joined").arg(shown(splice.plan().theirsName))};
     }
-    if (splice.laysCommits() && splice.plan().kind != SpliceKind::rebase) {
-        return file.leg == 0
-                   ? SideNames{shown(splice.plan().oursName), shown(splice.plan().theirsName)}
-                   : SideNames{ResolveStation::tr("what stands upon it"),
-                               ResolveStation::tr("as decided here")};
+    if (splice.laysCommits() && splice.plan().kind != SpliceKind::rebase && file.leg > 0) {
+        return {ResolveStation::tr("what follows it"), ResolveStation::tr("as decided here")};
     }
-    if (splice.laysCommits()) {
+    if (splice.plan().kind == SpliceKind::rebase) {
         return {ResolveStation::tr("your commit"),
                 file.leg == 0 ? shown(splice.plan().theirsName)
                               : ResolveStation::tr("%1 + %2 of yours")

@@ -383,7 +383,7 @@ void SurveyStation::showPlan()
         plan.ours = shown(m_facts->begun->lineName);
         plan.theirs = m_facts->begun->theirsName.empty() ? shown(m_facts->begun->theirs.brief())
                                                          : shown(m_facts->begun->theirsName);
-        plan.method = tr("A merge is under way in your files");
+        plan.method = tr("Something is under way in your files");
         plan.consequence =
             tr("%1 Taking it over reads what is decided in the files. They stay as they are until "
                "you record, and it can be handed back at any moment.")

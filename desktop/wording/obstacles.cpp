@@ -22,11 +22,14 @@ QString nameOfKind(const BegunJoin& begun)
 {
     switch (begun.kind) {
     case UnfinishedWork::rebase:
-        return tr("A rebase");
+        return begun.lineName.empty() ? tr("A rebase")
+                                      : tr("A rebase of %1").arg(shown(begun.lineName));
     case UnfinishedWork::cherryPick:
-        return tr("A cherry-pick");
+        return begun.theirs.isNull() ? tr("A cherry-pick")
+                                     : tr("A cherry-pick of %1").arg(shown(begun.theirs.brief()));
     case UnfinishedWork::revert:
-        return tr("A revert");
+        return begun.theirs.isNull() ? tr("A revert")
+                                     : tr("A revert of %1").arg(shown(begun.theirs.brief()));
     case UnfinishedWork::merge:
         return begun.theirsName.empty() || begun.lineName.empty()
                    ? tr("A merge")
@@ -53,7 +56,14 @@ QString adviceFor(const BegunJoin& begun)
         return tr("What it left names no commit that is here, so it cannot be taken over: abort "
                   "it there.");
     case BegunObstacle::otherKind:
-        return tr("Only merges are taken over so far: finish or abort it there first.");
+        return tr("Nothing tells what left these files half-joined, so it cannot be taken over: "
+                  "finish or abort it there first.");
+    case BegunObstacle::otherSteps:
+        return tr("It does more on its way than laying one commit upon the other, so it cannot be "
+                  "taken over: finish or abort it there.");
+    case BegunObstacle::noLine:
+        return tr("It began on no branch, so nothing could be moved in the end: finish or abort it "
+                  "there.");
     case BegunObstacle::none:
         break;
     }
@@ -63,7 +73,11 @@ QString adviceFor(const BegunJoin& begun)
 
 QString begunInWords(const BegunJoin& begun)
 {
-    const QString what = tr("%1 was begun on the command line").arg(nameOfKind(begun));
+    const QString what =
+        begun.next.empty()
+            ? tr("%1 was begun on the command line").arg(nameOfKind(begun))
+            : tr("%1 was begun on the command line, with %2 to follow")
+                  .arg(nameOfKind(begun), countOf(begun.next.size(), "commit", "commits"));
     return begun.open.empty()
                ? tr("%1 and is not finished.").arg(what)
                : tr("%1; %2 still half-joined.")

@@ -160,7 +160,7 @@ void TestBegunJoin::kinds_areTold()
     int exitCode = 0;
     scratch.tryGit({QStringLiteral("cherry-pick"), QStringLiteral("theirs")}, exitCode);
     QCOMPARE(begun()->kind, UnfinishedWork::cherryPick);
-    QCOMPARE(begun()->obstacle, BegunObstacle::otherKind);
+    QCOMPARE(begun()->obstacle, BegunObstacle::none);
     scratch.git("cherry-pick --abort");
     scratch.tryGit({QStringLiteral("rebase"), QStringLiteral("theirs")}, exitCode);
     QCOMPARE(begun()->kind, UnfinishedWork::rebase);
@@ -175,6 +175,7 @@ void TestBegunJoin::kinds_areTold()
     scratch.git("switch -q ours");
     scratch.tryGit({QStringLiteral("stash"), QStringLiteral("pop")}, exitCode);
     QCOMPARE(begun()->kind, UnfinishedWork::unknown);
+    QCOMPARE(begun()->obstacle, BegunObstacle::otherKind);
     scratch.git("reset -q --hard");
     scratch.write(".git/MERGE_HEAD", QByteArray(40, 'a') + "\n");
     QCOMPARE(begun()->obstacle, BegunObstacle::damaged);

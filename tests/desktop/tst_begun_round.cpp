@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A merge that was begun with git and left half-done, taken over in the window, finished there or
-// handed back.
+// A merge, rebase or cherry-pick that was begun with git and left half-done, taken over in the window,
+// finished there or handed back.
 #include "desktop/widgets/theme.h"
 #include "tests/support/begun_merge.h"
 #include "tests/support/watched_application.h"
@@ -85,6 +85,9 @@ private slots:
     void handedBack_withDecisions_andTakenAgain();
     void wentOnMeanwhile_isReadAgain();
     void endedMeanwhile_isTold();
+    void rebase_isFinished();
+    void rebase_openedAgain_handedBack();
+    void cherryPick_isFinished();
     void otherKinds_areTold();
     void filesWithoutAPlace_areNamed();
 };
@@ -215,16 +218,114 @@ void TestBegunRound::endedMeanwhile_isTold()
     }));
 }
 
-void TestBegunRound::otherKinds_areTold()
+namespace {
+/// A rebase of three commits that has stopped at the first; own work beside it.
+void makeBegunRebase(ScratchRepository& scratch)
+{
+    makeClashingBranches(scratch);
+    scratch.write("later.txt", "later\n");
+    scratch.commit("a file of its own");
+    scratch.write("plan.txt",
+                  scratch.read("plan.txt").replace("\n12 ours\n", "\n12 ours, later\n"));
+    scratch.commit("the twelfth again");
+    int exitCode = 0;
+    scratch.tryGit({QStringLiteral("rebase"), QStringLiteral("theirs")}, exitCode);
+    QCOMPARE(exitCode, 1);
+    scratch.write("own.txt", "own, not committed\n");
+}
+}  // namespace
+
+void TestBegunRound::rebase_isFinished()
+{
+    ScratchRepository scratch;
+    makeBegunRebase(scratch);
+    scratch.write("tide.txt", "low\nhigh of both\n");
+    scratch.git("add tide.txt");
+    Round round(scratch);
+    QVERIFY(round.takeOver());
+    QVERIFY2(round.driver.notice().contains(QStringLiteral("Taken over: 1 decision read")),
+             qPrintable(round.driver.notice()));
+    // The commit's own side, in both regions; then the last commit fits by itself.
+    round.driver.press(Qt::Key_2, Qt::AltModifier);
+    round.decideNext(Qt::Key_2);
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.status().contains(QStringLiteral("Nothing is open")); }));
+    QVERIFY(round.record());
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("recordedTitle") == QStringLiteral("3 commits written anew")
+               && round.driver.find<QLabel>("recordedTitle").isVisible();
+    }));
+    QCOMPARE(scratch.git("log --format=%s theirs..ours"),
+             QByteArray("the twelfth again\na file of its own\nours"));
+    QCOMPARE(scratch.git("rev-parse --abbrev-ref HEAD"), QByteArray("ours"));
+    QCOMPARE(scratch.git("status --porcelain"), QByteArray(" M own.txt"));
+    QCOMPARE(scratch.git("show ours:tide.txt"), QByteArray("low\nhigh of both"));
+    QVERIFY(scratch.git("show ours:plan.txt").contains("\n12 ours, later\n"));
+    QVERIFY(!QFile::exists(scratch.filePath(".git/rebase-merge")));
+}
+
+void TestBegunRound::rebase_openedAgain_handedBack()
+{
+    ScratchRepository scratch;
+    makeBegunRebase(scratch);
+    const QByteArray before = begunFingerprint(scratch);
+    {
+        Round round(scratch);
+        QVERIFY(round.takeOver());
+        round.driver.press(Qt::Key_2, Qt::AltModifier);
+    }
+    QCOMPARE(begunFingerprint(scratch), before);
+    Round round(scratch);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    round.decideNext(Qt::Key_2);
+    round.decideNext(Qt::Key_2);
+    round.handBack();
+    round.driver.click("noticeSecondButton");
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.notice().contains(QStringLiteral("Handed back")); }));
+    QCOMPARE(scratch.git("diff --name-only --diff-filter=U"), QByteArray());
+    QVERIFY(scratch.read("plan.txt").contains("\n2 ours\n"));
+    scratch.git("-c core.editor=true stash -q -- own.txt");
+    scratch.git("-c core.editor=true rebase --continue");
+    QCOMPARE(scratch.git("log --format=%s theirs..ours"),
+             QByteArray("the twelfth again\na file of its own\nours"));
+}
+
+void TestBegunRound::cherryPick_isFinished()
 {
     ScratchRepository scratch;
     makeClashingBranches(scratch);
     int exitCode = 0;
     scratch.tryGit({QStringLiteral("cherry-pick"), QStringLiteral("theirs")}, exitCode);
+    QCOMPARE(exitCode, 1);
+    Round round(scratch);
+    QVERIFY(round.takeOver());
+    round.driver.press(Qt::Key_1, Qt::AltModifier);
+    round.decideNext(Qt::Key_1);
+    round.decideNext(Qt::Key_1);
+    QVERIFY(round.record());
+    QVERIFY(round.isRecorded());
+    QCOMPARE(scratch.git("log -1 --format=%s ours"), QByteArray("theirs"));
+    QCOMPARE(scratch.git("rev-list --count main..ours"), QByteArray("2"));
+    QVERIFY(scratch.git("status").endsWith("working tree clean"));
+}
+
+void TestBegunRound::otherKinds_areTold()
+{
+    ScratchRepository scratch;
+    makeClashingBranches(scratch);
+    int exitCode = 0;
+    scratch.git("config sequence.editor true");
+    scratch.tryGit({QStringLiteral("rebase"),
+                    QStringLiteral("-i"),
+                    QStringLiteral("--exec"),
+                    QStringLiteral("true"),
+                    QStringLiteral("theirs")},
+                   exitCode);
     Round round(scratch);
     QVERIFY(round.driver.waitFor([&] {
         return round.driver.text("planObstacle")
-            .contains(QStringLiteral("A cherry-pick was begun on the command line; 2 files are"));
+            .contains(QStringLiteral("It does more on its way than laying one commit"));
     }));
     QVERIFY(!round.driver.canStart());
 }

@@ -20,6 +20,7 @@
 namespace rope {
 namespace {
 constexpr qint64 kMostStateBytes = 200'000;
+constexpr std::size_t kBriefIdLength = 7;
 
 std::string bytesOf(const std::string& path)
 {
@@ -72,16 +73,8 @@ Status copyIndex(const std::string& from, const std::string& to)
 
 Result<std::optional<BegunJoin>> GitPlace::begunJoin()
 {
-    const auto has = [&](const char* name) {
-        return QFileInfo::exists(QString::fromStdString(m_gitFolder) + QLatin1Char('/')
-                                 + QLatin1String(name));
-    };
     BegunJoin begun;
-    begun.kind = has("rebase-merge") || has("rebase-apply") ? UnfinishedWork::rebase
-                 : has("MERGE_HEAD")                        ? UnfinishedWork::merge
-                 : has("CHERRY_PICK_HEAD")                  ? UnfinishedWork::cherryPick
-                 : has("REVERT_HEAD")                       ? UnfinishedWork::revert
-                                                            : UnfinishedWork::none;
+    begun.kind = begunKind();
     TRY_ASSIGN(const std::string unmerged, m_git.output({"ls-files", "-u", "-z"}));
     begun.open = openPathsIn(unmerged);
     if (begun.kind == UnfinishedWork::none) {
@@ -93,9 +86,14 @@ Result<std::optional<BegunJoin>> GitPlace::begunJoin()
     TRY_ASSIGN(const Standing standing, this->standing());
     begun.line = standing.ref;
     begun.lineName = standing.name;
+    begun.lineTip = standing.tip;
     begun.ours = standing.tip;
-    if (begun.kind != UnfinishedWork::merge) {
+    if (begun.kind == UnfinishedWork::unknown) {
         begun.obstacle = BegunObstacle::otherKind;
+        return std::optional(std::move(begun));
+    }
+    if (begun.kind != UnfinishedWork::merge) {
+        TRY(readBegunSteps(begun));
         return std::optional(std::move(begun));
     }
     begun.message = bytesOf(m_gitFolder + "/MERGE_MSG");
@@ -107,7 +105,7 @@ Result<std::optional<BegunJoin>> GitPlace::begunJoin()
                             : ObjectId::fromHex(withoutLineEnd(std::string(lines.front())));
     if (lines.size() > 1) {
         begun.obstacle = BegunObstacle::manyTips;
-    } else if (has("MERGE_AUTOSTASH")) {
+    } else if (QFileInfo::exists(QString::fromStdString(m_gitFolder + "/MERGE_AUTOSTASH"))) {
         begun.obstacle = BegunObstacle::ownWorkKept;
     } else if (!theirs || !resolveCommit(theirs->hex())) {
         begun.obstacle = BegunObstacle::damaged;
@@ -117,13 +115,94 @@ Result<std::optional<BegunJoin>> GitPlace::begunJoin()
     return std::optional(std::move(begun));
 }
 
+/// Of a rebase, a cherry-pick or a revert.
+Status GitPlace::readBegunSteps(BegunJoin& begun)
+{
+    const BegunSteps steps = begunSteps(begun.kind);
+    if (begun.kind == UnfinishedWork::rebase) {
+        begun.line = steps.line;
+        begun.lineName = steps.line.substr(
+            steps.line.starts_with("refs/heads/") ? std::string_view("refs/heads/").size() : 0);
+        begun.theirsName = steps.onto.substr(0, kBriefIdLength);
+    } else {
+        begun.message = bytesOf(m_gitFolder + "/MERGE_MSG");
+    }
+    if (begun.line.empty()) {
+        begun.obstacle = BegunObstacle::noLine;
+    } else if (steps.keepsOwnWork) {
+        begun.obstacle = BegunObstacle::ownWorkKept;
+    } else if (steps.hasOtherSteps || steps.stopped.empty()) {
+        begun.obstacle = BegunObstacle::otherSteps;
+    }
+    if (begun.obstacle != BegunObstacle::none) {
+        return ok();
+    }
+    std::vector<ObjectId> commits;
+    std::vector<std::string> names{steps.stopped};
+    names.insert(names.end(), steps.next.begin(), steps.next.end());
+    if (begun.kind == UnfinishedWork::rebase) {
+        names.push_back(steps.lineTip);
+    }
+    for (const std::string& name : names) {
+        const auto commit = resolveCommit(name);
+        if (!commit) {
+            begun.obstacle = BegunObstacle::damaged;
+            return ok();
+        }
+        commits.push_back(*commit);
+    }
+    if (begun.kind == UnfinishedWork::rebase) {
+        begun.lineTip = commits.back();
+        commits.pop_back();
+    }
+    TRY_ASSIGN(const auto read, readCommits(commits));
+    const bool isRebase = begun.kind == UnfinishedWork::rebase;
+    if (std::any_of(read.begin(), read.end(), [isRebase](const Commit& commit) {
+            return commit.parents.size() != 1 && !(isRebase && commit.parents.empty());
+        })) {
+        begun.obstacle = BegunObstacle::otherSteps;
+        return ok();
+    }
+    begun.theirs = commits.front();
+    begun.next.assign(commits.begin() + 1, commits.end());
+    return ok();
+}
+
+BegunSteps GitPlace::begunSteps(UnfinishedWork kind) const
+{
+    return kind == UnfinishedWork::rebase
+               ? begunRebase(m_gitFolder)
+               : begunSequence(m_gitFolder,
+                               kind == UnfinishedWork::revert ? "REVERT_HEAD" : "CHERRY_PICK_HEAD");
+}
+
+UnfinishedWork GitPlace::begunKind() const
+{
+    const auto has = [&](const char* name) {
+        return QFileInfo::exists(QString::fromStdString(m_gitFolder) + QLatin1Char('/')
+                                 + QLatin1String(name));
+    };
+    return has("rebase-merge") || has("rebase-apply") ? UnfinishedWork::rebase
+           : has("MERGE_HEAD")                        ? UnfinishedWork::merge
+           : has("CHERRY_PICK_HEAD")                  ? UnfinishedWork::cherryPick
+           : has("REVERT_HEAD")                       ? UnfinishedWork::revert
+                                                      : UnfinishedWork::none;
+}
+
 std::string GitPlace::begunHeads() const
 {
-    return bytesOf(m_gitFolder + "/MERGE_HEAD");
+    const UnfinishedWork kind = begunKind();
+    if (kind == UnfinishedWork::none) {
+        return {};
+    }
+    return kind == UnfinishedWork::merge
+               ? bytesOf(m_gitFolder + "/MERGE_HEAD")
+               : digestOfParts({std::to_string(static_cast<int>(kind)), begunSteps(kind).raw});
 }
 
 Status GitPlace::forgetBegun()
 {
+    TRY(forgetBegunSteps(m_gitFolder));
     for (const char* name : {"MERGE_HEAD", "MERGE_MODE", "MERGE_MSG", "AUTO_MERGE"}) {
         QFile file(QString::fromStdString(m_gitFolder) + QLatin1Char('/') + QLatin1String(name));
         if (file.exists() && !file.remove()) {

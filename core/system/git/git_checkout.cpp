@@ -49,7 +49,7 @@ Result<std::vector<UncommittedFile>> GitPlace::uncommittedFiles()
 {
     TRY_ASSIGN(auto files, changedFiles(RunFor::looking));
     TRY_ASSIGN(const auto begun, begunJoin());
-    if (begun && begun->kind == UnfinishedWork::merge) {
+    if (begun && begun->kind != UnfinishedWork::unknown) {
         std::erase_if(files, [](const UncommittedFile& file) { return file.isStaged; });
     }
     const auto locked = m_programs.lockedFilters();
@@ -79,7 +79,7 @@ Result<std::vector<UncommittedFile>> GitPlace::uncommittedFiles()
 Result<GitPlace::WorkTrees> GitPlace::workTrees()
 {
     TRY_ASSIGN(const auto begun, begunJoin());
-    if (begun && begun->kind == UnfinishedWork::merge) {
+    if (begun && begun->kind != UnfinishedWork::unknown) {
         TRY_ASSIGN(const BegunTrees trees, begunTrees());
         const ObjectId tips[] = {begun->ours};
         TRY_ASSIGN(const auto tip, readCommits(tips));

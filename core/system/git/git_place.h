@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/system/git/git_begun_steps.h"
 #include "core/system/git/local_programs.h"
 #include "core/system/git/object_reader.h"
 #include "core/system/place.h"
@@ -126,9 +127,11 @@ public:
         ObjectId others;  ///< As the last commit, with what does not belong to the join.
     };
     Result<BegunTrees> begunTrees();
-    /// The commits that a begun merge brings in, as git keeps them: a line each. Empty: there is none.
+    [[nodiscard]] UnfinishedWork begunKind() const;
+    [[nodiscard]] BegunSteps begunSteps(UnfinishedWork kind) const;
+    /// What git keeps of a begun join: equal while nobody has gone on with it. Empty: there is none.
     [[nodiscard]] std::string begunHeads() const;
-    /// Nothing says any more that a merge was begun here. Errors: `io`.
+    /// Nothing says any more that a join was begun here. Errors: `io`.
     Status forgetBegun();
     /// Whether a branch stands where it is expected. Errors: `stale` (Reason::lineMoved).
     Status checkLine(const std::string& ref, const ObjectId& expected);
@@ -141,6 +144,7 @@ private:
         , m_reader(m_git)
     {
     }
+    Status readBegunSteps(BegunJoin& begun);
     /// For a command that may ask a person for something.
     [[nodiscard]] GitRunOptions askingOptions(const ProgressSink& progress,
                                               const std::stop_token& stop) const;

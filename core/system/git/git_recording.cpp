@@ -85,6 +85,13 @@ Result<GitPlace::BegunTrees> begunTreesOf(GitPlace& place, const std::string& st
     return std::move(*trees);
 }
 
+/// Checks a branch out that holds what is checked out.
+Status leadTo(GitPlace& place, const std::string& line, const std::string& reason)
+{
+    TRY_ASSIGN(const GitOutput led, place.git().run({"symbolic-ref", "-m", reason, "HEAD", line}));
+    return led.exitCode == 0 ? ok() : Status(writingError(line, led.err));
+}
+
 /// It is recorded: nothing says any more that the join which it finishes is under way. Where that
 /// fails, the join is finished all the same, and git says so when it is asked to go on with it.
 void endBegun(GitPlace& place, WorkingTree& files, const RecordingState& state)
@@ -118,7 +125,7 @@ public:
     Result<RecordOutcome> run()
     {
         TRY(checkBefore());
-        if (isRebase()) {
+        if (isRebase() && m_plan.begun.empty()) {
             TRY(m_hooks.run(HookPoint::beforeRebase));
             TRY(checkBefore());  // it may have done anything
         }
@@ -158,13 +165,21 @@ private:
         m_state.nextRef = m_plan.nextLine;
         m_state.keepsFiles = m_plan.keepsFiles;
         m_state.ours = m_plan.expected;
-        TRY_ASSIGN(m_state.oursTree, treeOf(m_place, m_plan.expected));
+        m_state.detached = m_plan.detached;
+        const bool isDetached = !m_plan.detached.isNull();
+        const ObjectId checkedOut = isDetached ? m_plan.detached : m_plan.expected;
+        TRY_ASSIGN(m_state.oursTree, treeOf(m_place, checkedOut));
         if (m_plan.keepsFiles) {
             TRY(m_place.checkLine(m_plan.line, m_plan.expected));
             return m_place.checkNotCheckedOut(m_plan.line);
         }
         TRY_ASSIGN(const Standing standing, m_place.standing());
-        if (standing.ref != m_plan.line || standing.tip != m_plan.expected) {
+        if (isDetached) {
+            TRY(m_place.checkLine(m_plan.line, m_plan.expected));
+            TRY(m_place.checkNotCheckedOut(m_plan.line));
+        }
+        if (standing.ref != (isDetached ? std::string() : m_plan.line)
+            || standing.tip != checkedOut) {
             return Error{ErrorCode::stale,
                          m_plan.lineName,
                          "now at " + standing.tip.hex(),
@@ -194,6 +209,9 @@ private:
         TRY_ASSIGN(const GitPlace::BegunTrees trees, begunTreesOf(m_place, m_plan.begun));
         m_state.begun = m_place.begunHeads();
         m_state.workTree = trees.all;
+        if (isRebase()) {
+            m_state.rewritten = m_place.begunSteps(UnfinishedWork::rebase).rewritten;
+        }
         m_openPaths = trees.join.open;
         m_others = trees.others;
         return ok();
@@ -306,7 +324,7 @@ private:
             TRY(switchBranch());
             TRY(enter(GitStep::finishing));
             (void)m_hooks.run(HookPoint::afterSwitch);
-        } else if (m_state.commit != m_plan.expected) {
+        } else if (m_state.commit != m_plan.expected || !m_plan.detached.isNull()) {
             TRY(enter(GitStep::moving));
             TRY(moveBranch());
             TRY(enter(GitStep::finishing));
@@ -335,8 +353,8 @@ private:
     /// A commit of the person's own work, not a join.
     [[nodiscard]] bool isOwnCommit() const
     {
-        return m_plan.commits.size() == 1 && m_plan.commits.front().parents.size() == 1
-               && !m_plan.commits.front().author;
+        return !isRebase() && m_plan.commits.size() == 1 + m_plan.carried
+               && m_plan.commits.front().parents.size() == 1;
     }
 
     [[nodiscard]] bool isRebase() const { return !m_plan.onto.empty(); }
@@ -497,9 +515,25 @@ private:
 
     Status moveBranch()
     {
+        TRY(moveLine(m_plan.expected, m_state.commit));
+        if (m_plan.detached.isNull()) {
+            return ok();
+        }
+        auto led = leadTo(m_place, m_plan.line, m_plan.reason);
+        if (!led) {
+            TRY(moveLine(m_state.commit, m_plan.expected));
+        }
+        return led;
+    }
+
+    Status moveLine(const ObjectId& from, const ObjectId& to)
+    {
+        if (from == to) {
+            return ok();
+        }
         std::string request = "update " + m_plan.line;
-        request.append(1, '\0').append(m_state.commit.hex()).append(1, '\0');
-        request.append(m_plan.expected.hex()).append(1, '\0');
+        request.append(1, '\0').append(to.hex()).append(1, '\0');
+        request.append(from.hex()).append(1, '\0');
         GitRunOptions options;
         options.input = request;
         options.purpose = RunFor::acting;
@@ -511,10 +545,10 @@ private:
         }
         Error error = writingError(m_plan.lineName, moved.err);
         TRY_ASSIGN(const ObjectId tip, m_place.resolveCommit(m_plan.line));
-        if (tip == m_state.commit) {
+        if (tip == to) {
             return ok();  // it has moved, whatever was said afterwards
         }
-        if (tip != m_plan.expected) {
+        if (tip != from) {
             error.code = ErrorCode::stale;
             error.reason = Reason::lineMoved;
         }
@@ -525,10 +559,7 @@ private:
     {
         // A moment ago it was looked at; the files hold what it stood at then.
         TRY(m_place.checkLine(m_plan.nextLine, m_plan.target));
-        TRY_ASSIGN(
-            const GitOutput switched,
-            m_place.git().run({"symbolic-ref", "-m", m_plan.reason, "HEAD", m_plan.nextLine}));
-        return switched.exitCode == 0 ? ok() : Status(writingError(m_plan.lineName, switched.err));
+        return leadTo(m_place, m_plan.nextLine, m_plan.reason);
     }
 
     /// Everything back to where the branch stands, and the error that led here.
@@ -630,6 +661,12 @@ finishIfRecorded(GitPlace& place, WorkingTree& files, const RecordingState& stat
     TRY_ASSIGN(const bool isThere, contains(place, *tip, state.commit, state.ours));
     if (!isThere) {
         return std::optional<RecordOutcome>{};
+    }
+    if (!state.detached.isNull()) {
+        TRY_ASSIGN(const Standing standing, place.standing());
+        if (standing.ref.empty() && standing.tip == state.detached) {
+            TRY(leadTo(place, state.ref, "rebase finished: spliced"));
+        }
     }
     endBegun(place, files, state);
     if (!state.afterTree.isNull() && *tip == state.commit) {

@@ -91,6 +91,7 @@ RecordingNote noteOf(const RecordingState& state)
         {QStringLiteral("keepsFiles"), state.keepsFiles},
         {QStringLiteral("nextRef"), inJson(state.nextRef)},
         {QStringLiteral("begun"), inJson(state.begun)},
+        {QStringLiteral("detached"), inJson(state.detached)},
         {QStringLiteral("rewritten"), inJson(state.rewritten)},
         {QStringLiteral("alreadyThere"), inJson(state.before.alreadyThere)},
         {QStringLiteral("skipped"), inJson(state.before.skipped)},
@@ -123,6 +124,7 @@ std::optional<RecordingState> stateOf(const RecordingNote& note)
     state.keepsFiles = object.value(QLatin1String("keepsFiles")).toBool();
     state.nextRef = fromJson(object.value(QLatin1String("nextRef")));
     state.begun = fromJson(object.value(QLatin1String("begun")));
+    state.detached = idFrom(object.value(QLatin1String("detached")));
     state.rewritten = rewrittenFrom(object.value(QLatin1String("rewritten")));
     state.before.alreadyThere = pathsFrom(object.value(QLatin1String("alreadyThere")));
     state.before.skipped = pathsFrom(object.value(QLatin1String("skipped")));

@@ -46,7 +46,9 @@ struct RecordingState
     bool keepsFiles = false;  ///< The branch is not checked out.
     std::string nextRef;      ///< The branch that is checked out in the end; empty: the same one.
     std::string
-        begun;  ///< The commits that a begun merge brings in, as git keeps them; empty: none.
+        begun;  ///< What git keeps of the begun join that this finishes; empty: there is none.
+    ObjectId
+        detached;  ///< Of a begun rebase: what was checked out instead of the branch; else null.
     std::vector<RewrittenCommit> rewritten;  ///< Once they are written.
 };
 
