@@ -30,11 +30,18 @@ std::vector<WordHunk> wordHunks(std::string_view before, std::string_view after)
     const auto freshIds = interner.internAll(fresh);
     const std::vector<Hunk> hunks =
         diffTokens(oldIds, freshIds, interner.idCount(), DiffMethod::myers).value();
+    return wordHunksOf(old, fresh, hunks);
+}
+
+std::vector<WordHunk> wordHunksOf(const std::vector<std::string_view>& before,
+                                  const std::vector<std::string_view>& after,
+                                  const std::vector<Hunk>& hunks)
+{
     std::vector<WordHunk> list;
     list.reserve(hunks.size());
     for (const Hunk& hunk : hunks) {
-        list.push_back({spanOf(old, hunk.before),
-                        spanOf(fresh, hunk.after),
+        list.push_back({spanOf(before, hunk.before),
+                        spanOf(after, hunk.after),
                         hunk.before.size() == 1 && hunk.after.size() == 1});
     }
     return list;

@@ -13,7 +13,7 @@
 
 namespace rope {
 namespace {
-constexpr std::size_t kLeastLetters = 10;  // of a line that counts for R7
+constexpr std::size_t kLeastLetters = 10;  // of a line that counts as added by both
 constexpr std::size_t kLeastLines = 3;
 
 Finding at(const FileView& file, FindingKind kind, LineNumber line)
@@ -118,6 +118,57 @@ void findAddedTwice(const FileView& file, std::vector<Finding>& found)
         finding.count = static_cast<int>(counted.size());
         found.push_back(std::move(finding));
     }
+}
+
+namespace {
+/// Whether enough lines stand both in what ours alone changed and in what theirs alone changed.
+bool mayAddTwice(const TextJoin& join)
+{
+    std::set<std::string_view> byOurs;
+    std::set<std::string_view> byBoth;
+    const auto forEach = [](std::string_view text, const auto& take) {
+        for (const std::string_view line : splitLines(text)) {
+            if (hasLetters(trimmedLine(line), kLeastLetters)) {
+                take(trimmedLine(line));
+            }
+        }
+    };
+    for (const Chunk& chunk : join.chunks()) {
+        if (chunk.kind == ChunkKind::ours) {
+            forEach(join.ours().lines(chunk.ours), [&](auto line) { byOurs.insert(line); });
+        }
+    }
+    for (const Chunk& chunk : join.chunks()) {
+        if (chunk.kind == ChunkKind::theirs) {
+            forEach(join.theirs().lines(chunk.theirs), [&](auto line) {
+                if (byOurs.contains(line)) {
+                    byBoth.insert(line);
+                }
+            });
+        }
+    }
+    return byBoth.size() >= kLeastLines;
+}
+}  // namespace
+
+std::optional<Finding> addedTwiceIn(const TextJoin& join)
+{
+    if (!join.isClean() || !mayAddTwice(join)) {
+        return std::nullopt;
+    }
+    const auto shared = [](std::string_view text) {
+        return std::make_shared<const std::string>(text);
+    };
+    CheckedFile file;
+    file.base = shared(join.base().bytes());
+    file.ours = shared(join.ours().bytes());
+    file.theirs = shared(join.theirs().bytes());
+    const CheckedResult result{shared(join.cleanText()), {}, {}, false};
+    const SideViews sides(file, Language::prose);
+    const VersionView joined(result.text, Language::prose);
+    std::vector<Finding> found;
+    findAddedTwice({file, sides, result, joined}, found);
+    return found.empty() ? std::nullopt : std::optional(std::move(found.front()));
 }
 
 namespace {

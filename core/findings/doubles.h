@@ -3,6 +3,9 @@
 
 #include "core/findings/definitions.h"
 #include "core/findings/file_view.h"
+#include "core/merge/text_join.h"
+
+#include <optional>
 
 namespace rope {
 /// Finds imports and includes that stand once in either side and twice in the result.
@@ -12,8 +15,12 @@ void findImportsTwice(const FileView& file, std::vector<Finding>& found);
 void findRepeatedLines(const FileView& file, std::vector<Finding>& found);
 
 /// Finds what both sides added, at two places: at least three lines of the result with ten letters that
-/// stand there more often than in either side (../shared/design/candidates.md, R7).
+/// stand there more often than in either side.
 void findAddedTwice(const FileView& file, std::vector<Finding>& found);
+
+/// The same of a join that needs nobody; nothing where there is none. Looks at changed lines alone unless both
+/// sides have added at least three in common.
+[[nodiscard]] std::optional<Finding> addedTwiceIn(const TextJoin& join);
 
 /// Finds names that both sides define in one scope.
 void findDefinedTwice(const FileView& file,

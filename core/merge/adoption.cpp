@@ -4,13 +4,17 @@
 
 #include "core/text/words.h"
 
+#include <algorithm>
 #include <unordered_map>
+#include <vector>
 
 namespace rope {
 namespace {
 /// From these shares on a change counts as taken up.
 constexpr double kAddedToo = 0.6;
 constexpr double kRemovedToo = 0.8;
+
+constexpr std::size_t kMostSearched = 2'000'000;  // of changed text in a file
 
 /// How often each word stands in a text, blanks aside.
 using Bag = std::unordered_map<std::string_view, int>;
@@ -40,19 +44,153 @@ Bag difference(const Bag& from, const Bag& without)
     return rest;
 }
 
-/// Whether at least `share` of `part` is in `whole` too; an empty part says nothing.
-bool isMostlyIn(const Bag& part, const Bag& whole, double share)
+/// How many words of `part` are in `whole` too, and how many there are.
+struct Common
 {
     int all = 0;
     int common = 0;
+    [[nodiscard]] std::optional<double> share() const
+    {
+        return all == 0 ? std::nullopt : std::optional(static_cast<double>(common) / all);
+    }
+};
+
+Common commonOf(const Bag& part, const Bag& whole)
+{
+    Common result;
     for (const auto& [word, count] : part) {
         const auto other = whole.find(word);
-        all += count;
-        common += other == whole.end() ? 0 : std::min(count, other->second);
+        result.all += count;
+        result.common += other == whole.end() ? 0 : std::min(count, other->second);
     }
-    return all > 0 && common >= share * all;
+    return result;
+}
+
+/// Whether at least `share` of `part` is in `whole` too; an empty part says nothing.
+bool isMostlyIn(const Bag& part, const Bag& whole, double share)
+{
+    const Common found = commonOf(part, whole);
+    return found.all > 0 && found.common >= share * found.all;
+}
+
+bool isLetter(char c)
+{
+    return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || c == '_';
+}
+
+bool hasLetters(std::string_view line, int least)
+{
+    for (std::size_t i = 0; i < line.size() && least > 0; ++i) {
+        least -= isLetter(line[i]) ? 1 : 0;
+    }
+    return least <= 0;
+}
+
+/// Adds the lines of a text that say something.
+void addLines(std::string_view text, Bag& bag)
+{
+    constexpr int kLeastLetters = 3;
+    for (std::string_view line : splitLines(text)) {
+        if (!hasLetters(line, kLeastLetters)) {
+            continue;
+        }
+        line.remove_prefix(line.find_first_not_of(" \t\r\n"));
+        ++bag[line.substr(0, line.find_last_not_of(" \t\r\n") + 1)];
+    }
+}
+
+bool isNameProper(std::string_view word)
+{
+    return isName(word)
+           && !std::all_of(word.begin(), word.end(), [](char c) { return c >= '0' && c <= '9'; });
+}
+
+/// Names that ours has more of in a region than the base.
+std::vector<std::string_view> namesBrought(const RegionTexts& texts)
+{
+    std::vector<std::string_view> names;
+    for (const auto& [word, count] : difference(bagOf(texts.ours), bagOf(texts.base))) {
+        if (isNameProper(word)) {
+            names.push_back(word);
+        }
+    }
+    return names;
+}
+
+void addNames(const TextJoin& join, FileAdoption& adoption)
+{
+    for (std::size_t region = 0; region < join.regionCount(); ++region) {
+        if (join.region(region).base.isEmpty()) {
+            for (const std::string_view name : namesBrought(join.regionTexts(region))) {
+                adoption.newNames.emplace(name);
+            }
+        }
+    }
+    if (adoption.newNames.empty()) {
+        return;
+    }
+    for (const std::string_view word : splitWords(join.base().bytes())) {
+        if (const auto found = adoption.newNames.find(word); found != adoption.newNames.end()) {
+            adoption.newNames.erase(found);
+        }
+    }
+    for (const std::string_view word : splitWords(join.theirs().bytes())) {
+        if (adoption.newNames.contains(word)) {
+            adoption.knownNames.emplace(word);
+        }
+    }
 }
 }  // namespace
+
+FileAdoption fileAdoption(const TextJoin& join)
+{
+    // What nobody changed stands on each side as often as in the base.
+    Bag base;
+    Bag ours;
+    Bag theirs;
+    std::size_t searched = 0;
+    for (const Chunk& chunk : join.chunks()) {
+        searched += chunk.kind == ChunkKind::unchanged ? 0 : join.ours().lines(chunk.ours).size();
+    }
+    if (searched > kMostSearched) {
+        return {};
+    }
+    for (const Chunk& chunk : join.chunks()) {
+        if (chunk.kind != ChunkKind::unchanged) {
+            addLines(join.base().lines(chunk.base), base);
+            addLines(join.ours().lines(chunk.ours), ours);
+            addLines(join.theirs().lines(chunk.theirs), theirs);
+        }
+    }
+    FileAdoption adoption;
+    adoption.added = commonOf(difference(ours, base), difference(theirs, base)).share();
+    adoption.removed = commonOf(difference(base, ours), difference(base, theirs)).share();
+    addNames(join, adoption);
+    return adoption;
+}
+
+std::optional<double> removedToo(const RegionTexts& texts)
+{
+    Bag base;
+    Bag ours;
+    Bag theirs;
+    addLines(texts.base, base);
+    addLines(texts.ours, ours);
+    addLines(texts.theirs, theirs);
+    return commonOf(difference(base, ours), difference(base, theirs)).share();
+}
+
+std::optional<double> knownShare(const RegionTexts& texts, const FileAdoption& adoption)
+{
+    Common found;
+    for (const std::string_view name : namesBrought(texts)) {
+        if (adoption.newNames.contains(name)) {
+            ++found.all;
+            found.common += adoption.knownNames.contains(name) ? 1 : 0;
+        }
+    }
+    return found.share();
+}
 
 Adoption adoptionIn(const RegionTexts& texts)
 {

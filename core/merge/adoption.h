@@ -3,6 +3,11 @@
 
 #include "core/merge/text_join.h"
 
+#include <functional>
+#include <optional>
+#include <set>
+#include <string>
+
 namespace rope {
 /// Whether a side already holds, in the main, what the other did: most words that the other added
 /// were added here too, or nearly all it removed were removed here too. Measured on real cases
@@ -13,4 +18,26 @@ struct Adoption
     bool byTheirs = false;  ///< Theirs has taken up what ours did.
 };
 [[nodiscard]] Adoption adoptionIn(const RegionTexts& texts);
+
+/// How much of what ours did all over a file theirs has done too. Lines count with the blanks at their ends
+/// aside, and only those with three letters, digits or underscores. A share of nothing is not known.
+struct FileAdoption
+{
+    using Names = std::set<std::string, std::less<>>;
+    std::optional<double>
+        added;  ///< Of the lines that ours added, the share that theirs added as well.
+    std::optional<double> removed;  ///< The same of removed ones.
+    /// Names that ours brought where both put pieces in at one place, and that the base has nowhere; and
+    /// those of them that theirs has anywhere.
+    Names newNames;
+    Names knownNames;
+};
+[[nodiscard]] FileAdoption fileAdoption(const TextJoin& join);
+
+/// As FileAdoption::removed, of one region alone.
+[[nodiscard]] std::optional<double> removedToo(const RegionTexts& texts);
+/// Of the names that ours brings into a region and that the base's file has nowhere, the share that theirs'
+/// file has. REQUIRES: the adoption is of the region's file
+[[nodiscard]] std::optional<double> knownShare(const RegionTexts& texts,
+                                               const FileAdoption& adoption);
 }  // namespace rope

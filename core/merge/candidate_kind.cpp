@@ -37,6 +37,11 @@ constexpr std::array kKinds{
     KindRow{list, "list", "Both as one list", kBoth},
     KindRow{earlierDecision, "earlier-decision", "Written in an earlier splice", kBoth},
     KindRow{pickedLines, "picked-lines", "Own choice of lines", kBoth},
+    KindRow{touchingSplice, "touching-splice", "Splice of touching edits", kBoth},
+    KindRow{touchingOursFirst,
+            "touching-splice-ours-first",
+            "Splice of touching edits, ours first",
+            kBoth},
 };
 
 const KindRow& rowOf(CandidateKind kind)

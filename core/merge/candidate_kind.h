@@ -15,16 +15,18 @@ enum class CandidateKind {
     unionOfLines,  ///< The lines of both in one order, shared ones once.
     greater,       ///< The sides differ in one number alone: the greater one.
     base,
-    neither,          ///< Nothing at all.
-    lineSplice,       ///< Changed lines of both side by side, where they only touch.
-    blindSplice,      ///< As lineSplice, where lines that differ in blanks alone are the same.
-    rewrite,          ///< As a splice, theirs' rewritten names carried into our lines.
-    movedEdit,        ///< Theirs, our edits made where theirs has moved the words to.
-    list,             ///< Theirs, then ours, with the comma that makes them one list.
-    earlierDecision,  ///< What was written for such a place in an earlier splice.
-    pickedLines,      ///< Lines picked from the sides one by one.
+    neither,            ///< Nothing at all.
+    lineSplice,         ///< Changed lines of both side by side, where they only touch.
+    blindSplice,        ///< As lineSplice, where lines that differ in blanks alone are the same.
+    rewrite,            ///< As a splice, theirs' rewritten names carried into our lines.
+    movedEdit,          ///< Theirs, our edits made where theirs has moved the words to.
+    list,               ///< Theirs, then ours, with the comma that makes them one list.
+    earlierDecision,    ///< What was written for such a place in an earlier splice.
+    pickedLines,        ///< Lines picked from the sides one by one.
+    touchingSplice,     ///< Both sides' edits side by side, even where they touch.
+    touchingOursFirst,  ///< The same, with our words first where both put some in at one place.
 };
-inline constexpr CandidateKind kLastCandidateKind = CandidateKind::pickedLines;
+inline constexpr CandidateKind kLastCandidateKind = CandidateKind::touchingOursFirst;
 
 /// Whose text a candidate is.
 enum class Composition {

@@ -6,6 +6,7 @@
 #include "core/diff/word_diff.h"
 #include "core/merge/adoption.h"
 #include "core/merge/line_splice.h"
+#include "core/merge/touching_splice.h"
 #include "core/merge/word_splice.h"
 #include "core/text/words.h"
 
@@ -18,6 +19,12 @@ namespace rope {
 namespace {
 /// Of a larger region nobody reads a text composed of both sides.
 constexpr std::size_t kMostComposedBytes = 8'000'000;
+
+// From these shares on (docs/candidates.md) theirs counts as having adopted what ours did.
+constexpr double kAdopted = 0.25;        // of the lines that ours added in the file
+constexpr double kBarelyAdopted = 0.10;  // at most so many: of its own
+constexpr double kRemovedInFile = 0.5;   // of those that it removed in the file
+constexpr double kRemovedAlike = 0.9;    // of those that it removed in the region
 
 /// Adds to a text, with a line end before where its last line has none.
 void appendLines(std::string& text, std::string_view more, std::string_view lineEnd)
@@ -38,6 +45,21 @@ std::string inTurn(std::string_view first, std::string_view second, std::string_
 std::string_view lineEndIn(const RegionTexts& texts)
 {
     return texts.ours.find("\r\n") != std::string_view::npos ? "\r\n" : "\n";
+}
+
+/// Both pieces, one behind the other. What both began or ended with stands around the region once, so that
+/// between them it is put in again: each piece is as its side wrote it.
+std::string bothInTurn(std::string_view first, std::string_view second, const RegionTexts& texts)
+{
+    if (!texts.base.empty() || first.empty() || second.empty()) {
+        return inTurn(first, second, lineEndIn(texts));
+    }
+    const std::string_view lineEnd = lineEndIn(texts);
+    std::string text(first);
+    appendLines(text, texts.sharedBehind, lineEnd);
+    appendLines(text, texts.sharedBefore, lineEnd);
+    appendLines(text, second, lineEnd);
+    return text;
 }
 
 /// All lines of both in one order: what they share once, then at each place theirs before ours.
@@ -149,6 +171,36 @@ std::optional<std::string> listText(const RegionTexts& texts)
     return inTurn(text, texts.ours, lineEndIn(texts));
 }
 
+/// What is composed word by word.
+std::optional<std::string> composedText(CandidateKind kind, const RegionWords& words)
+{
+    if (kind == CandidateKind::wordSplice) {
+        return spliceWords(words);
+    }
+    if (kind == CandidateKind::lineSplice || kind == CandidateKind::blindSplice) {
+        return spliceLines(words,
+                           kind == CandidateKind::lineSplice ? Blanks::count : Blanks::ignore);
+    }
+    if (kind == CandidateKind::movedEdit) {
+        return movedEditText(words);
+    }
+    auto touching = spliceTouching(words);
+    return !touching                               ? std::nullopt
+           : kind == CandidateKind::touchingSplice ? std::optional(std::move(touching->text))
+                                                   : std::move(touching->oursFirst);
+}
+
+bool isByWords(CandidateKind kind)
+{
+    constexpr std::array kByWords{CandidateKind::wordSplice,
+                                  CandidateKind::lineSplice,
+                                  CandidateKind::blindSplice,
+                                  CandidateKind::movedEdit,
+                                  CandidateKind::touchingSplice,
+                                  CandidateKind::touchingOursFirst};
+    return std::find(kByWords.begin(), kByWords.end(), kind) != kByWords.end();
+}
+
 std::vector<Consequence>
 consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& texts)
 {
@@ -218,39 +270,87 @@ bool hasShrunk(std::string_view side, std::string_view other, std::string_view b
     return side.size() * 100 <= base.size() * 35 && other.size() * 100 >= base.size() * 60;
 }
 
-/// The order to offer in, by what the two sides did; see docs/candidates.md for the measurement.
-std::vector<CandidateKind> rankedKinds(const RegionTexts& texts)
+bool isAtLeast(const std::optional<double>& share, double least)
+{
+    return share && *share >= least;
+}
+
+/// Whether theirs has only formatted the base: blanks and quotation marks.
+bool isFormatted(std::string_view theirs, std::string_view base)
+{
+    const auto plain = [](std::string_view text) {
+        std::string rest;
+        std::copy_if(text.begin(), text.end(), std::back_inserter(rest), [](char c) {
+            return std::string_view(" \t\r\n'\"`").find(c) == std::string_view::npos;
+        });
+        return rest;
+    };
+    return theirs != base && plain(theirs) == plain(base);
+}
+
+/// The order to offer in. Where nothing tells whose text people take, `isUndecided`.
+struct Ranking
+{
+    std::vector<CandidateKind> kinds;
+    bool isUndecided = false;
+};
+
+/// All kinds, as they follow those that come first.
+std::vector<CandidateKind> kindsBehind(std::vector<CandidateKind> first, const RegionTexts& texts)
 {
     using enum CandidateKind;
-    if (texts.base.size() + texts.ours.size() + texts.theirs.size() > kMostComposedBytes) {
-        return {theirs, ours, base, neither};
-    }
-    const std::vector<CandidateKind> rest{wordSplice,
-                                          lineSplice,
-                                          blindSplice,
-                                          greater,
-                                          rewrite,
-                                          theirs,
-                                          ours,
-                                          movedEdit,
-                                          list,
-                                          theirsOurs,
-                                          unionOfLines,
-                                          oursTheirs,
-                                          base,
-                                          neither};
-    const auto startingWith = [&rest](std::vector<CandidateKind> kinds) {
-        for (const CandidateKind kind : rest) {
-            if (std::find(kinds.begin(), kinds.end(), kind) == kinds.end()) {
-                kinds.push_back(kind);
-            }
+    for (const CandidateKind kind : {wordSplice,
+                                     lineSplice,
+                                     blindSplice,
+                                     greater,
+                                     rewrite,
+                                     theirs,
+                                     ours,
+                                     movedEdit,
+                                     list,
+                                     theirsOurs,
+                                     unionOfLines,
+                                     oursTheirs,
+                                     base,
+                                     neither}) {
+        // Two versions of the same lines side by side were never what people made of them.
+        const bool hasTwoVersions =
+            kind == theirsOurs || kind == oursTheirs || kind == unionOfLines;
+        const bool isOffered = texts.base.empty() || !hasTwoVersions;
+        if (isOffered && std::find(first.begin(), first.end(), kind) == first.end()) {
+            first.push_back(kind);
         }
-        return kinds;
+    }
+    return first;
+}
+
+/// Where nothing stood in the base.
+std::vector<CandidateKind> kindsOfAdditions(const RegionTexts& texts, const FileAdoption& adoption)
+{
+    using enum CandidateKind;
+    const auto known = knownShare(texts, adoption);
+    const bool isNewToTheirs =
+        known && *known == 0 && (!adoption.added || *adoption.added <= kBarelyAdopted);
+    if (adoptionIn(texts).byTheirs && !isNewToTheirs) {
+        return {theirs, list, theirsOurs, oursTheirs, ours};
+    }
+    return isAtLeast(adoption.added, kAdopted)
+               ? std::vector{theirs, list, theirsOurs, oursTheirs, ours}
+               : std::vector{list, theirsOurs, oursTheirs, theirs, ours};
+}
+
+/// By what the two sides did; see docs/candidates.md for the measurement.
+Ranking rankingOf(const RegionTexts& texts, const FileAdoption& file)
+{
+    using enum CandidateKind;
+    const auto startingWith = [&texts](std::vector<CandidateKind> kinds) {
+        return Ranking{kindsBehind(std::move(kinds), texts), false};
     };
+    if (texts.base.size() + texts.ours.size() + texts.theirs.size() > kMostComposedBytes) {
+        return {{theirs, ours, base, neither}, false};
+    }
     if (texts.base.empty()) {
-        return adoptionIn(texts).byTheirs
-                   ? startingWith({theirs, list, theirsOurs, oursTheirs, ours})
-                   : startingWith({list, theirsOurs, oursTheirs, theirs, ours});
+        return startingWith(kindsOfAdditions(texts, file));
     }
     if (differsInBlanksOnly(texts.ours, texts.base)) {
         return startingWith({theirs, blindSplice, ours});
@@ -258,18 +358,30 @@ std::vector<CandidateKind> rankedKinds(const RegionTexts& texts)
     if (differsInBlanksOnly(texts.theirs, texts.base)) {
         return startingWith({blindSplice, ours, theirs});
     }
-    const Adoption adoption = adoptionIn(texts);
-    if (hasShrunk(texts.theirs, texts.ours, texts.base)
-        || (adoption.byTheirs && !hasShrunk(texts.ours, texts.theirs, texts.base))) {
+    const Adoption region = adoptionIn(texts);
+    const bool isOursShrunk = hasShrunk(texts.ours, texts.theirs, texts.base);
+    if (hasShrunk(texts.theirs, texts.ours, texts.base)) {
         return startingWith({theirs});
     }
-    if (hasShrunk(texts.ours, texts.theirs, texts.base)) {
-        return startingWith({ours, theirs});
+    if (isFormatted(texts.theirs, texts.base)) {
+        return startingWith({ours, wordSplice, lineSplice, blindSplice, theirs});
     }
-    if (adoption.byOurs) {
-        return startingWith({greater, ours, theirs, rewrite});
+    if (isOursShrunk) {
+        return isAtLeast(removedToo(texts), kRemovedAlike) ? startingWith({theirs, ours})
+                                                           : startingWith({ours, theirs});
     }
-    return startingWith({greater, rewrite, wordSplice, lineSplice, theirs, ours});
+    if (region.byTheirs) {
+        return startingWith({theirs});
+    }
+    if (region.byOurs) {
+        return isAtLeast(file.added, kAdopted) || isAtLeast(file.removed, kRemovedInFile)
+                   ? startingWith({theirs, greater})
+                   : startingWith({wordSplice, lineSplice, theirs, greater, ours, rewrite});
+    }
+    if (isAtLeast(file.added, kAdopted)) {
+        return startingWith({theirs, greater, rewrite, wordSplice, lineSplice});
+    }
+    return {kindsBehind({greater, rewrite, wordSplice, lineSplice, theirs, ours}, texts), true};
 }
 }  // namespace
 
@@ -287,19 +399,24 @@ std::vector<Consequence> consequencesOfText(std::string_view text, const RegionT
 }
 
 std::optional<std::string>
-candidateText(CandidateKind kind, const RegionTexts& texts, const Rewrites& rewrites)
+candidateText(CandidateKind kind, const RegionTexts& texts, const FileHabits& file)
 {
     switch (kind) {
     case CandidateKind::wordSplice:
-        return spliceWords(texts);
+    case CandidateKind::lineSplice:
+    case CandidateKind::blindSplice:
+    case CandidateKind::movedEdit:
+    case CandidateKind::touchingSplice:
+    case CandidateKind::touchingOursFirst:
+        return isTooLargeForWords(texts) ? std::nullopt : composedText(kind, RegionWords(texts));
     case CandidateKind::ours:
         return std::string(texts.ours);
     case CandidateKind::theirs:
         return std::string(texts.theirs);
     case CandidateKind::oursTheirs:
-        return inTurn(texts.ours, texts.theirs, lineEndIn(texts));
+        return bothInTurn(texts.ours, texts.theirs, texts);
     case CandidateKind::theirsOurs:
-        return inTurn(texts.theirs, texts.ours, lineEndIn(texts));
+        return bothInTurn(texts.theirs, texts.ours, texts);
     case CandidateKind::unionOfLines:
         return unionText(texts);
     case CandidateKind::greater:
@@ -308,14 +425,11 @@ candidateText(CandidateKind kind, const RegionTexts& texts, const Rewrites& rewr
         return std::string(texts.base);
     case CandidateKind::neither:
         return std::string();
-    case CandidateKind::lineSplice:
-        return spliceLines(texts, Blanks::count);
-    case CandidateKind::blindSplice:
-        return spliceLines(texts, Blanks::ignore);
     case CandidateKind::rewrite:
-        return rewrittenText(texts, rewrites);
-    case CandidateKind::movedEdit:
-        return movedEditText(texts);
+        if (auto rewritten = rewrittenText(texts, file.rewrites)) {
+            return std::move(rewritten->text);
+        }
+        return std::nullopt;
     case CandidateKind::list:
         return listText(texts);
     case CandidateKind::earlierDecision:
@@ -325,32 +439,131 @@ candidateText(CandidateKind kind, const RegionTexts& texts, const Rewrites& rewr
     return std::nullopt;
 }
 
+namespace {
+/// The texts worth offering, in the order of a ranking.
+class TextOffer
+{
+public:
+    TextOffer(const RegionTexts& texts, const FileHabits& file, std::size_t most)
+        : m_texts(texts)
+        , m_file(file)
+        , m_most(most)
+    {
+    }
+
+    std::vector<CandidateText> all(const std::optional<std::string>& earlier,
+                                   const std::stop_token& stop)
+    {
+        offer(CandidateKind::earlierDecision, earlier);
+        const std::size_t earlierOnes = m_offered.size();
+        const Ranking ranking = rankingOf(m_texts, m_file.adoption);
+        bool areTouchingOffered = false;
+        for (const CandidateKind kind : ranking.kinds) {
+            if (stop.stop_requested() || isEnough()) {
+                break;
+            }
+            offerKind(kind);
+            // Where edits touch, both sides' may be wanted side by side: never first.
+            const bool isPlace = ranking.isUndecided && !m_hasStrictSplice
+                                     ? kind == CandidateKind::theirs
+                                     : m_offered.size() >= earlierOnes + 2;
+            if (isPlace && !areTouchingOffered) {
+                areTouchingOffered = true;
+                offerTouching();
+            }
+        }
+        return std::move(m_offered);
+    }
+
+private:
+    [[nodiscard]] bool isEnough() const { return m_offered.size() >= m_most; }
+
+    void offerKind(CandidateKind kind)
+    {
+        if (isByWords(kind)) {
+            offerByWords(kind);
+            return;
+        }
+        if (kind != CandidateKind::rewrite) {
+            offer(kind, candidateText(kind, m_texts, m_file));
+            return;
+        }
+        m_rewritten = rewrittenText(m_texts, m_file.rewrites);
+        if (m_rewritten && !m_rewritten->hasTouching) {
+            offer(kind, m_rewritten->text);
+        }
+    }
+
+    void offerTouching()
+    {
+        if (!m_rewritten) {
+            m_rewritten = rewrittenText(m_texts, m_file.rewrites);
+        }
+        if (m_rewritten && m_rewritten->hasTouching) {
+            offer(CandidateKind::rewrite, m_rewritten->text);
+        }
+        offerByWords(CandidateKind::touchingSplice);
+        offerByWords(CandidateKind::touchingOursFirst);
+    }
+
+    void offerByWords(CandidateKind kind)
+    {
+        if (isTooLargeForWords(m_texts)) {
+            return;
+        }
+        if (!m_words) {
+            m_words.emplace(m_texts);
+        }
+        offer(kind, composedText(kind, *m_words));
+    }
+
+    /// Equal texts are offered once.
+    void offer(CandidateKind kind, std::optional<std::string> text)
+    {
+        if (!text || isEnough()) {
+            return;
+        }
+        m_hasStrictSplice = m_hasStrictSplice || kind == CandidateKind::wordSplice
+                            || kind == CandidateKind::lineSplice;
+        if (std::none_of(m_offered.begin(), m_offered.end(), [&](const CandidateText& other) {
+                return other.text == *text;
+            })) {
+            m_offered.push_back({kind, std::move(*text)});
+        }
+    }
+
+    const RegionTexts& m_texts;
+    const FileHabits& m_file;
+    std::size_t m_most;
+    std::optional<RegionWords> m_words;  ///< Made where something is composed of them.
+    std::optional<RewrittenText> m_rewritten;
+    bool m_hasStrictSplice = false;
+    std::vector<CandidateText> m_offered;
+};
+}  // namespace
+
+std::vector<CandidateText> candidateTexts(const RegionTexts& texts,
+                                          const FileHabits& file,
+                                          const std::optional<std::string>& earlier,
+                                          const std::stop_token& stop,
+                                          std::size_t most)
+{
+    return TextOffer(texts, file, most).all(earlier, stop);
+}
+
 std::vector<Candidate> candidatesFor(const RegionTexts& texts,
-                                     const Rewrites& rewrites,
+                                     const FileHabits& file,
                                      const std::optional<std::string>& earlier,
                                      const std::stop_token& stop)
 {
     std::vector<Candidate> candidates;
-    const auto offer = [&](CandidateKind kind, std::optional<std::string> text) {
-        const auto hasText = [&](const Candidate& other) {
-            return other.text == *text;
-        };
-        if (!text || std::any_of(candidates.begin(), candidates.end(), hasText)) {
-            return;
-        }
+    for (CandidateText& offered : candidateTexts(texts, file, earlier, stop)) {
         Candidate candidate;
-        candidate.kind = kind;
-        candidate.origins = originsOfLines(*text, texts, LineOrigin::both);
-        candidate.consequences = consequencesOf(kind, *text, texts);
-        candidate.text = std::move(*text);
+        candidate.kind = offered.kind;
+        candidate.origins = originsOfLines(offered.text, texts, LineOrigin::both);
+        candidate.consequences = consequencesOf(offered.kind, offered.text, texts);
+        candidate.text = std::move(offered.text);
         candidates.push_back(std::move(candidate));
-    };
-    offer(CandidateKind::earlierDecision, earlier);
-    for (const CandidateKind kind : rankedKinds(texts)) {
-        if (stop.stop_requested()) {
-            break;
-        }
-        offer(kind, candidateText(kind, texts, rewrites));
     }
     return candidates;
 }

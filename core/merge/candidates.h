@@ -3,8 +3,8 @@
 
 #include "core/merge/candidate_kind.h"
 #include "core/merge/consequences.h"
+#include "core/merge/file_habits.h"
 #include "core/merge/line_origin.h"
-#include "core/merge/rewrites.h"
 
 #include <optional>
 #include <stop_token>
@@ -25,14 +25,29 @@ struct Candidate
 /// Returns the outcomes worth offering for a region, best first; no two with the same text.
 /// Ours, theirs, base and nothing at all are always among them; of a region of over 8 MB only these.
 /// The order follows what people chose in such situations, see docs/candidates.md.
-/// `rewrites`: what theirs did all over the file (theirsRewrites()); without it, that kind is left out.
+/// `file`: what the sides did all over the region's file (habitsOf()); without it, theirs' new names are not
+/// carried over, and the order is that of the region alone.
 /// `earlier`: a text written for such a place before; it is offered first.
 /// Takes seconds for regions of megabytes: when `stop` is requested, what was found so far is given.
 /// Threads: any.
 [[nodiscard]] std::vector<Candidate> candidatesFor(const RegionTexts& texts,
-                                                   const Rewrites& rewrites = {},
+                                                   const FileHabits& file = {},
                                                    const std::optional<std::string>& earlier = {},
                                                    const std::stop_token& stop = {});
+
+/// One outcome for a region, and nothing told of it.
+struct CandidateText
+{
+    CandidateKind kind = CandidateKind::ours;
+    std::string text;
+};
+/// As candidatesFor(), the texts alone, which costs a fraction; of them the first `most`.
+[[nodiscard]] std::vector<CandidateText>
+candidateTexts(const RegionTexts& texts,
+               const FileHabits& file = {},
+               const std::optional<std::string>& earlier = {},
+               const std::stop_token& stop = {},
+               std::size_t most = ~std::size_t{0});
 
 /// The number by which `greater` chose: the one of the side it took, where the sides first differ; empty
 /// where that kind does not apply.
@@ -45,5 +60,5 @@ struct Candidate
 /// Returns the text one kind of candidate gives, or nothing where that kind does not apply or its text
 /// comes from elsewhere (isKeptAsText()).
 [[nodiscard]] std::optional<std::string>
-candidateText(CandidateKind kind, const RegionTexts& texts, const Rewrites& rewrites = {});
+candidateText(CandidateKind kind, const RegionTexts& texts, const FileHabits& file = {});
 }  // namespace rope

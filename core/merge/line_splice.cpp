@@ -3,14 +3,13 @@
 #include "core/merge/line_splice.h"
 
 #include "core/diff/diff_tokens.h"
+#include "core/merge/hunk_overlap.h"
 #include "core/merge/word_splice.h"
 
 #include <deque>
 
 namespace rope {
 namespace {
-constexpr std::size_t kMostBytes = 400'000;
-
 using Lines = std::vector<std::string_view>;
 
 std::string withoutBlanks(std::string_view line)
@@ -34,34 +33,14 @@ std::string_view bytesOf(const Lines& lines, LineRange range)
     return {first, static_cast<std::size_t>(last.data() + last.size() - first)};
 }
 
-/// The line end of a region's texts: that of their first line that has one.
-std::string_view lineEndOf(const RegionTexts& texts)
-{
-    for (const std::string_view text : {texts.base, texts.ours, texts.theirs}) {
-        const std::size_t end = text.find('\n');
-        if (end != std::string_view::npos) {
-            return end > 0 && text[end - 1] == '\r' ? "\r\n" : "\n";
-        }
-    }
-    return "\n";
-}
-
-/// Whether two hunks claim the same base lines, or one puts lines into what the other replaces.
-bool overlap(LineRange a, LineRange b)
-{
-    if (a.begin == a.end || b.begin == b.end) {
-        return (a.begin > b.begin && a.begin < b.end) || (b.begin > a.begin && b.begin < a.end);
-    }
-    return a.begin < b.end && b.begin < a.end;
-}
-
 class LineSplicer
 {
 public:
-    LineSplicer(const RegionTexts& texts, Blanks blanks)
-        : m_base(splitLines(texts.base))
-        , m_sides{splitLines(texts.ours), splitLines(texts.theirs)}
-        , m_lineEnd(lineEndOf(texts))
+    LineSplicer(const RegionWords& words, Blanks blanks)
+        : m_words(words)
+        , m_base(splitLines(words.texts.base))
+        , m_sides{splitLines(words.texts.ours), splitLines(words.texts.theirs)}
+        , m_lineEnd(lineEndOf(words.texts))
     {
         LineInterner interner;
         std::deque<std::string> keys;
@@ -165,15 +144,23 @@ private:
             return LineRange{static_cast<LineNumber>(base.begin + before[side]),
                              static_cast<LineNumber>(base.end + m_shift[side])};
         };
-        const auto words = spliceWords({bytesOf(m_base, base),
-                                        bytesOf(m_sides[0], rangeOf(0)),
-                                        bytesOf(m_sides[1], rangeOf(1))});
-        if (!words) {
-            return false;
+        if (base.size() == m_base.size() && rangeOf(0).size() == m_sides[0].size()
+            && rangeOf(1).size() == m_sides[1].size()) {
+            return takeWords(spliceWords(m_words), base.end);
         }
-        append(*words);
-        m_at = base.end;
-        return true;
+        const auto words = spliceWords(RegionTexts{bytesOf(m_base, base),
+                                                   bytesOf(m_sides[0], rangeOf(0)),
+                                                   bytesOf(m_sides[1], rangeOf(1))});
+        return takeWords(words, base.end);
+    }
+
+    bool takeWords(const std::optional<std::string>& words, LineNumber end)
+    {
+        if (words) {
+            append(*words);
+            m_at = end;
+        }
+        return words.has_value();
     }
 
     /// Lines that neither changed, but perhaps in their blanks: as the side has them that did.
@@ -195,6 +182,7 @@ private:
         m_text += bytes;
     }
 
+    const RegionWords& m_words;
     Lines m_base;
     Lines m_sides[2];
     std::string_view m_lineEnd;
@@ -206,11 +194,13 @@ private:
 };
 }  // namespace
 
+std::optional<std::string> spliceLines(const RegionWords& words, Blanks blanks)
+{
+    return LineSplicer(words, blanks).splice();
+}
+
 std::optional<std::string> spliceLines(const RegionTexts& texts, Blanks blanks)
 {
-    if (texts.base.size() + texts.ours.size() + texts.theirs.size() > kMostBytes) {
-        return std::nullopt;
-    }
-    return LineSplicer(texts, blanks).splice();
+    return isTooLargeForWords(texts) ? std::nullopt : spliceLines(RegionWords(texts), blanks);
 }
 }  // namespace rope

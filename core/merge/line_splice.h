@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/merge/text_join.h"
+#include "core/merge/region_words.h"
 
 #include <optional>
 #include <string>
@@ -15,5 +15,7 @@ enum class Blanks {
 /// Returns both sides' changed lines side by side: what made a region of changes that only touch is
 /// left out of account, and where both put lines in at one place theirs come first. Lines that both
 /// changed are spliced word by word. Nothing where that fails too.
+[[nodiscard]] std::optional<std::string> spliceLines(const RegionWords& words, Blanks blanks);
+/// The same; nothing where the texts are too large for words.
 [[nodiscard]] std::optional<std::string> spliceLines(const RegionTexts& texts, Blanks blanks);
 }  // namespace rope

@@ -141,7 +141,16 @@ RegionTexts TextJoin::regionTexts(std::size_t index) const
 RegionTexts TextJoin::chunkTexts(std::size_t chunk) const
 {
     const Chunk& own = m_chunks[chunk];
-    return {base().lines(own.base), ours().lines(own.ours), theirs().lines(own.theirs)};
+    const auto putInAlike = [this](std::size_t index) {
+        const bool isPutIn = index < m_chunks.size() && m_chunks[index].kind == ChunkKind::alike
+                             && m_chunks[index].base.isEmpty();
+        return isPutIn ? ours().lines(m_chunks[index].ours) : std::string_view();
+    };
+    return {base().lines(own.base),
+            ours().lines(own.ours),
+            theirs().lines(own.theirs),
+            chunk == 0 ? std::string_view() : putInAlike(chunk - 1),
+            putInAlike(chunk + 1)};
 }
 
 std::string TextJoin::regionKey(std::size_t index) const

@@ -20,6 +20,10 @@ struct RegionTexts
     std::string_view base;
     std::string_view ours;
     std::string_view theirs;
+    /// Lines that both sides put in alike directly before the region, and directly behind it: each side's own
+    /// piece begins or ends with them, and they stand in the joined text once.
+    std::string_view sharedBefore{};
+    std::string_view sharedBehind{};
 };
 
 /// Three versions of a text joined: what joined by itself and the regions left to a person.

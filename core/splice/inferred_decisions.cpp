@@ -63,7 +63,7 @@ offersOf(const SplicedText& text, std::size_t slot, Offers which, const std::sto
         }
         return offers;
     }
-    for (Candidate& candidate : candidatesFor(texts, text.rewrites(), {}, stop)) {
+    for (CandidateText& candidate : candidateTexts(texts, text.habits(), {}, stop)) {
         offers.push_back({candidate.kind, std::move(candidate.text)});
     }
     return offers;

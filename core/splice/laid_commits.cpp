@@ -42,9 +42,11 @@ void takeFirstOfAll(Splice& splice)
         for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
             if (file.text->isOpen(slot)) {
                 const auto candidates =
-                    candidatesFor(file.text->join().regionTexts(file.text->regionOf(slot)),
-                                  file.text->rewrites(),
-                                  file.text->earlierText(slot));
+                    candidateTexts(file.text->join().regionTexts(file.text->regionOf(slot)),
+                                   file.text->habits(),
+                                   file.text->earlierText(slot),
+                                   {},
+                                   1);
                 changes.push_back({{i, slot},
                                    {true,
                                     std::string(nameOf(candidates.front().kind)),

@@ -89,12 +89,12 @@ std::vector<LineOrigin> SplicedText::joinedOrigins(const Slot& slot) const
     return origins;
 }
 
-const Rewrites& SplicedText::rewrites() const
+const FileHabits& SplicedText::habits() const
 {
-    if (!m_rewrites) {
-        m_rewrites = theirsRewrites(*m_join);
+    if (!m_habits) {
+        m_habits = habitsOf(*m_join);
     }
-    return *m_rewrites;
+    return *m_habits;
 }
 
 std::optional<std::string> SplicedText::takenText(std::size_t slot) const
@@ -107,7 +107,7 @@ std::optional<std::string> SplicedText::takenText(std::size_t slot) const
         return m_states[slot].text;
     }
     const RegionTexts texts = m_join->regionTexts(regionOf(slot));
-    return *kind == CandidateKind::rewrite ? candidateText(*kind, texts, rewrites())
+    return *kind == CandidateKind::rewrite ? candidateText(*kind, texts, habits())
                                            : candidateText(*kind, texts);
 }
 

@@ -23,9 +23,9 @@ public:
     [[nodiscard]] const TextJoin& join() const { return *m_join; }
     [[nodiscard]] std::size_t slotCount() const { return m_slots.size(); }
     [[nodiscard]] bool isRegion(std::size_t slot) const { return m_slots[slot].isRegion; }
-    /// What theirs rewrote all over the file; found at first use.
-    [[nodiscard]] const Rewrites& rewrites() const;
-    [[nodiscard]] bool hasRewrites() const { return m_rewrites.has_value(); }
+    /// What the sides did all over the file; found at first use.
+    [[nodiscard]] const FileHabits& habits() const;
+    [[nodiscard]] bool hasHabits() const { return m_habits.has_value(); }
     /// Which region of the join a slot is. REQUIRES: isRegion(slot)
     [[nodiscard]] std::size_t regionOf(std::size_t slot) const;
     [[nodiscard]] std::size_t slotOfRegion(std::size_t region) const { return 2 * region + 1; }
@@ -87,7 +87,7 @@ private:
     [[nodiscard]] std::optional<std::string> takenText(std::size_t slot) const;
 
     std::shared_ptr<const TextJoin> m_join;
-    mutable std::optional<Rewrites> m_rewrites;
+    mutable std::optional<FileHabits> m_habits;
     std::vector<Slot> m_slots;
     std::unordered_map<std::string, std::size_t> m_slotOfKey;
     std::vector<SlotState> m_states;

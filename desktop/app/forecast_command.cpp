@@ -4,6 +4,7 @@
 #include "core/splice/forecast.h"
 #include "core/system/factory/open_place.h"
 #include "desktop/app/command_line.h"
+#include "desktop/app/join_warnings.h"
 #include "desktop/app/json_bytes.h"
 #include "desktop/app/print_error.h"
 #include "desktop/app/terminal_text.h"
@@ -36,6 +37,7 @@ Json fileJson(const FileOutcome& file, const RepoPath& path, bool isFirst)
             {"outcome", file.needsDecision() ? "conflict" : "clean"},
             {"kind", nameOf(file.kind)},
             {"regions", isFirst ? file.regionCount() : 0},
+            {"warnings", isFirst && file.text ? warningsJson(*file.text) : Json::array()},
             {"paths",
              {{"base", pathOrNull(file.base, file.basePath)},
               {"ours", pathOrNull(file.ours, file.oursPath)},

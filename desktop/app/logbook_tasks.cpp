@@ -245,9 +245,8 @@ QString heading(std::string_view choice)
 std::vector<OfferedThen> othersOf(const SplicedText& text, std::size_t slot)
 {
     std::vector<OfferedThen> others;
-    for (const Candidate& candidate : candidatesFor(text.join().regionTexts(text.regionOf(slot)),
-                                                    text.rewrites(),
-                                                    text.earlierText(slot))) {
+    for (const Candidate& candidate : candidatesFor(
+             text.join().regionTexts(text.regionOf(slot)), text.habits(), text.earlierText(slot))) {
         const bool isTaken = !text.isOpen(slot) && candidate.text == text.text(slot);
         if (!isTaken) {
             others.push_back(

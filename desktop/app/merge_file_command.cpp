@@ -6,6 +6,7 @@
 #include "core/merge/marked_text.h"
 #include "core/text/encoding.h"
 #include "desktop/app/command_line.h"
+#include "desktop/app/join_warnings.h"
 #include "desktop/app/json_bytes.h"
 #include "desktop/app/terminal_text.h"
 
@@ -27,12 +28,12 @@ Json mergeJson(const TextJoin& join, const MarkedText& marked)
     const auto inJson = [isValid](std::string_view bytes) {
         return isValid ? std::string(bytes) : utf8FromLatin1(bytes);
     };
-    const Rewrites rewrites = theirsRewrites(join);
+    const FileHabits habits = habitsOf(join);
     Json regions = Json::array();
     for (std::size_t i = 0; i < join.regionCount(); ++i) {
         const RegionTexts texts = join.regionTexts(i);
         Json candidates = Json::array();
-        for (const Candidate& candidate : candidatesFor(texts, rewrites)) {
+        for (const CandidateText& candidate : candidateTexts(texts, habits)) {
             candidates.push_back(
                 {{"kind", nameOf(candidate.kind)}, {"text", inJson(candidate.text)}});
         }
@@ -48,7 +49,8 @@ Json mergeJson(const TextJoin& join, const MarkedText& marked)
              : isValid   ? "UTF-8"
                          : "ISO-8859-1"},
             {"text", inJson(marked.text)},
-            {"regions", std::move(regions)}};
+            {"regions", std::move(regions)},
+            {"warnings", warningsJson(join)}};
 }
 }  // namespace
 

@@ -128,11 +128,11 @@ CandidateFinder::Found CandidateFinder::find(Search search, const std::stop_toke
 {
     if (!search.context) {
         search.context = std::make_shared<const FileContext>(
-            FileContext{theirsRewrites(*search.join), signsOf(*search.join)});
+            FileContext{habitsOf(*search.join), signsOf(*search.join)});
     }
     Found found;
     found.candidates = candidatesFor(
-        search.join->regionTexts(search.region), search.context->rewrites, search.earlier, stop);
+        search.join->regionTexts(search.region), search.context->habits, search.earlier, stop);
     addFileConsequences(found.candidates, *search.join, search.region, search.context->signs);
     found.context = std::move(search.context);
     return found;

@@ -37,7 +37,7 @@ private:
     /// What is found once for a file.
     struct FileContext
     {
-        Rewrites rewrites;
+        FileHabits habits;
         FileSigns signs;
     };
     struct Search

@@ -22,6 +22,16 @@ const Candidate* find(const std::vector<Candidate>& candidates, CandidateKind ki
     return found == candidates.end() ? nullptr : &*found;
 }
 
+/// What a kind gives that is not offered for the region, with what that would mean.
+Candidate ofKind(CandidateKind kind, const RegionTexts& texts)
+{
+    Candidate candidate;
+    candidate.kind = kind;
+    candidate.text = candidateText(kind, texts).value();
+    candidate.consequences = consequencesOfText(candidate.text, texts);
+    return candidate;
+}
+
 bool has(const Candidate& candidate, ConsequenceKind kind)
 {
     return std::any_of(candidate.consequences.begin(),
@@ -44,6 +54,13 @@ private slots:
     void candidates_systematicRewrite_reachesOurLines();
     void candidates_adoptedEdit_offersThatSideFirst_data();
     void candidates_adoptedEdit_offersThatSideFirst();
+    void bothInARow_keepWhatTheyShared_data();
+    void bothInARow_keepWhatTheyShared();
+    void bothInARow_areNotOfferedOfAnEditedBase();
+    void rewrites_longerTargets();
+    void ranking_followsTheFile_data();
+    void ranking_followsTheFile();
+    void texts_areThoseOfTheCandidates();
     void lineSplice_randomTexts_keepEveryUntouchedLine();
     void consequences_bothOfAnEditedLine_warnOfRepeat();
     void consequences_blockTwice_isNamed();
@@ -210,10 +227,11 @@ void TestCandidates::candidates_systematicRewrite_reachesOurLines()
     QCOMPARE(rewrites.names.at("old_call"), std::string("new_call"));
     // Ours alone says what a rewritten call of its own should look like.
     const RegionTexts added{"", "old_call(7)\n", "more\n"};
-    const auto candidates = candidatesFor(added, rewrites);
+    const FileHabits habits{rewrites, {}};
+    const auto candidates = candidatesFor(added, habits);
     const Candidate* const found = find(candidates, CandidateKind::rewrite);
     QVERIFY(found == nullptr || found->text.find("old_call") == std::string::npos);
-    QCOMPARE(candidateText(CandidateKind::rewrite, added, rewrites).value_or(""),
+    QCOMPARE(candidateText(CandidateKind::rewrite, added, habits).value_or(""),
              std::string("more\nnew_call(7)\n"));
     QVERIFY(!candidateText(CandidateKind::rewrite, added, {}).has_value());
 }
@@ -248,6 +266,159 @@ void TestCandidates::candidates_adoptedEdit_offersThatSideFirst()
     QCOMPARE(static_cast<int>(candidatesFor({b, o, t}).front().kind), first);
 }
 
+void TestCandidates::bothInARow_keepWhatTheyShared_data()
+{
+    QTest::addColumn<QByteArray>("base");
+    QTest::addColumn<QByteArray>("ours");
+    QTest::addColumn<QByteArray>("theirs");
+    QTest::addColumn<QByteArray>("joined");  // theirs, then ours
+    const auto row = [](const char* name,
+                        const char* base,
+                        const char* ours,
+                        const char* theirs,
+                        const char* both) {
+        QTest::newRow(name) << QByteArray(base) << QByteArray(ours) << QByteArray(theirs)
+                            << QByteArray(both);
+    };
+    row("tail", "", "A\n\n", "B\n\n", "B\n\nA\n\n");
+    row("head", "", "\nA\n", "\nB\n", "\nB\n\nA\n");
+    row("both", "", "(\nA\n)\n", "(\nB\n)\n", "(\nB\n)\n(\nA\n)\n");
+    row("crlf",
+        "s\r\ne\r\n",
+        "s\r\nA\r\n\r\ne\r\n",
+        "s\r\nB\r\n\r\ne\r\n",
+        "s\r\nB\r\n\r\nA\r\n\r\ne\r\n");
+    row("at the end, without a line end", "s\n", "s\n\nA", "s\n\nB", "s\n\nB\n\nA");
+    row("nothing shared", "s\ne\n", "s\nA\ne\n", "s\nB\ne\n", "s\nB\nA\ne\n");
+}
+
+void TestCandidates::bothInARow_keepWhatTheyShared()
+{
+    QFETCH(const QByteArray, base);
+    QFETCH(const QByteArray, ours);
+    QFETCH(const QByteArray, theirs);
+    QFETCH(const QByteArray, joined);
+    const auto join = joinTexts(base.toStdString(), ours.toStdString(), theirs.toStdString());
+    QCOMPARE(join->regionCount(), std::size_t{1});
+    std::string text;
+    for (const Chunk& chunk : join->chunks()) {
+        text += chunk.kind == ChunkKind::region
+                    ? candidateText(CandidateKind::theirsOurs, join->regionTexts(0)).value()
+                    : std::string(join->joinedText(chunk));
+    }
+    QCOMPARE(QByteArray::fromStdString(text), joined);
+}
+
+void TestCandidates::bothInARow_areNotOfferedOfAnEditedBase()
+{
+    for (const Candidate& candidate : candidatesFor({"fee 10\n", "fee 12\n", "fee of 10\n"})) {
+        QVERIFY(candidate.kind != CandidateKind::theirsOurs);
+        QVERIFY(candidate.kind != CandidateKind::oursTheirs);
+        QVERIFY(candidate.kind != CandidateKind::unionOfLines);
+    }
+}
+
+/// theirs has put two values into a structure; what ours writes with them follows.
+void TestCandidates::rewrites_longerTargets()
+{
+    const char* const base = "a(w_min)\nb\nc(w_max)\nd\ng(w_min)\ne\nf(w_max)\n";
+    const char* const ours = "a(w_min)\nb\nc(w_max)\nd\nh(w_min, w_max)\ne\nf(w_max)\n";
+    const char* const theirs =
+        "a(box->w.min)\nb\nc(box->w.max)\nd\ng(box->w.min)\ne\nf(box->w.max)\n";
+    const auto join = joinTexts(base, ours, theirs);
+    QCOMPARE(join->regionCount(), std::size_t{1});
+    const FileHabits habits = habitsOf(*join);
+    QCOMPARE(habits.rewrites.names.at("w_min"), std::string("box->w.min"));
+    QCOMPARE(candidateText(CandidateKind::rewrite, join->regionTexts(0), habits).value_or(""),
+             std::string("h(box->w.min, box->w.max)\n"));
+    // A name that stays, with something put in before it.
+    const auto led = joinTexts("use(deep)\nx\nget(deep)\ny\nput(deep)\n",
+                               "use(deep)\nx\nget(deep)\ny\nput(deep, now)\n",
+                               "use(boat.deep)\nx\nget(boat.deep)\ny\nput(boat.deep)\n");
+    QCOMPARE(theirsRewrites(*led).names.at("deep"), std::string("boat.deep"));
+    // Where most of it is left, nothing was rewritten.
+    const auto left = joinTexts("use(deep)\nx\nget(deep)\ny\nput(deep)\nz\ndeep deep deep\n",
+                                "use(deep)\nx\nget(deep)\ny\nput(deep, now)\nz\ndeep deep deep\n",
+                                "use(low)\nx\nget(low)\ny\nput(deep)\nz\ndeep deep deep\n");
+    QVERIFY(theirsRewrites(*left).names.empty());
+    QVERIFY(theirsRewrites(*joinTexts("a\n", "b\n", "c\n")).names.empty());
+}
+
+void TestCandidates::ranking_followsTheFile_data()
+{
+    QTest::addColumn<QByteArray>("base");
+    QTest::addColumn<QByteArray>("ours");
+    QTest::addColumn<QByteArray>("theirs");
+    QTest::addColumn<int>("first");
+    const auto row = [](const char* name,
+                        const char* base,
+                        const char* ours,
+                        const char* theirs,
+                        CandidateKind k) {
+        QTest::newRow(name) << QByteArray(base) << QByteArray(ours) << QByteArray(theirs)
+                            << static_cast<int>(k);
+    };
+    using enum CandidateKind;
+    row("two different options at one place",
+        "case 'h': height = number(value); return done;\nend of it\n",
+        "case 'h': height = number(value); return done;\ncase 'w': width = number(value); return "
+        "done;\nend of it\n",
+        "case 'h': height = number(value); return done;\ncase 'd': depth = number(value); return "
+        "done;\nend of it\n",
+        theirsOurs);
+    row("the same option, more of it",
+        "options:\nend of it\n",
+        "options:\ncase 'w': width = number(value);\nend of it\n",
+        "options:\ncase 'w': width = number(value); return done;\nend of it\n",
+        theirs);
+    row("adopted elsewhere in the file",
+        "first line\nkeep\nsecond line\nkeep this\nlast\n",
+        "first of ours\nkeep\nsecond of ours\nkeep this\nlast\n",
+        "first of ours\nkeep\nanother second, quite so\nkeep this\nlast\n",
+        theirs);
+    row("formatted by theirs",
+        "name = 'tide'\nother\n",
+        "name = 'ebb' + 'tide'\nother\n",
+        "name = \"tide\"\nother\n",
+        ours);
+    row("ours has adopted theirs, and shares no work",
+        "open the gate\n",
+        "open the gate of the lock at noon tomorrow\n",
+        "open the gate of the lock at noon\n",
+        theirs);
+}
+
+void TestCandidates::ranking_followsTheFile()
+{
+    QFETCH(const QByteArray, base);
+    QFETCH(const QByteArray, ours);
+    QFETCH(const QByteArray, theirs);
+    QFETCH(const int, first);
+    const auto join = joinTexts(base.toStdString(), ours.toStdString(), theirs.toStdString());
+    QCOMPARE(join->regionCount(), std::size_t{1});
+    const auto candidates = candidatesFor(join->regionTexts(0), habitsOf(*join));
+    QCOMPARE(QByteArray::fromStdString(std::string(nameOf(candidates.front().kind))),
+             QByteArray::fromStdString(std::string(nameOf(static_cast<CandidateKind>(first)))));
+}
+
+void TestCandidates::texts_areThoseOfTheCandidates()
+{
+    test::Random random(test::randomSeed());
+    for (int round = 0; round < 200; ++round) {
+        const std::string base = test::randomText(random, 6, 5);
+        const std::string ours = test::edited(random, base, 2, "o");
+        const std::string theirs = test::edited(random, base, 2, "t");
+        const RegionTexts texts{base, ours, theirs};
+        const auto whole = candidatesFor(texts);
+        const auto alone = candidateTexts(texts);
+        QCOMPARE(alone.size(), whole.size());
+        for (std::size_t i = 0; i < whole.size(); ++i) {
+            QVERIFY(alone[i].kind == whole[i].kind && alone[i].text == whole[i].text);
+        }
+        QCOMPARE(candidateTexts(texts, {}, {}, {}, 1).front().text, whole.front().text);
+    }
+}
+
 void TestCandidates::lineSplice_randomTexts_keepEveryUntouchedLine()
 {
     test::Random random(test::randomSeed());
@@ -276,19 +447,18 @@ void TestCandidates::lineSplice_randomTexts_keepEveryUntouchedLine()
 
 void TestCandidates::consequences_bothOfAnEditedLine_warnOfRepeat()
 {
-    const auto candidates = candidatesFor(
-        {"total = fee(boat, 20)\n", "total = fee(boat, 20) + tax\n", "total = fee(boat, 30)\n"});
-    const Candidate* both = find(candidates, CandidateKind::theirsOurs);
-    QVERIFY(both != nullptr);
-    QVERIFY(has(*both, ConsequenceKind::twoVersions));
-    QVERIFY(both->consequences.back().isWarning());
+    const RegionTexts texts{
+        "total = fee(boat, 20)\n", "total = fee(boat, 20) + tax\n", "total = fee(boat, 30)\n"};
+    const Candidate both = ofKind(CandidateKind::theirsOurs, texts);
+    QVERIFY(has(both, ConsequenceKind::twoVersions));
+    QVERIFY(both.consequences.back().isWarning());
 }
 
 void TestCandidates::consequences_blockTwice_isNamed()
 {
-    const auto candidates = candidatesFor(
-        {"if ready:\n    go()\n", "if ready:\n    go(fast)\n", "if ready:\n    go(slow)\n"});
-    QVERIFY(has(*find(candidates, CandidateKind::oursTheirs), ConsequenceKind::opensBlockTwice));
+    const RegionTexts texts{
+        "if ready:\n    go()\n", "if ready:\n    go(fast)\n", "if ready:\n    go(slow)\n"};
+    QVERIFY(has(ofKind(CandidateKind::oursTheirs, texts), ConsequenceKind::opensBlockTwice));
 }
 
 void TestCandidates::consequences_repeats_areOfEqualLinesInOneBlock_data()

@@ -139,9 +139,8 @@ void TestInferredDecisions::random_everyChoiceIsReadBack()
                 splice.answer(i, answers[which].choice);
             }
             for (std::size_t slot = 1; file.text && slot < file.text->slotCount(); slot += 2) {
-                const auto candidates =
-                    candidatesFor(file.text->join().regionTexts(file.text->regionOf(slot)),
-                                  file.text->rewrites());
+                const auto candidates = candidatesFor(
+                    file.text->join().regionTexts(file.text->regionOf(slot)), file.text->habits());
                 const auto which =
                     static_cast<std::size_t>(below(random, static_cast<int>(candidates.size())));
                 splice.takeCandidate({i, slot}, candidates[which]);

@@ -45,12 +45,11 @@ constexpr SlotPlace kQuestion{1, SlotPlace::kQuestion};
 Candidate candidate(const Splice& splice, SlotPlace place, CandidateKind kind)
 {
     const SplicedText& text = *splice.files()[place.file].text;
-    for (Candidate& c : candidatesFor(text.join().regionTexts(text.regionOf(place.slot)))) {
-        if (c.kind == kind) {
-            return std::move(c);
-        }
-    }
-    return {};
+    Candidate candidate;
+    candidate.kind = kind;
+    candidate.text =
+        candidateText(kind, text.join().regionTexts(text.regionOf(place.slot))).value();
+    return candidate;
 }
 }  // namespace
 

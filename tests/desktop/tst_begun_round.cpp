@@ -62,10 +62,10 @@ struct Round
         });
     }
     /// Goes on to the next open region and takes a candidate there.
-    void decideNext(Qt::Key candidate)
+    void decideNext(const char* candidate)
     {
         driver.press(Qt::Key_J, Qt::ControlModifier);
-        driver.press(candidate, Qt::AltModifier);
+        driver.take(candidate);
     }
     void handBack() { driver.find<QAction>("handBackAction").trigger(); }
 
@@ -107,8 +107,8 @@ void TestBegunRound::halfResolved_isFinished()
     QVERIFY2(round.driver.notice().contains(QStringLiteral("Taken over: 1 decision read")),
              qPrintable(round.driver.notice()));
     QVERIFY(round.driver.notice().contains(QStringLiteral("2 still open")));
-    round.driver.press(Qt::Key_2, Qt::AltModifier);  // ours
-    round.decideNext(Qt::Key_1);
+    round.driver.take("Ours");
+    round.decideNext("Theirs");
     QCOMPARE(begunFingerprint(scratch), before);
     QVERIFY(round.record());
     QVERIFY(round.isRecorded());
@@ -132,7 +132,7 @@ void TestBegunRound::openedAgain_goesOn()
     }
     Round round(scratch);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
-    round.decideNext(Qt::Key_1);
+    round.decideNext("Theirs");
     QVERIFY(round.record());
     QVERIFY(round.isRecorded());
     QVERIFY(scratch.git("show ours:plan.txt").contains("\n2 theirs\n"));
@@ -154,7 +154,7 @@ void TestBegunRound::handedBack_asItWasFound()
     QCOMPARE(begunFingerprint(scratch), before);
     // What was decided comes back with it.
     QVERIFY(round.takeOver());
-    round.decideNext(Qt::Key_1);
+    round.decideNext("Theirs");
     QVERIFY(round.record());
     QVERIFY(round.isRecorded());
 }
@@ -176,7 +176,7 @@ void TestBegunRound::handedBack_withDecisions_andTakenAgain()
     QCOMPARE(scratch.read("own.txt"), QByteArray("own, not committed\n"));
     QVERIFY(round.takeOver());
     QVERIFY(round.driver.notice().contains(QStringLiteral("1 still open")));
-    round.decideNext(Qt::Key_2);
+    round.decideNext("Ours");
     round.handBack();
     round.driver.click("noticeSecondButton");
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("surveyKnot"); }));
@@ -192,7 +192,7 @@ void TestBegunRound::wentOnMeanwhile_isReadAgain()
     Round round(scratch);
     QVERIFY(round.takeOver());
     round.driver.press(Qt::Key_1, Qt::AltModifier);
-    round.decideNext(Qt::Key_1);
+    round.decideNext("Theirs");
     scratch.write("tide.txt", "low\nhigh of somebody\n");
     QVERIFY(round.record());
     QVERIFY(round.driver.waitFor(
@@ -246,8 +246,8 @@ void TestBegunRound::rebase_isFinished()
     QVERIFY2(round.driver.notice().contains(QStringLiteral("Taken over: 1 decision read")),
              qPrintable(round.driver.notice()));
     // The commit's own side, in both regions; then the last commit fits by itself.
-    round.driver.press(Qt::Key_2, Qt::AltModifier);
-    round.decideNext(Qt::Key_2);
+    round.driver.take("Ours");
+    round.decideNext("Ours");
     QVERIFY(round.driver.waitFor(
         [&] { return round.driver.status().contains(QStringLiteral("Nothing is open")); }));
     QVERIFY(round.record());
@@ -272,13 +272,13 @@ void TestBegunRound::rebase_openedAgain_handedBack()
     {
         Round round(scratch);
         QVERIFY(round.takeOver());
-        round.driver.press(Qt::Key_2, Qt::AltModifier);
+        round.driver.take("Ours");
     }
     QCOMPARE(begunFingerprint(scratch), before);
     Round round(scratch);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
-    round.decideNext(Qt::Key_2);
-    round.decideNext(Qt::Key_2);
+    round.decideNext("Ours");
+    round.decideNext("Ours");
     round.handBack();
     round.driver.click("noticeSecondButton");
     QVERIFY(round.driver.waitFor(
@@ -301,8 +301,8 @@ void TestBegunRound::cherryPick_isFinished()
     Round round(scratch);
     QVERIFY(round.takeOver());
     round.driver.press(Qt::Key_1, Qt::AltModifier);
-    round.decideNext(Qt::Key_1);
-    round.decideNext(Qt::Key_1);
+    round.decideNext("Theirs");
+    round.decideNext("Theirs");
     QVERIFY(round.record());
     QVERIFY(round.isRecorded());
     QCOMPARE(scratch.git("log -1 --format=%s ours"), QByteArray("theirs"));

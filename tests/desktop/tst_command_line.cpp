@@ -42,6 +42,7 @@ class TestCommandLine : public QObject
 private slots:
     void mergeFile_clean_exitsZero();
     void mergeFile_regions_areMarkedAndTold();
+    void addedTwice_isWarnedOf();
     void mergeFile_output_isWrittenWhole();
     void mergeFile_invalidUtf8_isLatin1InJson();
     void mergeFile_labels_andMarkerSize();
@@ -101,6 +102,46 @@ void TestCommandLine::mergeFile_regions_areMarkedAndTold()
     QCOMPARE(region[QLatin1String("line")].toInt(), 1);
     QCOMPARE(region[QLatin1String("theirs")].toString(), QStringLiteral("uno\n"));
     QVERIFY(region[QLatin1String("candidates")].toArray().size() >= 4);
+}
+
+/// Both put the same function in, before and behind one that nobody changed.
+void TestCommandLine::addedTwice_isWarnedOf()
+{
+    const QByteArray old = "def fee(boat):\n    return boat.length * rate\n\n";
+    const QByteArray added = "def tide(hour):\n    level = table.read(hour)\n    return level\n\n";
+    const QByteArray rest = "def last(day):\n    return day.closing\n";
+    ScratchRepository scratch;
+    scratch.write("b", old + rest);
+    scratch.write("o", added + old + rest);
+    scratch.write("t", old + added + rest);
+    const Ran ran = run(words("merge-file --json b o t"), scratch.folder());
+    QCOMPARE(ran.exitCode, 0);
+    const QJsonArray warnings = ran.json()[QLatin1String("warnings")].toArray();
+    QCOMPARE(warnings.size(), qsizetype{1});
+    const QJsonObject warning = warnings[0].toObject();
+    QCOMPARE(warning[QLatin1String("kind")].toString(), QStringLiteral("added-twice"));
+    QCOMPARE(warning[QLatin1String("otherLine")].toInt(), 1);
+    QCOMPARE(warning[QLatin1String("line")].toInt(), 8);
+    QCOMPARE(warning[QLatin1String("lines")].toInt(), 3);
+    scratch.write("t", old + "def other(x):\n    return x\n\n" + rest);
+    QVERIFY(run(words("merge-file --json b o t"), scratch.folder())
+                .json()[QLatin1String("warnings")]
+                .toArray()
+                .isEmpty());
+    // The same of a file of two branches.
+    scratch.write("gate.py", old + rest);
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    scratch.write("gate.py", old + added + rest);
+    scratch.commit("theirs");
+    scratch.git("switch -q -c ours main");
+    scratch.write("gate.py", added + old + rest);
+    scratch.commit("ours");
+    const QJsonObject file = run(words("forecast --json ours theirs"), scratch.folder())
+                                 .json()[QLatin1String("files")]
+                                 .toArray()[0]
+                                 .toObject();
+    QCOMPARE(file[QLatin1String("warnings")].toArray().size(), qsizetype{1});
 }
 
 void TestCommandLine::mergeFile_output_isWrittenWhole()

@@ -38,7 +38,7 @@ public:
     [[nodiscard]] QByteArray text() const { return team.yours().git("show main:plan.txt") + '\n'; }
 
     /// Decides for the candidate, and records.
-    [[nodiscard]] bool join(Qt::Key candidate)
+    [[nodiscard]] bool join(const char* candidate)
     {
         if (!driver.waitFor([&] { return driver.canStart(); })) {
             return false;
@@ -46,10 +46,10 @@ public:
         driver.press(Qt::Key_Return, Qt::ControlModifier);
         return driver.waitFor([&] { return driver.isAt("resolveKnot"); }) && decide(candidate);
     }
-    [[nodiscard]] bool decide(Qt::Key candidate,
+    [[nodiscard]] bool decide(const char* candidate,
                               const QString& title = QStringLiteral("Recorded as"))
     {
-        driver.press(candidate, Qt::AltModifier);
+        driver.take(candidate);
         return record(title);
     }
     [[nodiscard]] bool record(const QString& title = QStringLiteral("Recorded as"))
@@ -141,7 +141,7 @@ void TestLogbookRound::lists_whatWasDecided_andOffered()
         [&] { return round.driver.text("logbookNote").contains(QStringLiteral("Nothing was")); }));
     round.driver.press(Qt::Key_L, Qt::ControlModifier);
     QVERIFY(round.driver.isAt("surveyKnot"));
-    QVERIFY(round.join(Qt::Key_2));
+    QVERIFY(round.join("Ours"));
     QVERIFY(round.openLogbook(QStringLiteral("origin/main into main, merge commit")));
     QVERIFY(round.row(0).contains(QStringLiteral("1 decided, recorded")));
     QVERIFY(round.driver.waitFor([&] { return !round.decision(0).isEmpty(); }));
@@ -154,7 +154,7 @@ void TestLogbookRound::lists_whatWasDecided_andOffered()
 void TestLogbookRound::filter_findsByWords()
 {
     Round round;
-    QVERIFY(round.join(Qt::Key_1));
+    QVERIFY(round.join("Theirs"));
     QVERIFY(round.openLogbook(QStringLiteral("merge commit")));
     auto& filter = round.driver.find<QLineEdit>("logbookFilter");
     const auto rows = [&] {
@@ -174,7 +174,7 @@ void TestLogbookRound::filter_findsByWords()
 void TestLogbookRound::rollBack_andForward()
 {
     Round round;
-    QVERIFY(round.join(Qt::Key_1));
+    QVERIFY(round.join("Theirs"));
     const QByteArray joined = round.tip();
     QVERIFY(round.openLogbook(QStringLiteral("recorded")));
     QVERIFY(round.driver.waitFor(
@@ -200,7 +200,7 @@ void TestLogbookRound::rollBack_andForward()
 void TestLogbookRound::rollBack_carriesUncommittedWork()
 {
     Round round;
-    QVERIFY(round.join(Qt::Key_1));
+    QVERIFY(round.join("Theirs"));
     round.team.yours().write("notes.txt", "kept, and more\n");
     QVERIFY(round.openLogbook(QStringLiteral("recorded")));
     QVERIFY(round.driver.waitFor(
@@ -215,7 +215,7 @@ void TestLogbookRound::rollBack_carriesUncommittedWork()
 void TestLogbookRound::rollBack_withLaterCommits_namesThem()
 {
     Round round;
-    QVERIFY(round.join(Qt::Key_1));
+    QVERIFY(round.join("Theirs"));
     round.team.youCommit("nine", "nine, later", "Go on from there");
     QVERIFY(round.openLogbook(QStringLiteral("recorded")));
     QVERIFY(round.driver.waitFor([&] {
@@ -227,7 +227,7 @@ void TestLogbookRound::rollBack_withLaterCommits_namesThem()
 void TestLogbookRound::reopenUnsent_takesItsPlace()
 {
     Round round;
-    QVERIFY(round.join(Qt::Key_1));
+    QVERIFY(round.join("Theirs"));
     const QByteArray first = round.tip();
     const QByteArray text = round.text();
     QVERIFY(round.openLogbook(QStringLiteral("recorded")));
@@ -236,7 +236,7 @@ void TestLogbookRound::reopenUnsent_takesItsPlace()
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
     QVERIFY(round.driver.status().contains(QStringLiteral("Nothing is open")));
-    QVERIFY(round.decide(Qt::Key_2));
+    QVERIFY(round.decide("Ours"));
     QVERIFY(round.tip() != first);
     QVERIFY(round.text() != text);
     QCOMPARE(round.team.yours().git("rev-parse main^1"), round.before);
@@ -260,7 +260,7 @@ void TestLogbookRound::reopenUnsent_takesItsPlace()
 void TestLogbookRound::reopenUnsent_carriesLaterCommitsAlong()
 {
     Round round;
-    QVERIFY(round.join(Qt::Key_1));
+    QVERIFY(round.join("Theirs"));
     round.team.youCommit("nine", "nine, later", "Go on from there");
     const QByteArray later = round.tip();
     const QByteArray text = round.text();
@@ -271,7 +271,7 @@ void TestLogbookRound::reopenUnsent_carriesLaterCommitsAlong()
     }));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
-    QVERIFY(round.decide(Qt::Key_2, QStringLiteral("Recorded, and 1 commit carried along")));
+    QVERIFY(round.decide("Ours", QStringLiteral("Recorded, and 1 commit carried along")));
     QVERIFY(round.tip() != later && round.text() != text);
     QVERIFY(round.text().contains("nine, later"));
     QCOMPARE(round.team.yours().git("log -1 --format=%s"), QByteArray("Go on from there"));
@@ -287,8 +287,7 @@ void TestLogbookRound::reopenUnsent_carriesLaterCommitsAlong()
         [&] { return round.driver.find<QPushButton>("reopenButton").isVisible(); }));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
-    // What was decided last is offered first, so theirs comes second here.
-    QVERIFY(round.decide(Qt::Key_2, QStringLiteral("Recorded, and 1 commit carried along")));
+    QVERIFY(round.decide("Theirs", QStringLiteral("Recorded, and 1 commit carried along")));
     QCOMPARE(round.text(), text);
     QCOMPARE(round.team.yours().git("rev-list --count origin/main..main"), QByteArray("3"));
     // Rolled back, what it took the place of stands again, with what stood upon it.
@@ -305,7 +304,7 @@ void TestLogbookRound::reopenUnsent_carriesLaterCommitsAlong()
 void TestLogbookRound::reopenSent_isJoinedToLaterCommits()
 {
     Round round;
-    QVERIFY(round.join(Qt::Key_1));
+    QVERIFY(round.join("Theirs"));
     QVERIFY(round.push());
     round.team.youCommit("nine", "nine, later", "Go on from there");
     const QByteArray later = round.tip();
@@ -316,7 +315,7 @@ void TestLogbookRound::reopenSent_isJoinedToLaterCommits()
     }));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
-    QVERIFY(round.decide(Qt::Key_2));
+    QVERIFY(round.decide("Ours"));
     QCOMPARE(round.team.yours().git("rev-parse main^"), later);
     QVERIFY(round.text() != text && round.text().contains("nine, later"));
     QCOMPARE(round.team.yours().git("diff --shortstat main^ main"),
@@ -332,7 +331,7 @@ void TestLogbookRound::reopenSent_isJoinedToLaterCommits()
 void TestLogbookRound::reopenSent_goesOnTop()
 {
     Round round;
-    QVERIFY(round.join(Qt::Key_1));
+    QVERIFY(round.join("Theirs"));
     const QByteArray first = round.tip();
     const QByteArray text = round.text();
     QVERIFY(round.push());
@@ -342,7 +341,7 @@ void TestLogbookRound::reopenSent_goesOnTop()
     }));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
-    QVERIFY(round.decide(Qt::Key_2));
+    QVERIFY(round.decide("Ours"));
     QCOMPARE(round.team.yours().git("rev-parse main^"), first);
     QCOMPARE(round.team.yours().git("rev-list --parents -1 main").split(' ').size(), 2);
     QVERIFY(round.text() != text);
@@ -355,7 +354,7 @@ void TestLogbookRound::reopenSent_goesOnTop()
 void TestLogbookRound::sent_isTakenOutAgain()
 {
     Round round;
-    QVERIFY(round.join(Qt::Key_1));
+    QVERIFY(round.join("Theirs"));
     QVERIFY(round.push());
     round.team.youCommit("nine", "nine, later", "Go on from there");
     const QByteArray later = round.tip();
@@ -401,7 +400,7 @@ void TestLogbookRound::putAway_isBroughtBack()
 void TestLogbookRound::rollBack_thatCannotBe_changesNothing()
 {
     Round round;
-    QVERIFY(round.join(Qt::Key_1));
+    QVERIFY(round.join("Theirs"));
     const QByteArray joined = round.tip();
     QVERIFY(round.openLogbook(QStringLiteral("recorded")));
     QVERIFY(round.driver.waitFor(

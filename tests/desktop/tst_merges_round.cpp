@@ -118,7 +118,7 @@ void TestMergesRound::slippedIn_isShown_andReopened()
     QVERIFY(round.row("loggedDecisions", 1).contains(QStringLiteral("theirs")));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
-    round.driver.press(Qt::Key_2, Qt::AltModifier);  // the first region: ours after all
+    round.driver.take("Ours");  // the first region, after all
     QVERIFY(round.record());
     QVERIFY(scratch.git("rev-parse HEAD") != merge);
     QCOMPARE(scratch.git("rev-list --count HEAD"), QByteArray("4"));  // in its place
@@ -191,7 +191,7 @@ void TestMergesRound::sent_isReopenedOnTop()
     QVERIFY(round.choose(QStringLiteral("3 decided")));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
-    round.driver.press(Qt::Key_2, Qt::AltModifier);
+    round.driver.take("Ours");
     QVERIFY(round.record());
     QCOMPARE(scratch.git("rev-parse HEAD^"), merge);
     QCOMPARE(scratch.git("diff --name-only HEAD^ HEAD"), QByteArray("plan.txt"));
@@ -212,7 +212,7 @@ void TestMergesRound::furtherDown_isReopened_withWhatStandsUponIt()
     }));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
-    round.driver.press(Qt::Key_2, Qt::AltModifier);
+    round.driver.take("Ours");
     QVERIFY(round.record(QStringLiteral("Recorded, and 1 commit carried along")));
     QVERIFY(scratch.git("rev-parse HEAD") != later);
     QCOMPARE(scratch.git("rev-list --count HEAD"), QByteArray("5"));

@@ -98,7 +98,7 @@ public:
         driver.press(Qt::Key_1, Qt::AltModifier);
         const bool isAsked = waitForRow(QStringLiteral("3 of 3: Name the second at last 1 open"));
         driver.press(Qt::Key_J, Qt::ControlModifier);
-        driver.press(Qt::Key_2, Qt::AltModifier);
+        driver.take("Ours");
         return isAsked;
     }
     /// Rows of the worklist, as a screen reader gets them.
@@ -183,7 +183,7 @@ void TestRebaseRound::threeCommits_secondBecomesEmpty_firstIsDecidedAgain()
     // The first is decided again, for yours: then the third fits by itself.
     open.clickRow(QStringLiteral("two"));
     QVERIFY(open.driver.waitFor([&] { return open.driver.isAt("resolveKnot"); }));
-    open.driver.press(Qt::Key_2, Qt::AltModifier);
+    open.driver.take("Ours");
     QVERIFY(open.driver.waitFor([&] {
         return open.rows()
                    .filter(QStringLiteral("3 of 3: Name the second at last 1 open"))
@@ -222,7 +222,7 @@ void TestRebaseRound::undo_bringsDecisionsOfLaterCommitsBack()
     QVERIFY(open.driver.waitFor(isAllDecided));
     const QStringList decided = open.rows();
     open.clickRow(QStringLiteral("two"));
-    open.driver.press(Qt::Key_2, Qt::AltModifier);
+    open.driver.take("Ours");
     QVERIFY(open.driver.waitFor([&] { return open.rows() != decided; }));
     QTest::qWait(600);  // later commits are laid anew when deciding pauses
     open.driver.press(Qt::Key_Z, Qt::ControlModifier);

@@ -286,7 +286,7 @@ void TestWindow::typing_inAndOutsideRegions_reachesTheCommit()
     makeScene(scratch);
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
-    open.driver.press(Qt::Key_2, Qt::AltModifier);  // ours
+    open.driver.take("Ours");
     open.driver.press(Qt::Key_E, Qt::ControlModifier);
     open.driver.press(Qt::Key_Home, Qt::ControlModifier);
     open.driver.type(QStringLiteral("zero "));
@@ -726,7 +726,10 @@ void TestWindow::obstacles_saySo()
         scratch.git("checkout -q --detach");
     } else if (scene == QLatin1String("unfinished")) {
         int ignored = 0;
-        scratch.tryGit({QStringLiteral("cherry-pick"), QStringLiteral("theirs")}, ignored);
+        scratch.git("config sequence.editor true");
+        scratch.tryGit(
+            {QStringLiteral("rebase"), QStringLiteral("--exec=true"), QStringLiteral("theirs")},
+            ignored);
     } else if (scene == QLatin1String("unrelated")) {
         scratch.git("switch -q --orphan apart");
         scratch.commit("another beginning");

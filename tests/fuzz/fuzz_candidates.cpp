@@ -11,11 +11,11 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
 {
     const auto [base, ours, theirs] = fuzz::threeVersions(data, size);
     const TextJoin join = joinTexts(base, ours, theirs).value();
-    const Rewrites rewrites = theirsRewrites(join);
+    const FileHabits habits = habitsOf(join);
     for (std::size_t i = 0; i < join.regionCount(); ++i) {
         const RegionTexts texts = join.regionTexts(i);
         std::set<std::string> seen;
-        for (const Candidate& candidate : candidatesFor(texts, rewrites)) {
+        for (const Candidate& candidate : candidatesFor(texts, habits)) {
             fuzz::require(seen.insert(candidate.text).second, "no text is offered twice");
             fuzz::require(candidate.origins.size() == splitLines(candidate.text).size(),
                           "one origin for each line");

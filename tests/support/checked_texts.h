@@ -3,7 +3,6 @@
 
 #include "core/findings/checked_splice.h"
 #include "core/merge/candidates.h"
-#include "core/merge/rewrites.h"
 
 #include <functional>
 
@@ -20,7 +19,7 @@ using Decide = std::function<std::string(const TextJoin& join, std::size_t regio
 
 inline std::string firstCandidate(const TextJoin& join, std::size_t region)
 {
-    return candidatesFor(join.regionTexts(region), theirsRewrites(join)).front().text;
+    return candidatesFor(join.regionTexts(region), habitsOf(join)).front().text;
 }
 
 inline SharedText shared(std::string text)

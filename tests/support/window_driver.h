@@ -55,6 +55,28 @@ public:
         QTest::keyClicks(QApplication::focusWidget(), text);
         QApplication::processEvents();
     }
+    /// Takes the candidate of that label, by its key, once it is offered.
+    void take(const char* label)
+    {
+        int row = -1;
+        const bool isOffered = waitFor([&] {
+            const auto* model = find<QListView>("candidateList").model();
+            for (row = 0; row < model->rowCount(); ++row) {
+                const QString text = model->index(row, 0).data(Qt::AccessibleTextRole).toString();
+                const QString start =
+                    QStringLiteral("%1 %2").arg(row + 1).arg(QLatin1String(label));
+                if (text.startsWith(start + QLatin1Char(':'))
+                    || text.startsWith(start + QLatin1Char(','))) {
+                    return row < 9;
+                }
+            }
+            return false;
+        });
+        if (!isOffered) {
+            qFatal("no candidate %s", label);
+        }
+        press(static_cast<Qt::Key>(Qt::Key_1 + row), Qt::AltModifier);
+    }
     void click(const char* button)
     {
         auto& target = find<QAbstractButton>(button);

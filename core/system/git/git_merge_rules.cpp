@@ -111,25 +111,13 @@ Result<std::vector<MergeRule>> GitPlace::mergeRules(std::span<const RepoPath> pa
         std::fill(rules.begin(), rules.end(), ruleOf("unspecified"));
         return rules;
     }
-    std::string input;
-    for (const RepoPath& path : paths) {
-        input.append(path).append(1, '\0');
-    }
-    GitRunOptions options;
-    options.input = input;
-    TRY_ASSIGN(
-        const std::string out,
-        m_git.output({"check-attr", "-z", "--stdin", "merge", "conflict-marker-size"}, options));
-    const auto values = parseAttributes(out);
-    if (!values || values->size() != 2 * paths.size()) {
-        return Error{ErrorCode::corrupt, "check-attr", out.substr(0, 500)};
-    }
+    TRY_ASSIGN(const auto values, m_attributes.valuesOf(paths));
     for (std::size_t i = 0; i < paths.size(); ++i) {
-        rules[i] = ruleOf((*values)[2 * i].value);
+        rules[i] = ruleOf(values[2 * i].value);
         if (rules[i].how == MergeRule::How::program && !rules[i].isAllowed) {
             m_leftOut.insert(rules[i].program);
         }
-        const std::string& size = (*values)[2 * i + 1].value;
+        const std::string& size = values[2 * i + 1].value;
         std::size_t length = 0;
         std::from_chars(size.data(), size.data() + size.size(), length);
         if (length > 0 && length < 1000) {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/system/git/attribute_reader.h"
 #include "core/system/git/git_begun_steps.h"
 #include "core/system/git/local_programs.h"
 #include "core/system/git/object_reader.h"
@@ -142,6 +143,7 @@ private:
     explicit GitPlace(const std::string& folder)
         : m_git(folder)
         , m_reader(m_git)
+        , m_attributes(m_git)
     {
     }
     Status readBegunSteps(BegunJoin& begun);
@@ -190,6 +192,7 @@ private:
     LocalPrograms m_programs;
     std::set<std::string> m_leftOut;  ///< Commands that were not run.
     ObjectReader m_reader;
+    AttributeReader m_attributes;
     std::unordered_map<ObjectId, TreeEntries>
         m_trees;                                      ///< Read before; emptied when it grows large.
     std::unordered_map<ObjectId, BlobBytes> m_blobs;  ///< As m_trees, of small ones.

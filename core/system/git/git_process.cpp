@@ -182,10 +182,11 @@ Result<std::string> GitProcess::output(const std::vector<std::string>& arguments
     return std::move(result.out);
 }
 
-Result<std::unique_ptr<QProcess>> GitProcess::start(const std::vector<std::string>& arguments) const
+Result<std::unique_ptr<QProcess>> GitProcess::start(const std::vector<std::string>& arguments,
+                                                    const GitRunOptions& options) const
 {
     auto process = std::make_unique<QProcess>();
-    prepare(*process, "git", arguments, {});
+    prepare(*process, "git", arguments, options);
     process->start();
     if (!process->waitForStarted(-1)) {
         return startError(*process);

@@ -80,7 +80,8 @@ public:
                                const GitRunOptions& options = {}) const;
 
     /// Starts git and leaves it running; the caller reads and writes it. Errors: `io`.
-    Result<std::unique_ptr<QProcess>> start(const std::vector<std::string>& arguments) const;
+    Result<std::unique_ptr<QProcess>> start(const std::vector<std::string>& arguments,
+                                            const GitRunOptions& options = {}) const;
 
     [[nodiscard]] const std::string& folder() const { return m_folder; }
     /// Variables of git's that must not reach a program that works elsewhere.

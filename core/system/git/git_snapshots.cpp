@@ -142,6 +142,7 @@ Status GitPlace::fetchMissing(std::span<const ObjectId> ids)
         return remoteError(remote, fetched.err);
     }
     m_reader.restart();
+    m_attributes.restart();
     return ok();
 }
 

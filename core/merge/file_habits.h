@@ -1,0 +1,20 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/merge/adoption.h"
+#include "core/merge/rewrites.h"
+
+namespace rope {
+/// What the sides did all over a file, as far as candidates of a region are made and ranked by it. A value,
+/// computed once a file. What is not known (a default one) changes nothing.
+struct FileHabits
+{
+    Rewrites rewrites;  ///< Of theirs.
+    FileAdoption adoption;
+};
+/// Near-linear in what was changed; in the whole file where both put pieces in at one place. Threads: any.
+[[nodiscard]] inline FileHabits habitsOf(const TextJoin& join)
+{
+    return {theirsRewrites(join), fileAdoption(join)};
+}
+}  // namespace rope

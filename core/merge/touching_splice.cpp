@@ -1,0 +1,330 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_touching_splice.cpp.
+#include "core/merge/touching_splice.h"
+
+#include "core/diff/diff_tokens.h"
+#include "core/merge/hunk_overlap.h"
+
+#include <algorithm>
+#include <functional>
+
+namespace rope {
+namespace {
+using Pieces = std::vector<std::string_view>;
+
+std::string_view bytesOf(const Pieces& pieces, LineRange range)
+{
+    if (range.begin == range.end) {
+        return {};
+    }
+    const char* const first = pieces[range.begin].data();
+    const std::string_view last = pieces[range.end - 1];
+    return {first, static_cast<std::size_t>(last.data() + last.size() - first)};
+}
+
+bool overlapsAny(LineRange range, const std::vector<Hunk>& hunks)
+{
+    return std::any_of(
+        hunks.begin(), hunks.end(), [&](const Hunk& hunk) { return overlap(range, hunk.before); });
+}
+
+LineRange shifted(LineRange range, std::int64_t by)
+{
+    return {static_cast<LineNumber>(range.begin + by), static_cast<LineNumber>(range.end + by)};
+}
+
+/// Moves what only puts in, or only removes, off the other side's hunks, as far as its own text stays what
+/// it is: the shortest way first. It stays between its neighbours.
+class Slider
+{
+public:
+    Slider(Tokens base, Tokens side, std::vector<Hunk>& hunks, const std::vector<Hunk>& others)
+        : m_base(base)
+        , m_side(side)
+        , m_hunks(hunks)
+        , m_others(others)
+    {
+    }
+
+    void slideAll()
+    {
+        for (std::size_t i = 0; i < m_hunks.size(); ++i) {
+            const bool isPlain = m_hunks[i].before.isEmpty() || m_hunks[i].after.isEmpty();
+            if (isPlain && overlapsAny(m_hunks[i].before, m_others)) {
+                slide(i);
+            }
+        }
+    }
+
+private:
+    [[nodiscard]] bool canGoOn(std::size_t index, const Hunk& hunk) const
+    {
+        const auto end = index + 1 < m_hunks.size() ? m_hunks[index + 1].before.begin
+                                                    : static_cast<LineNumber>(m_base.size());
+        if (hunk.before.end >= end) {
+            return false;
+        }
+        const TokenId next = m_base[hunk.before.end];
+        return hunk.after.isEmpty() ? m_base[hunk.before.begin] == next
+                                    : m_side[hunk.after.begin] == next;
+    }
+    [[nodiscard]] bool canGoBack(std::size_t index, const Hunk& hunk) const
+    {
+        const LineNumber begin = index > 0 ? m_hunks[index - 1].before.end : 0;
+        if (hunk.before.begin <= begin) {
+            return false;
+        }
+        const TokenId previous = m_base[hunk.before.begin - 1];
+        return hunk.after.isEmpty() ? m_base[hunk.before.end - 1] == previous
+                                    : m_side[hunk.after.end - 1] == previous;
+    }
+
+    void slide(std::size_t index)
+    {
+        Hunk on = m_hunks[index];
+        Hunk back = m_hunks[index];
+        bool goesOn = true;
+        bool goesBack = true;
+        while (goesOn || goesBack) {
+            goesOn = goesOn && canGoOn(index, on);
+            if (goesOn) {
+                on = {shifted(on.before, 1), shifted(on.after, 1)};
+                if (!overlapsAny(on.before, m_others)) {
+                    m_hunks[index] = on;
+                    return;
+                }
+            }
+            goesBack = goesBack && canGoBack(index, back);
+            if (goesBack) {
+                back = {shifted(back.before, -1), shifted(back.after, -1)};
+                if (!overlapsAny(back.before, m_others)) {
+                    m_hunks[index] = back;
+                    return;
+                }
+            }
+        }
+    }
+
+    Tokens m_base;
+    Tokens m_side;
+    std::vector<Hunk>& m_hunks;
+    const std::vector<Hunk>& m_others;
+};
+
+/// What becomes of pieces that both sides claim; nothing: they clash.
+using ClashJoin = std::function<std::optional<TouchingSplice>(const RegionTexts&)>;
+
+/// Texts cut into lines or words, and where either side differs from the base.
+struct Cut
+{
+    const Pieces& base;
+    const Pieces& ours;
+    const Pieces& theirs;
+    std::vector<Hunk> oursHunks;
+    std::vector<Hunk> theirsHunks;
+};
+
+/// Walks over the pieces of a base and takes both sides' hunks.
+class Walk
+{
+public:
+    /// `lineEnd`: put in where a piece that is not the last has none; empty: pieces are words.
+    Walk(const Cut& cut, std::string_view lineEnd)
+        : m_base(cut.base)
+        , m_sides{&cut.ours, &cut.theirs}
+        , m_hunks{&cut.oursHunks, &cut.theirsHunks}
+        , m_lineEnd(lineEnd)
+    {
+    }
+
+    std::optional<TouchingSplice> splice(const ClashJoin& clash)
+    {
+        while (ahead(0) || ahead(1)) {
+            if (!takeNext(clash)) {
+                return std::nullopt;
+            }
+        }
+        keepUntil(static_cast<LineNumber>(m_base.size()));
+        return TouchingSplice{std::move(m_texts[1]),
+                              m_hasTwoOrders ? std::optional(std::move(m_texts[0])) : std::nullopt};
+    }
+
+private:
+    [[nodiscard]] const Hunk* ahead(std::size_t side) const
+    {
+        return m_next[side] < m_hunks[side]->size() ? &(*m_hunks[side])[m_next[side]] : nullptr;
+    }
+    [[nodiscard]] std::string_view textOf(std::size_t side, LineRange range) const
+    {
+        return bytesOf(*m_sides[side], range);
+    }
+
+    bool takeNext(const ClashJoin& clash)
+    {
+        const Hunk* const ours = ahead(0);
+        const Hunk* const theirs = ahead(1);
+        if (ours && theirs && overlap(ours->before, theirs->before)) {
+            return takeOverlap(clash);
+        }
+        if (ours && theirs && ours->before == theirs->before) {
+            takeBoth();  // both put in at one place: what both replace overlaps
+            return true;
+        }
+        const bool isOursNext = !theirs || (ours && isBefore(*ours, *theirs));
+        take(isOursNext ? 0 : 1);
+        return true;
+    }
+
+    void takeBoth()
+    {
+        const std::string_view ours = textOf(0, ahead(0)->after);
+        const std::string_view theirs = textOf(1, ahead(1)->after);
+        keepUntil(ahead(0)->before.begin);
+        if (ours == theirs) {
+            append(ours, ours);
+        } else {
+            // Lines stand theirs first in either order: their place says less than that of words.
+            const bool areLines = !m_lineEnd.empty();
+            m_hasTwoOrders = m_hasTwoOrders || !areLines;
+            append(areLines ? theirs : ours, theirs);
+            append(areLines ? ours : theirs, ours);
+        }
+        skip(0);
+        skip(1);
+    }
+
+    /// At one place, what is put in stands before what is replaced.
+    static bool isBefore(const Hunk& one, const Hunk& other)
+    {
+        return one.before.begin != other.before.begin ? one.before.begin < other.before.begin
+                                                      : one.before.isEmpty();
+    }
+
+    void take(std::size_t side)
+    {
+        const Hunk& hunk = *ahead(side);
+        keepUntil(hunk.before.begin);
+        append(textOf(side, hunk.after), textOf(side, hunk.after));
+        m_at = std::max(m_at, hunk.before.end);
+        skip(side);
+    }
+
+    void skip(std::size_t side)
+    {
+        const Hunk& hunk = *ahead(side);
+        m_shift[side] += static_cast<std::int64_t>(hunk.after.size())
+                         - static_cast<std::int64_t>(hunk.before.size());
+        ++m_next[side];
+    }
+
+    /// Gathers all hunks that overlap in one another.
+    bool takeOverlap(const ClashJoin& clash)
+    {
+        LineRange base = ahead(0)->before;
+        base.begin = std::min(base.begin, ahead(1)->before.begin);
+        keepUntil(base.begin);
+        const std::int64_t before[2] = {m_shift[0], m_shift[1]};
+        for (bool hasGrown = true; hasGrown;) {
+            hasGrown = false;
+            for (std::size_t side = 0; side < 2; ++side) {
+                const Hunk* const hunk = ahead(side);
+                if (hunk && (overlap(hunk->before, base) || hunk->before == base)) {
+                    base.end = std::max(base.end, hunk->before.end);
+                    skip(side);
+                    hasGrown = true;
+                }
+            }
+        }
+        const auto own = [&](std::size_t side) {
+            return textOf(side,
+                          {static_cast<LineNumber>(base.begin + before[side]),
+                           static_cast<LineNumber>(base.end + m_shift[side])});
+        };
+        m_at = base.end;
+        if (own(0) == own(1)) {
+            append(own(0), own(0));
+            return true;
+        }
+        const auto joined = clash({bytesOf(m_base, base), own(0), own(1)});
+        if (!joined) {
+            return false;
+        }
+        m_hasTwoOrders = m_hasTwoOrders || joined->oursFirst;
+        append(joined->oursFirst.value_or(joined->text), joined->text);
+        return true;
+    }
+
+    void keepUntil(LineNumber end)
+    {
+        if (m_at < end) {
+            append(bytesOf(m_base, {m_at, end}), bytesOf(m_base, {m_at, end}));
+            m_at = end;
+        }
+    }
+
+    void append(std::string_view withOursFirst, std::string_view withTheirsFirst)
+    {
+        const std::string_view pieces[] = {withOursFirst, withTheirsFirst};
+        for (std::size_t order = 0; order < 2; ++order) {
+            std::string& text = m_texts[order];
+            const bool isCut = !text.empty() && !pieces[order].empty() && text.back() != '\n';
+            if (!m_lineEnd.empty() && isCut) {
+                text += m_lineEnd;
+            }
+            text += pieces[order];
+        }
+    }
+
+    const Pieces& m_base;
+    const Pieces* m_sides[2];
+    const std::vector<Hunk>* m_hunks[2];
+    std::string_view m_lineEnd;
+    std::size_t m_next[2] = {0, 0};
+    std::int64_t m_shift[2] = {0, 0};  ///< From a base piece to the side's, after the hunks taken.
+    LineNumber m_at = 0;               ///< The next base piece.
+    std::string m_texts[2];            ///< With ours first at one place, and with theirs.
+    bool m_hasTwoOrders = false;
+};
+
+/// Moves both sides' hunks off each other's: theirs off ours as they are then.
+void slideApart(Tokens base, Tokens ours, Tokens theirs, Cut& cut)
+{
+    Slider(base, ours, cut.oursHunks, cut.theirsHunks).slideAll();
+    Slider(base, theirs, cut.theirsHunks, cut.oursHunks).slideAll();
+}
+
+std::optional<TouchingSplice> byWords(const RegionWords& words)
+{
+    Cut cut{words.base, words.ours, words.theirs, words.oursHunks, words.theirsHunks};
+    slideApart(words.baseIds, words.oursIds, words.theirsIds, cut);
+    return Walk(cut, {}).splice([](const RegionTexts&) { return std::optional<TouchingSplice>(); });
+}
+}  // namespace
+
+std::optional<TouchingSplice> spliceTouching(const RegionWords& words)
+{
+    const RegionTexts& texts = words.texts;
+    const Pieces base = splitLines(texts.base);
+    const Pieces ours = splitLines(texts.ours);
+    const Pieces theirs = splitLines(texts.theirs);
+    LineInterner interner(base.size() + ours.size());
+    const auto baseIds = interner.internAll(base);
+    const auto oursIds = interner.internAll(ours);
+    const auto theirsIds = interner.internAll(theirs);
+    const auto differences = [&](const std::vector<TokenId>& side) {
+        return diffTokens(baseIds, side, interner.idCount(), DiffMethod::myers).value();
+    };
+    Cut cut{base, ours, theirs, differences(oursIds), differences(theirsIds)};
+    slideApart(baseIds, oursIds, theirsIds, cut);
+    return Walk(cut, lineEndOf(texts)).splice([&](const RegionTexts& clash) {
+        const bool isAll =
+            clash.base == texts.base && clash.ours == texts.ours && clash.theirs == texts.theirs;
+        return isAll ? byWords(words) : byWords(RegionWords(clash));
+    });
+}
+
+std::optional<TouchingSplice> spliceTouching(const RegionTexts& texts)
+{
+    return isTooLargeForWords(texts) ? std::nullopt : spliceTouching(RegionWords(texts));
+}
+}  // namespace rope
