@@ -74,8 +74,9 @@ void addReopening(const LoggedSplice& splice, LogActions& actions)
         || splice.state == LogState::rolledBack) {
         return;
     }
-    const QString decisions = splice.decided == 0
-                                  ? tr("as it was")
+    const QString decisions = splice.decided == 0 ? tr("as it was")
+                              : splice.decided == 1
+                                  ? tr("with its decision in place")
                                   : tr("with all %1 decisions in place").arg(splice.decided);
     const bool isRebase = plan.kind == SpliceKind::rebase;
     if (isRebase && splice.isSent) {
@@ -97,7 +98,9 @@ void addReopening(const LoggedSplice& splice, LogActions& actions)
         actions.reopensOnTop =
             splice.isSent || splice.isMergeAfter || plan.kind == SpliceKind::correction;
         actions.reopenLabel =
-            splice.decided == 0 ? tr("Reopen") : tr("Reopen with %1 decisions").arg(splice.decided);
+            splice.decided == 0
+                ? tr("Reopen")
+                : tr("Reopen with %1").arg(countOf(splice.decided, "decision", "decisions"));
         actions.reopenWords =
             tr("Reopen brings it back %1. %2").arg(decisions, whereInWords(splice));
     }

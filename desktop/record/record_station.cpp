@@ -725,8 +725,10 @@ void RecordStation::showCarried(const Recorded& recorded,
                                 const QStringList& skipped,
                                 bool wasElsewhere)
 {
-    m_doneTitle->setText(tr("Recorded, and %1 carried along")
-                             .arg(countOf(recorded.rewritten.size(), "commit", "commits")));
+    const auto& parents = recorded.rewritten.front().second.parents;
+    m_doneTitle->setText(tr("Recorded as %1, and %2 carried along")
+                             .arg(parents.empty() ? QString() : shown(parents.front().hex()),
+                                  countOf(recorded.rewritten.size(), "commit", "commits")));
     showPairs(recorded, skipped, wasElsewhere);
 }
 

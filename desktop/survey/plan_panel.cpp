@@ -99,7 +99,8 @@ PlanPanel::PlanPanel(QWidget* parent)
 
 void PlanPanel::showPlan(const Plan& plan)
 {
-    m_what->setText(plan.theirs.isEmpty() || plan.theirs == plan.ours
+    m_what->setText(!plan.title.isEmpty() ? plan.title
+                    : plan.theirs.isEmpty() || plan.theirs == plan.ours
                         ? QString()
                         : tr("Bring %1 into %2").arg(plan.theirs, plan.ours));
     m_method->setText(plan.method);

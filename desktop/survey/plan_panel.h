@@ -34,6 +34,7 @@ public:
     {
         QString ours;
         QString theirs;
+        QString title;                      ///< In place of "Bring theirs into ours"; empty: that.
         QString method;                     ///< What is under way, in place of the ways to go.
         QString consequence;                ///< What that means.
         std::vector<PlanOption> methods;    ///< Ids: SpliceKind.

@@ -383,7 +383,8 @@ void SurveyStation::showPlan()
         plan.ours = shown(m_facts->begun->lineName);
         plan.theirs = m_facts->begun->theirsName.empty() ? shown(m_facts->begun->theirs.brief())
                                                          : shown(m_facts->begun->theirsName);
-        plan.method = tr("Something is under way in your files");
+        plan.title = finishingInWords(*m_facts->begun);
+        plan.method = tr("It is under way in your files");
         plan.consequence =
             tr("%1 Taking it over reads what is decided in the files. They stay as they are until "
                "you record, and it can be handed back at any moment.")
@@ -391,7 +392,11 @@ void SurveyStation::showPlan()
         plan.startLabel = tr("Take it over");
         addLeft(plan);
         m_plan->showPlan(plan);
-        showChart();
+        if (m_facts->begun->kind == UnfinishedWork::merge) {
+            showChart();
+        } else {
+            m_chart->setModel({});  // it shows branches that are joined, and here none is
+        }
         return;
     }
     const Forecast* forecast = m_forecast ? &m_forecast->forecast : nullptr;

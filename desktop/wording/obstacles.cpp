@@ -86,6 +86,26 @@ QString begunInWords(const BegunJoin& begun)
                                                  : tr("%1 files are").arg(begun.open.size()));
 }
 
+QString finishingInWords(const BegunJoin& begun)
+{
+    const QString line = shown(begun.lineName);
+    const QString theirs =
+        shown(begun.theirsName.empty() ? begun.theirs.brief() : begun.theirsName);
+    switch (begun.kind) {
+    case UnfinishedWork::rebase:
+        return tr("Finish the rebase of %1 onto %2").arg(line, theirs);
+    case UnfinishedWork::cherryPick:
+        return tr("Finish the cherry-pick of %1 onto %2").arg(theirs, line);
+    case UnfinishedWork::revert:
+        return tr("Finish the revert of %1 on %2").arg(theirs, line);
+    case UnfinishedWork::merge:
+    case UnfinishedWork::none:
+    case UnfinishedWork::unknown:
+        break;
+    }
+    return tr("Finish the merge of %1 into %2").arg(theirs, line);
+}
+
 QString obstacleToRecording(const Standing& standing, const std::optional<BegunJoin>& begun)
 {
     if (!standing.hasWorkingTree) {

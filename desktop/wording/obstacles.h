@@ -15,6 +15,8 @@ namespace rope {
 
 /// What another program has begun in the files here, and how far it is.
 [[nodiscard]] QString begunInWords(const BegunJoin& begun);
+/// "Finish the rebase of tide-windows"
+[[nodiscard]] QString finishingInWords(const BegunJoin& begun);
 
 /// Why a forecast leads to no splice: nothing to do, or nothing that a merge commit would serve.
 [[nodiscard]] QString obstacleToSplicing(const Forecast& forecast);

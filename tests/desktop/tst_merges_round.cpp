@@ -67,7 +67,7 @@ struct Round
         list.setCurrentIndex(list.model()->index(0, 0));
         return driver.waitFor([&] { return !row("loggedDecisions", 0).isEmpty(); });
     }
-    [[nodiscard]] bool record(const QString& title = QStringLiteral("Recorded as"))
+    [[nodiscard]] bool record()
     {
         driver.press(Qt::Key_4, Qt::ControlModifier);
         const bool isReady = driver.waitFor([&] {
@@ -76,7 +76,7 @@ struct Round
         });
         driver.press(Qt::Key_Return, Qt::ControlModifier);
         return isReady && driver.waitFor([&] {
-            return driver.text("recordedTitle").startsWith(title)
+            return driver.text("recordedTitle").startsWith(QStringLiteral("Recorded as"))
                    && driver.find<QLabel>("recordedTitle").isVisible();
         });
     }
@@ -213,7 +213,7 @@ void TestMergesRound::furtherDown_isReopened_withWhatStandsUponIt()
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
     round.driver.take("Ours");
-    QVERIFY(round.record(QStringLiteral("Recorded, and 1 commit carried along")));
+    QVERIFY(round.record());
     QVERIFY(scratch.git("rev-parse HEAD") != later);
     QCOMPARE(scratch.git("rev-list --count HEAD"), QByteArray("5"));
     QCOMPARE(scratch.git("log -2 --format=%s"),

@@ -387,6 +387,20 @@ void TestWording::obstacles_eachHasASentence()
     QVERIFY2(said.contains(QLatin1String("A rebase was begun on the command line")),
              qPrintable(said));
     QVERIFY2(said.contains(QLatin1String("2 files are still half-joined")), qPrintable(said));
+    begun.lineName = "tide-windows";
+    begun.theirsName = "origin/main";
+    QCOMPARE(finishingInWords(begun),
+             QStringLiteral("Finish the rebase of tide-windows onto origin/main"));
+    begun.kind = UnfinishedWork::cherryPick;
+    QCOMPARE(finishingInWords(begun),
+             QStringLiteral("Finish the cherry-pick of origin/main onto tide-windows"));
+    for (const BegunObstacle obstacle : {BegunObstacle::otherSteps,
+                                         BegunObstacle::noLine,
+                                         BegunObstacle::ownWorkKept,
+                                         BegunObstacle::damaged}) {
+        begun.obstacle = obstacle;
+        QVERIFY(obstacleToRecording(standing, begun).contains(QLatin1String("abort it there")));
+    }
     Standing bare = standing;
     bare.hasWorkingTree = false;
     QVERIFY(obstacleToRecording(bare, {}).contains(QLatin1String("bare")));
