@@ -6,12 +6,9 @@
 #include "core/splice/laid_commits.h"
 #include "core/splice/recording_plan.h"
 #include "tests/support/joined_branches.h"
+#include "tests/support/killed_child.h"
 
-#include <QProcess>
 #include <QTest>
-
-#include <csignal>
-#include <unistd.h>
 
 using namespace rope;
 using rope::test::ScratchRepository;
@@ -141,17 +138,9 @@ private slots:
 /// In a process of its own: is killed at a step of recording.
 void TestCarriedCommits::initTestCase()
 {
-    const QByteArray folder = qgetenv("ROPE_TEST_KILL_FOLDER");
-    if (folder.isEmpty()) {
-        return;
-    }
-    const std::string step = qgetenv("ROPE_TEST_KILL_STEP").toStdString();
-    (void)Reopened(folder.toStdString()).record([&step](const Progress& progress) {
-        if (progress.step == step) {
-            ::kill(::getpid(), SIGKILL);
-        }
+    test::dieIfChild([](const std::string& folder, const ProgressSink& progress) {
+        (void)Reopened(folder).record(progress);
     });
-    ::_exit(3);
 }
 
 void TestCarriedCommits::merge_takesItsPlace_andTheRestFollows()
@@ -306,14 +295,7 @@ void TestCarriedCommits::kill_atEachStep_isBeforeOrAfter()
     ScratchRepository scratch;
     prepare(scratch, false);
     const QByteArray before = scratch.fingerprint();
-    QProcess child;
-    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
-    environment.insert(QStringLiteral("ROPE_TEST_KILL_FOLDER"), scratch.folder());
-    environment.insert(QStringLiteral("ROPE_TEST_KILL_STEP"), QString::fromLatin1(step));
-    child.setProcessEnvironment(environment);
-    child.start(QCoreApplication::applicationFilePath(), {});
-    QVERIFY(child.waitForFinished(60'000));
-    QCOMPARE(child.exitStatus(), QProcess::CrashExit);
+    test::killAt(scratch.folder(), step);
     const auto place = std::move(GitPlace::open(scratch.path())).value();
     const auto journal = std::move(Journal::open(*place->privateFolder())).value();
     const auto recovery = recoverRecording(*place, *journal);

@@ -5,15 +5,13 @@
 #include "core/splice/laid_commits.h"
 #include "core/splice/recording_plan.h"
 #include "tests/support/joined_branches.h"
+#include "tests/support/killed_child.h"
 #include "tests/support/random_trees.h"
 
-#include <QProcess>
 #include <QTest>
 
 #include <chrono>
-#include <csignal>
 #include <thread>
-#include <unistd.h>
 
 using namespace rope;
 using rope::test::Random;
@@ -379,17 +377,9 @@ struct Bench
 /// In a process of its own: is killed at a step of recording.
 void TestRebase::initTestCase()
 {
-    const QByteArray folder = qgetenv("ROPE_TEST_KILL_FOLDER");
-    if (folder.isEmpty()) {
-        return;
-    }
-    const std::string step = qgetenv("ROPE_TEST_KILL_STEP").toStdString();
-    (void)Bench(folder.toStdString()).record([&step](const Progress& progress) {
-        if (progress.step == step) {
-            ::kill(::getpid(), SIGKILL);
-        }
+    test::dieIfChild([](const std::string& folder, const ProgressSink& progress) {
+        (void)Bench(folder).record(progress);
     });
-    ::_exit(3);
 }
 
 void TestRebase::record_keepsAuthorsAndTellsHooks()
@@ -494,14 +484,7 @@ void TestRebase::kill_atEachStep_isBeforeOrAfter()
     ScratchRepository scratch;
     Bench::prepare(scratch);
     const QByteArray before = scratch.fingerprint();
-    QProcess child;
-    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
-    environment.insert(QStringLiteral("ROPE_TEST_KILL_FOLDER"), scratch.folder());
-    environment.insert(QStringLiteral("ROPE_TEST_KILL_STEP"), QString::fromLatin1(step));
-    child.setProcessEnvironment(environment);
-    child.start(QCoreApplication::applicationFilePath(), {});
-    QVERIFY(child.waitForFinished(60'000));
-    QCOMPARE(child.exitStatus(), QProcess::CrashExit);
+    test::killAt(scratch.folder(), step);
     const auto place = std::move(GitPlace::open(scratch.path())).value();
     const auto journal = std::move(Journal::open(*place->privateFolder())).value();
     const auto recovery = recoverRecording(*place, *journal);

@@ -8,14 +8,11 @@
 #include "core/splice/commit_message.h"
 #include "core/splice/recording_plan.h"
 #include "desktop/app/splice_tasks.h"
+#include "tests/support/killed_child.h"
 #include "tests/support/random_trees.h"
 #include "tests/support/scratch_repository.h"
 
-#include <QProcess>
 #include <QTest>
-
-#include <csignal>
-#include <unistd.h>
 
 using namespace rope;
 using rope::test::ScratchRepository;
@@ -189,19 +186,11 @@ private slots:
 /// Called again as a child, goes on and dies by SIGKILL at the step it is told.
 void TestBegunRebase::initTestCase()
 {
-    const std::string folder = qgetenv("ROPE_TEST_KILL_FOLDER").toStdString();
-    if (folder.empty()) {
-        return;
-    }
-    const std::string step = qgetenv("ROPE_TEST_KILL_STEP").toStdString();
-    Taken taken(folder);
-    taken.decideAll(FileChoice::ours);
-    (void)taken.record([&](const Progress& progress) {
-        if (progress.step == step) {
-            ::kill(::getpid(), SIGKILL);
-        }
+    test::dieIfChild([](const std::string& folder, const ProgressSink& progress) {
+        Taken taken(folder);
+        taken.decideAll(FileChoice::ours);
+        (void)taken.record(progress);
     });
-    ::_exit(3);
 }
 
 void TestBegunRebase::rebase_isTold_data()
@@ -498,14 +487,7 @@ void TestBegunRebase::kill_atEachStep_isFinishedOrAsBefore()
     prepare(scratch);
     stop(scratch, command.constData());
     const QByteArray before = fingerprintOf(scratch);
-    QProcess child;
-    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
-    environment.insert(QStringLiteral("ROPE_TEST_KILL_FOLDER"), scratch.folder());
-    environment.insert(QStringLiteral("ROPE_TEST_KILL_STEP"), QString::fromLatin1(step));
-    child.setProcessEnvironment(environment);
-    child.start(QCoreApplication::applicationFilePath(), {});
-    QVERIFY(child.waitForFinished(60'000));
-    QCOMPARE(child.exitStatus(), QProcess::CrashExit);
+    test::killAt(scratch.folder(), step);
     const auto place = std::move(openPlace(scratch.path(), {})).value();
     const auto journal = std::move(Journal::open(*place->privateFolder())).value();
     const auto recovery = recoverRecording(*place, *journal);
