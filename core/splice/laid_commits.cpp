@@ -68,7 +68,7 @@ public:
         , m_request(request)
         , m_progress(progress)
         , m_stop(stop)
-        , m_snapshots(place)
+        , m_snapshots(request.below ? Overlay(place, *request.below->held) : Overlay(place))
         , m_rules(std::make_shared<MergeRules>())
         , m_ground(request.scope.onto.tree)
     {
