@@ -354,6 +354,28 @@ void SurveyStation::showForecast()
     showPlan();
 }
 
+/// What another program has begun, to be gone on with here.
+void SurveyStation::showBegun(PlanPanel::Plan plan)
+{
+    plan.ours = shown(m_facts->begun->lineName);
+    plan.theirs = m_facts->begun->theirsName.empty() ? shown(m_facts->begun->theirs.brief())
+                                                     : shown(m_facts->begun->theirsName);
+    plan.title = finishingInWords(*m_facts->begun);
+    plan.method = tr("It is under way in your files");
+    plan.consequence =
+        tr("%1 Taking it over reads what is decided in the files. They stay as they are until "
+           "you record, and it can be handed back at any moment.")
+            .arg(begunInWords(*m_facts->begun));
+    plan.startLabel = tr("Take it over");
+    addLeft(plan);
+    m_plan->showPlan(plan);
+    if (m_facts->begun->kind == UnfinishedWork::merge) {
+        showChart();
+    } else {
+        m_chart->setModel({});  // it shows branches that are joined, and here none is
+    }
+}
+
 void SurveyStation::showPlan()
 {
     if (!m_facts) {
@@ -380,23 +402,7 @@ void SurveyStation::showPlan()
         return;
     }
     if (m_facts->canTakeBegun()) {
-        plan.ours = shown(m_facts->begun->lineName);
-        plan.theirs = m_facts->begun->theirsName.empty() ? shown(m_facts->begun->theirs.brief())
-                                                         : shown(m_facts->begun->theirsName);
-        plan.title = finishingInWords(*m_facts->begun);
-        plan.method = tr("It is under way in your files");
-        plan.consequence =
-            tr("%1 Taking it over reads what is decided in the files. They stay as they are until "
-               "you record, and it can be handed back at any moment.")
-                .arg(begunInWords(*m_facts->begun));
-        plan.startLabel = tr("Take it over");
-        addLeft(plan);
-        m_plan->showPlan(plan);
-        if (m_facts->begun->kind == UnfinishedWork::merge) {
-            showChart();
-        } else {
-            m_chart->setModel({});  // it shows branches that are joined, and here none is
-        }
+        showBegun(plan);
         return;
     }
     const Forecast* forecast = m_forecast ? &m_forecast->forecast : nullptr;

@@ -105,6 +105,7 @@ private:
     [[nodiscard]] QWidget* makeOverlapPage();
     [[nodiscard]] QWidget* makeCommitPage(CommitTable* table, CommitReader* reader);
     void showPlan();
+    void showBegun(PlanPanel::Plan plan);
     void showForecast();
     void showChart();
 

@@ -33,9 +33,9 @@ public:
     [[nodiscard]] std::string read(const std::string& name) const
     {
         QFile file(QString::fromStdString(m_folder + "/" + name));
-        const std::string bytes = file.open(QIODevice::ReadOnly)
-                                      ? file.read(kMostStateBytes).toStdString()
-                                      : std::string();
+        std::string bytes = file.open(QIODevice::ReadOnly)
+                                ? file.read(kMostStateBytes).toStdString()
+                                : std::string();
         m_raw.append(name).append(1, '\0').append(bytes).append(1, '\0');
         return bytes;
     }
