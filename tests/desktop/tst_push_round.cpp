@@ -2,6 +2,7 @@
 // The round with teammates on a shared remote, driven by keys and mouse in the window: fetch, carry
 // across, resolve, record, push, the refused push and what follows it; checked with real git.
 #include "core/logbook/journal.h"
+#include "desktop/app/place_session.h"
 #include "desktop/push/push_station.h"
 #include "desktop/survey/commit_first_dialog.h"
 #include "desktop/widgets/theme.h"
@@ -611,6 +612,10 @@ void TestPushRound::queue_leadsOn()
     QCOMPARE(next.text(), QStringLiteral("Join origin/winter-fees next"));
     next.click();
     QVERIFY(round.driver.isAt("surveyKnot"));
+    // A person is slower than the window, which looks again where the branch stands now.
+    const auto tip = ObjectId::fromHex(team.yours().git("rev-parse HEAD").toStdString());
+    const auto* place = round.window.findChild<PlaceSession*>();
+    QVERIFY(waitFor([&] { return place->facts()->into.tip == *tip; }));
     round.start("joins cleanly");
     round.record();
     QVERIFY(!next.isVisible());
