@@ -82,10 +82,10 @@ LayRequest LegKeeper::layRequest() const
     request.decisions.insert(request.decisions.end(), m_waiting.begin(), m_waiting.end());
     if (m_scope.commits.size() < m_splice->standings().size()) {
         request.below = m_splice->legs().front();
-        for (const SpliceFile& file : m_splice->files()) {
-            if (file.own) {
-                request.oneSided.push_back(file.own);
-            }
+    }
+    for (const SpliceFile& file : m_splice->files()) {
+        if (file.own) {
+            request.oneSided.push_back(file.own);
         }
     }
     return request;

@@ -155,11 +155,10 @@ private:
             splice.state = LogState::rolledBack;
             return ok();
         }
-        splice.made = entry.recorded;
+        TRY_ASSIGN(splice.made, madeBy(entry));
         if (splice.isBranchGone || entry.recorded.isNull() || m_followed++ >= kMostFollowed) {
             return ok();
         }
-        TRY_ASSIGN(splice.made, madeBy(entry));
         if (!splice.isAtTip) {
             TRY(findAfter(*branch, splice));
         }

@@ -86,6 +86,7 @@ private slots:
     void wentOnMeanwhile_isReadAgain();
     void endedMeanwhile_isTold();
     void rebase_isFinished();
+    void rebase_editOfAnotherFile_staysInAllThatFollows();
     void rebase_openedAgain_handedBack();
     void cherryPick_isFinished();
     void otherKinds_areTold();
@@ -262,6 +263,34 @@ void TestBegunRound::rebase_isFinished()
     QCOMPARE(scratch.git("show ours:tide.txt"), QByteArray("low\nhigh of both"));
     QVERIFY(scratch.git("show ours:plan.txt").contains("\n12 ours, later\n"));
     QVERIFY(!QFile::exists(scratch.filePath(".git/rebase-merge")));
+}
+
+/// A file that nobody asks about was edited and staged: it belongs to the first commit, and later ones are
+/// laid on it, however often they are laid anew.
+void TestBegunRound::rebase_editOfAnotherFile_staysInAllThatFollows()
+{
+    ScratchRepository scratch;
+    makeBegunRebase(scratch);
+    scratch.write("fees.txt", "fee 16\nfee 20\nfee 26\n");
+    scratch.git("add fees.txt");
+    Round round(scratch);
+    QVERIFY(round.takeOver());
+    round.driver.take("Ours");
+    round.decideNext("Ours");
+    round.decideNext("Ours");
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.status().contains(QStringLiteral("Nothing is open")); }));
+    QVERIFY(round.record());
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("recordedTitle") == QStringLiteral("3 commits written anew")
+               && round.driver.find<QLabel>("recordedTitle").isVisible();
+    }));
+    for (const char* const commit : {"ours~2", "ours~1", "ours"}) {
+        QVERIFY2(scratch.git((QByteArray("show ") + commit + ":fees.txt").constData())
+                     .endsWith("fee 26"),
+                 commit);
+    }
+    QCOMPARE(scratch.git("status --porcelain"), QByteArray(" M own.txt"));
 }
 
 void TestBegunRound::rebase_openedAgain_handedBack()
