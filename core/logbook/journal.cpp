@@ -211,6 +211,7 @@ Status Journal::migrateFrom(int version)
     bringTo(7, kSeventhTables);
     bringTo(8, kEighthTables);
     bringTo(9, kNinthTables);
+    bringTo(10, kTenthTables);
     const QString problem = query.lastError().text();
     if (isMade && runQuery(query, "COMMIT")) {
         return ok();
@@ -415,6 +416,7 @@ Status Journal::forget(const std::string& splice)
                   {"DELETE FROM step WHERE splice = ?", id},
                   {"DELETE FROM leg WHERE splice = ?", id},
                   {"DELETE FROM mark WHERE splice = ?", id},
+                  {"DELETE FROM reason WHERE splice = ?", id},
                   {"DELETE FROM recording WHERE splice = ?", id},
                   {"DELETE FROM recorded WHERE splice = ?", id},
                   {"DELETE FROM splice WHERE id = ?", id}});
@@ -669,7 +671,42 @@ Status Journal::copyMarks(const std::string& from, const std::string& to)
     return store(
         {{"INSERT OR IGNORE INTO mark (splice, kind, key) SELECT ?, kind, key FROM mark WHERE "
           "splice = ?",
+          {text(to), text(from)}},
+         {"INSERT OR IGNORE INTO reason (splice, leg, path, slot, text) SELECT ?, leg, path, slot, "
+          "text FROM reason WHERE splice = ?",
           {text(to), text(from)}}});
+}
+
+Status Journal::storeReason(const std::string& splice, const GivenReason& reason)
+{
+    std::vector<QVariant> values{
+        text(splice), static_cast<qlonglong>(reason.leg), blob(reason.path), text(reason.slot)};
+    if (reason.text.empty()) {
+        return store({{"DELETE FROM reason WHERE splice = ? AND leg = ? AND path = ? AND slot = ?",
+                       values}});
+    }
+    values.push_back(blob(reason.text));
+    return store({{"INSERT OR REPLACE INTO reason (splice, leg, path, slot, text)"
+                   " VALUES (?, ?, ?, ?, ?)",
+                   values}});
+}
+
+Result<std::vector<GivenReason>> Journal::reasons(const std::string& splice)
+{
+    QSqlQuery query(QSqlDatabase::database(m_connection));
+    if (!runQuery(query,
+                  "SELECT path, slot, text, leg FROM reason WHERE splice = ? ORDER BY leg, path",
+                  {text(splice)})) {
+        return failure(query.lastError().text());
+    }
+    std::vector<GivenReason> reasons;
+    while (query.next()) {
+        reasons.push_back({bytesOf(query.value(0)),
+                           query.value(1).toString().toStdString(),
+                           bytesOf(query.value(2)),
+                           static_cast<std::size_t>(query.value(3).toInt())});
+    }
+    return reasons;
 }
 
 Status Journal::storeRun(const CheckRun& run)

@@ -139,9 +139,13 @@ public:
     Status storeChange(const std::string& splice, const SpliceChange& change);
     Result<KeptSteps> steps(const std::string& splice);
 
+    /// Keeps why something is decided so; an empty text: nothing is said any more.
+    Status storeReason(const std::string& splice, const GivenReason& reason);
+    Result<std::vector<GivenReason>> reasons(const std::string& splice);
+
     Status storeMark(const std::string& splice, MarkKind kind, const std::string& key, bool isSet);
     Result<std::set<std::string>> marks(const std::string& splice, MarkKind kind);
-    /// Gives a splice the marks of the one that it carries on.
+    /// Gives a splice the marks of the one that it carries on, and what was said there about decisions.
     Status copyMarks(const std::string& from, const std::string& to);
 
     /// Keeps a run in the place of an earlier one of that command on that tree.

@@ -5,7 +5,7 @@
 #include <array>
 
 namespace rope {
-inline constexpr int kJournalVersion = 9;
+inline constexpr int kJournalVersion = 10;
 
 /// Version 1, as the first release made them.
 inline constexpr std::array kFirstTables{
@@ -118,5 +118,14 @@ inline constexpr std::array kNinthTables{
     "ALTER TABLE splice ADD COLUMN above TEXT NOT NULL DEFAULT ''",
     "ALTER TABLE splice ADD COLUMN carried INTEGER NOT NULL DEFAULT 0",
     "PRAGMA user_version=9",
+};
+
+/// From 9 to 10: why something was decided, in a person's words.
+inline constexpr std::array kTenthTables{
+    "CREATE TABLE reason (splice TEXT NOT NULL REFERENCES splice(id), leg INTEGER NOT NULL, path "
+    "BLOB"
+    " NOT NULL, slot TEXT NOT NULL, text BLOB NOT NULL, PRIMARY KEY (splice, leg, path, slot))"
+    " WITHOUT ROWID",
+    "PRAGMA user_version=10",
 };
 }  // namespace rope

@@ -7,8 +7,6 @@
 
 #include <QDateTime>
 
-#include <set>
-
 namespace rope {
 namespace {
 constexpr std::int64_t kForgottenAfterSeconds = 180LL * 24 * 60 * 60;
@@ -72,21 +70,17 @@ Status forgetOld(Journal& journal, SpliceState state)
 }
 
 /// Lets go what is kept alive for splices that the journal does not know, or that a command began
-/// and did not record.
+/// and did not record; and what a recording left that was cut off.
 Status letGoUnknown(Place& place, Journal& journal)
 {
     TRY_ASSIGN(const auto names, place.keptAlive());
-    std::set<std::string> splices;
     for (const std::string& name : names) {
-        splices.insert(name.substr(0, name.find('/')));
-    }
-    for (const std::string& splice : splices) {
-        TRY_ASSIGN(const auto entry, journal.splice(splice));
+        TRY_ASSIGN(const auto entry, journal.splice(name.substr(0, name.find('/'))));
         const bool isGivenUp = entry && entry->begunBy == BegunBy::command
                                && entry->state != SpliceState::recording
                                && entry->state != SpliceState::recorded;
         if (!entry || isGivenUp) {
-            TRY(letGo(place, splice));
+            TRY(place.keepAlive(name, {}));
         }
     }
     return ok();

@@ -32,6 +32,16 @@ struct EarlierSource
     friend bool operator==(const EarlierSource&, const EarlierSource&) = default;
 };
 
+/// Why a slot is decided as it is, in the words of whoever decided it.
+struct GivenReason
+{
+    std::string path;
+    std::string slot;  ///< As of a decision.
+    std::string text;  ///< One line; empty: nothing is said.
+    std::size_t leg = 0;
+    friend bool operator==(const GivenReason&, const GivenReason&) = default;
+};
+
 /// The slot of the question about a whole file.
 inline constexpr std::string_view kQuestionSlot = "question";
 

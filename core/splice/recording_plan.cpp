@@ -2,6 +2,7 @@
 // Tested by tst_splice.cpp.
 #include "core/splice/recording_plan.h"
 
+#include "core/splice/decision_note.h"
 #include "core/text/tidied_message.h"
 
 namespace rope {
@@ -56,8 +57,19 @@ std::vector<ObjectId> parentsOf(const SplicePlan& plan)
     }
 }
 
+/// What was decided in a leg, to stand beside its commit; empty: nothing was, or it is not wished for.
+std::string noteOn(const Splice& splice, std::size_t leg, const RecordingWishes& wishes)
+{
+    const auto decisions =
+        wishes.leavesNotes ? notedDecisions(splice, leg) : std::vector<NotedDecision>{};
+    return decisions.empty() ? std::string() : noteText(decisions);
+}
+
 /// One commit for each that is written anew, from `first` on; those of which nothing is left are skipped.
-Status planRewriting(const Splice& splice, std::size_t first, RecordingPlan& recording)
+Status planRewriting(const Splice& splice,
+                     std::size_t first,
+                     const RecordingWishes& wishes,
+                     RecordingPlan& recording)
 {
     const SplicePlan& plan = splice.plan();
     for (std::size_t leg = first; leg < splice.standings().size(); ++leg) {
@@ -71,6 +83,7 @@ Status planRewriting(const Splice& splice, std::size_t first, RecordingPlan& rec
         commit.message = standing.commit.message;
         commit.encoding = standing.commit.encoding;
         commit.author = standing.commit.author;
+        commit.note = noteOn(splice, leg, wishes);
         if (plan.kind != SpliceKind::pick) {
             commit.rewrites = standing.commit.id;
         }
@@ -94,7 +107,7 @@ Status planWork(const Splice& splice, RecordingPlan& recording)
 }  // namespace
 
 Result<RecordingPlan>
-recordingPlanOf(const Splice& splice, const std::string& message, const std::string& commentStart)
+recordingPlanOf(const Splice& splice, const std::string& message, const RecordingWishes& wishes)
 {
     TRY(checkMarkers(splice));
     const SplicePlan& plan = splice.plan();
@@ -103,21 +116,23 @@ recordingPlanOf(const Splice& splice, const std::string& message, const std::str
         recording.onto = plan.theirsName;
         recording.reason = "rebase onto " + plan.theirsName + ": spliced";
         recording.target = plan.theirs;
-        TRY(planRewriting(splice, 0, recording));
+        TRY(planRewriting(splice, 0, wishes, recording));
         TRY(planWork(splice, recording));
         return recording;
     }
     // What stands upon a merge follows it; a correction stands upon all that.
     const bool carriesCommits = splice.laysCommits() && plan.kind != SpliceKind::correction;
-    TRY_ASSIGN(ResultSnapshot result, splice.result(carriesCommits ? 0 : splice.lastLeg()));
+    const std::size_t ownLeg = carriesCommits ? 0 : splice.lastLeg();
+    TRY_ASSIGN(ResultSnapshot result, splice.result(ownLeg));
     if (plan.kind == SpliceKind::bringBack) {
         recording.lineName = plan.theirsName;
         recording.workAfter = std::move(result);
         recording.reason = "work brought back: spliced";
         return recording;
     }
-    TRY_ASSIGN(const std::string tidy, checkedMessage(message, commentStart));
-    recording.commits.push_back({std::move(result), parentsOf(plan), tidy, {}, {}, {}});
+    TRY_ASSIGN(const std::string tidy, checkedMessage(message, wishes.commentStart));
+    recording.commits.push_back(
+        {std::move(result), parentsOf(plan), tidy, {}, {}, {}, noteOn(splice, ownLeg, wishes)});
     if (plan.kind == SpliceKind::pick) {
         recording.commits.back().author = splice.forecast().theirs.author;
     }
@@ -127,7 +142,7 @@ recordingPlanOf(const Splice& splice, const std::string& message, const std::str
         : plan.kind == SpliceKind::correction ? "correct " + plan.replaced.brief() + ": spliced"
                                               : "merge " + plan.theirsName + ": spliced";
     if (carriesCommits) {
-        TRY(planRewriting(splice, 1, recording));
+        TRY(planRewriting(splice, 1, wishes, recording));
     }
     TRY(planWork(splice, recording));
     return recording;

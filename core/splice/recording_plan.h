@@ -5,6 +5,14 @@
 #include "core/system/recording.h"
 
 namespace rope {
+/// How a splice is recorded.
+struct RecordingWishes
+{
+    std::string
+        commentStart{};  ///< Lines of the message that begin so are left out; empty: none are.
+    bool leavesNotes = false;  ///< What was decided, and why, stands beside the commits.
+};
+
 /// Returns what records a splice: a merge commit with ours' and theirs' tips as parents, in the place
 /// of an earlier one if the plan says so; or the commits of a rebase, each with its own message and
 /// author; with the files holding carried work afterwards; or, for work that is brought back, the files
@@ -12,10 +20,9 @@ namespace rope {
 /// Errors: `invalidInput` for an empty message (Reason::emptyMessage) and for conflict markers
 /// that stand in no stored version (::markersLeft, subject: path and line), those of Splice::result().
 /// REQUIRES: nothing is open, and the legs of a rebase are laid on what was decided
-/// Lines of the message that begin with `commentStart` are left out, unless it is empty.
 [[nodiscard]] Result<RecordingPlan> recordingPlanOf(const Splice& splice,
                                                     const std::string& message,
-                                                    const std::string& commentStart = {});
+                                                    const RecordingWishes& wishes = {});
 
 /// Returns what moves a line forward to a commit that contains it, or, for a rebase of which no commit is
 /// left, off its own commits; or back to where it stood, and forward again. `work`: uncommitted work that is

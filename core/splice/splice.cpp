@@ -239,6 +239,41 @@ std::vector<Decision> Splice::decisions() const
     return decisions;
 }
 
+Splice::ReasonKey Splice::reasonKey(SlotPlace place) const
+{
+    const SpliceFile& file = m_files[place.file];
+    return {file.leg,
+            file.outcome->path,
+            place.slot == SlotPlace::kQuestion ? std::string(kQuestionSlot)
+                                               : file.text->key(place.slot)};
+}
+
+std::string Splice::reason(SlotPlace place) const
+{
+    const auto found = m_reasons.find(reasonKey(place));
+    return found == m_reasons.end() ? std::string() : found->second;
+}
+
+GivenReason Splice::giveReason(SlotPlace place, const std::string& text)
+{
+    const ReasonKey key = reasonKey(place);
+    GivenReason given{std::get<1>(key), std::get<2>(key), text, std::get<0>(key)};
+    putReasons({given});
+    return given;
+}
+
+void Splice::putReasons(const std::vector<GivenReason>& reasons)
+{
+    for (const GivenReason& given : reasons) {
+        const ReasonKey key{given.leg, given.path, given.slot};
+        if (given.text.empty()) {
+            m_reasons.erase(key);
+        } else {
+            m_reasons[key] = given.text;
+        }
+    }
+}
+
 void Splice::change(std::vector<SlotChange> changes, bool typing)
 {
     std::erase_if(changes, [this](const SlotChange& c) { return state(c.place) == c.state; });

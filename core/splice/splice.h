@@ -8,8 +8,10 @@
 #include "core/splice/spliced_text.h"
 
 #include <algorithm>
+#include <map>
 #include <memory>
 #include <string>
+#include <tuple>
 #include <vector>
 
 namespace rope {
@@ -240,6 +242,15 @@ public:
     /// Everything that was decided or written, to be stored or carried over.
     [[nodiscard]] std::vector<Decision> decisions() const;
 
+    /// Why a place is decided as it is, in a person's words; empty: nothing is said. No step to undo: words
+    /// about a decision stay where the decision changes, and are shown beside it.
+    [[nodiscard]] std::string reason(SlotPlace place) const;
+    /// Says why; empty: nothing is said any more. Returns it as it is to be stored.
+    GivenReason giveReason(SlotPlace place, const std::string& text);
+    /// Takes up what was said in an earlier run.
+    void putReasons(const std::vector<GivenReason>& reasons);
+    [[nodiscard]] bool hasReasons() const { return !m_reasons.empty(); }
+
 private:
     struct Step
     {
@@ -252,6 +263,9 @@ private:
     void forgetStepsFrom(std::size_t leg);
     void apply(StepKind kind, std::size_t step, const Step& now);
     [[nodiscard]] Decision decisionAt(const SlotChange& change) const;
+    /// Under which a reason is kept: by name, so that it outlives legs that are joined anew.
+    using ReasonKey = std::tuple<std::size_t, std::string, std::string>;
+    [[nodiscard]] ReasonKey reasonKey(SlotPlace place) const;
     /// Where a decision of this splice belongs; nothing if there is no such place.
     [[nodiscard]] std::optional<SlotPlace> placeOf(const Decision& decision) const;
     [[nodiscard]] std::optional<std::vector<SlotChange>>
@@ -262,6 +276,7 @@ private:
     std::vector<Leg> m_legs;
     std::vector<LegStanding> m_standings;
     std::vector<SpliceFile> m_files;
+    std::map<ReasonKey, std::string> m_reasons;  ///< None is empty.
     ChangeSink m_sink;
     std::vector<Step> m_steps;
     std::size_t m_position = 0;   ///< Steps before it are done, those from it on undone.

@@ -4,6 +4,7 @@
 #include "core/system/checkout.h"
 #include "core/system/copies.h"
 #include "core/system/history.h"
+#include "core/system/notes.h"
 #include "core/system/recording.h"
 #include "core/system/remotes.h"
 #include "core/system/settings.h"
@@ -27,6 +28,7 @@ class Place : public History,
               public Checkout,
               public Copies,
               public Recording,
+              public Notes,
               public Remotes,
               public Settings
 {

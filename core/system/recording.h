@@ -19,6 +19,7 @@ struct PlannedCommit
     std::optional<Signature> author;  ///< Of a commit that is written anew; else the identity, now.
     ObjectId rewrites;                ///< The commit that is written anew; null: it is a new one.
     std::string encoding;             ///< Of its message, by name; empty: UTF-8.
+    std::string note{};               ///< Left beside it, see Notes; empty: none.
 };
 
 /// A commit and the one that it was written anew as.

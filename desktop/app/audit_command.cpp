@@ -2,7 +2,7 @@
 // Tested by tst_merge_reading.cpp and tst_command_line.cpp.
 #include "desktop/app/audit_command.h"
 
-#include "core/splice/merge_reading.h"
+#include "core/splice/decision_note.h"
 #include "core/system/factory/open_place.h"
 #include "desktop/app/command_line.h"
 #include "desktop/app/json_bytes.h"
@@ -20,12 +20,29 @@ std::string nameOf(OddSide side)
     return side == OddSide::ours ? "ours" : side == OddSide::theirs ? "theirs" : "";
 }
 
-Json jsonOf(const MergeReading& reading)
+/// The note on a merge, as far as one can be read.
+std::vector<NotedDecision> noteOn(const std::vector<FoundNote>& found)
 {
+    const auto note = found.empty()
+                          ? Result<std::vector<NotedDecision>>(std::vector<NotedDecision>{})
+                          : parseNote(found.front().text);
+    return note ? *note : std::vector<NotedDecision>{};
+}
+
+Json jsonOf(const MergeReading& reading, const std::vector<NotedDecision>& note)
+{
+    const NoteComparison compared = compareNote(note, reading.decisions);
     Json decisions = Json::array();
-    for (const ReadDecision& decision : reading.decisions) {
-        decisions.push_back(
-            {{"path", decision.path}, {"line", decision.line}, {"choice", decision.choice}});
+    for (std::size_t i = 0; i < reading.decisions.size(); ++i) {
+        const ReadDecision& decision = reading.decisions[i];
+        Json one{{"path", decision.path}, {"line", decision.line}, {"choice", decision.choice}};
+        if (const auto& remark = compared.remarks[i]; remark && !remark->reason.empty()) {
+            one["reason"] = remark->reason;
+        }
+        if (const auto& remark = compared.remarks[i]; remark && remark->otherwise) {
+            one["noteSays"] = *remark->otherwise;
+        }
+        decisions.push_back(std::move(one));
     }
     Json odd = Json::array();
     for (const OddPlace& place : reading.odd) {
@@ -123,11 +140,12 @@ Result<bool> auditAll(Place& place, const AuditRequest& request)
     }
     bool isOdd = false;
     Json all = Json::array();
-    for (const ObjectId& merge : merges) {
-        TRY_ASSIGN(const MergeReading reading, readMerge(place, merge, &*history));
+    TRY_ASSIGN(const auto notes, place.notesOn(merges));
+    for (std::size_t i = 0; i < merges.size(); ++i) {
+        TRY_ASSIGN(const MergeReading reading, readMerge(place, merges[i], &*history));
         isOdd = isOdd || !reading.odd.empty();
         if (request.asJson) {
-            all.push_back(jsonOf(reading));
+            all.push_back(jsonOf(reading, noteOn(notes[i])));
         } else {
             printText(inWords(reading));
         }

@@ -51,6 +51,12 @@ void JournalWriter::storeChange(const std::string& splice, const SpliceChange& c
           change.after.size() > kMostStoredAtOnce);
 }
 
+void JournalWriter::storeReason(const std::string& splice, const GivenReason& reason)
+{
+    write([splice, reason](Journal& journal) { return journal.storeReason(splice, reason); },
+          false);
+}
+
 void JournalWriter::storeMessage(const std::string& splice, const std::string& message)
 {
     write([splice, message](Journal& journal) { return journal.storeMessage(splice, message); },

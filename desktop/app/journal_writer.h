@@ -18,6 +18,7 @@ public:
     ~JournalWriter() override;
 
     void storeChange(const std::string& splice, const SpliceChange& change);
+    void storeReason(const std::string& splice, const GivenReason& reason);
     void storeMessage(const std::string& splice, const std::string& message);
     void
     storePlace(const std::string& splice, const std::string& station, const std::string& place);

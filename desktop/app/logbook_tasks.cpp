@@ -5,6 +5,7 @@
 #include "core/history/commit_graph.h"
 #include "core/history/divergence.h"
 #include "core/splice/carried_commits.h"
+#include "core/splice/decision_note.h"
 #include "core/splice/inferred_decisions.h"
 #include "core/system/path_finder.h"
 #include "core/text/text.h"
@@ -280,8 +281,9 @@ LoggedDecision decisionOf(const SpliceFile& file, std::size_t slot, int firstLin
     return decision;
 }
 
-void addFile(const Splice& splice, const SpliceFile& file, LoggedDetails& details)
+void addFile(const Splice& splice, std::size_t number, LoggedDetails& details)
 {
+    const SpliceFile& file = splice.files()[number];
     const QString commit = splice.standings().empty() || file.leg >= splice.workLeg()
                                ? QString()
                                : tr("%1 of %2").arg(file.leg + 1).arg(splice.standings().size());
@@ -291,6 +293,7 @@ void addFile(const Splice& splice, const SpliceFile& file, LoggedDetails& detail
         decision.commit = commit;
         decision.choice =
             file.answer.isDecided ? labelOfChoice(file.answer.choice).toLower() : QString();
+        decision.reason = shown(splice.reason({number, SlotPlace::kQuestion}));
         for (const Answer& answer : file.outcome->question->answers) {
             if (nameOf(answer.choice) != file.answer.choice) {
                 decision.others.push_back({heading(nameOf(answer.choice)), QString()});
@@ -305,6 +308,7 @@ void addFile(const Splice& splice, const SpliceFile& file, LoggedDetails& detail
             decision.commit = commit;
             if (file.text->isRegion(slot)) {
                 decision.others = othersOf(*file.text, slot);
+                decision.reason = shown(splice.reason({number, slot}));
             }
             details.decisions.push_back(std::move(decision));
         }
@@ -352,7 +356,9 @@ readLogged(const PlaceAddress& address, const JournalEntry& entry, const std::st
             address, entry.plan, forecast, {std::move(decisions), std::move(legs)}, {}, stop));
     const auto splice = makeSplice(entry.plan, forecast, prepared);
     splice->put(carryOver(prepared.decisions, *splice).placed);
-    for (const SpliceFile& file : splice->files()) {
+    TRY_ASSIGN(const auto reasons, journal->reasons(entry.plan.id));
+    splice->putReasons(reasons);
+    for (std::size_t file = 0; file < splice->files().size(); ++file) {
         addFile(*splice, file, details);
     }
     details.joinedFiles = (*survey)->forecast.joinedFileCount();
@@ -503,6 +509,59 @@ QString reopenInWords(const Result<FinishedMerge>& found, const Standing& into)
 }
 }  // namespace
 
+namespace {
+/// What the note on a merge says besides what was read off it: reasons, and where the two disagree.
+Status addNote(Place& place, const MergeReading& reading, LoggedDetails& details)
+{
+    TRY_ASSIGN(const auto found, place.notesOn({&reading.merge.id, 1}));
+    if (found.front().empty()) {
+        return ok();
+    }
+    const FoundNote& first = found.front().front();
+    const auto note = parseNote(first.text);
+    if (!note) {
+        details.noteWords = note.error().code == ErrorCode::unsupported
+                                ? tr("its note is of a newer version, and not read")
+                                : tr("its note cannot be read");
+        return ok();
+    }
+    const NoteComparison compared = compareNote(*note, reading.decisions);
+    std::size_t otherwise = compared.gone.size();
+    for (std::size_t i = 0; i < compared.remarks.size(); ++i) {
+        const ReadDecision& read = reading.decisions[i];
+        const auto told = std::find_if(
+            details.decisions.begin(), details.decisions.end(), [&](const LoggedDecision& one) {
+                return !one.isOdd && one.path == read.path && one.line == read.line;
+            });
+        if (!compared.remarks[i] || told == details.decisions.end()) {
+            continue;
+        }
+        told->reason = shown(compared.remarks[i]->reason);
+        if (compared.remarks[i]->otherwise) {
+            ++otherwise;
+            told->otherwise = tr("The note says: %1. Something else stands there.")
+                                  .arg(labelOfChoice(*compared.remarks[i]->otherwise).toLower());
+        }
+    }
+    for (const NotedDecision& gone : compared.gone) {
+        LoggedDecision decision;
+        decision.path = gone.path;
+        decision.line = gone.line;
+        decision.choice = labelOfChoice(gone.choice).toLower();
+        decision.reason = shown(gone.reason);
+        decision.otherwise = tr("The note tells of this place; nothing was to be decided there.");
+        details.decisions.push_back(std::move(decision));
+    }
+    const QString from =
+        first.from.empty() ? tr("with a note") : tr("with a note from %1").arg(shown(first.from));
+    details.noteWords = otherwise == 0 ? from
+                        : otherwise == 1
+                            ? tr("%1, which disagrees in 1 place").arg(from)
+                            : tr("%1, which disagrees in %2 places").arg(from).arg(otherwise);
+    return ok();
+}
+}  // namespace
+
 Result<LoggedDetails> readMergeDetails(const PlaceAddress& address,
                                        const ObjectId& merge,
                                        const Standing& into,
@@ -533,9 +592,10 @@ Result<LoggedDetails> readMergeDetails(const PlaceAddress& address,
         addContext(splice, *place, reading.merge.tree, odd, decision);
         details.decisions.push_back(std::move(decision));
     }
-    for (const SpliceFile& file : splice.files()) {
+    for (std::size_t file = 0; file < splice.files().size(); ++file) {
         addFile(splice, file, details);
     }
+    TRY(addNote(*place, reading, details));
     details.joinedFiles = forecast->joinedFileCount();
     const auto found = finishedMerge(address, merge, into.ref, stop);
     if (!found && found.error().code == ErrorCode::cancelled) {

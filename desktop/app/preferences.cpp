@@ -39,6 +39,12 @@ constexpr std::array kChoices{
            QT_TRANSLATE_NOOP("Preferences", "End proposed messages in Signed-off-by"),
            QT_TRANSLATE_NOOP("Preferences",
                              "With your name and address as git knows them in the repository.")},
+    Choice{"leavesNotes",
+           &Preferences::leavesNotes,
+           QT_TRANSLATE_NOOP("Preferences", "Leave decisions as notes beside commits"),
+           QT_TRANSLATE_NOOP("Preferences",
+                             "Asked at Record each time; with a reason given, it is proposed "
+                             "anyway. Notes go along when you push.")},
     Choice{"scrollsEvidenceSideways",
            &Preferences::scrollsEvidenceSideways,
            QT_TRANSLATE_NOOP("Preferences", "Scroll long lines of the sides instead of wrapping"),

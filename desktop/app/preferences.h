@@ -11,6 +11,7 @@ struct Preferences
 {
     bool fetchesAtOpening = false;         ///< Remotes are asked when a repository is opened.
     bool looksBeforeRecording = true;      ///< A join without questions waits at Record.
+    bool leavesNotes = false;              ///< Decisions are left beside commits, as notes.
     bool signsOff = false;                 ///< Proposed messages end in a Signed-off-by line.
     bool scrollsEvidenceSideways = false;  ///< Long lines of the sides scroll instead of wrapping.
 

@@ -136,7 +136,8 @@ Result<Proof> sendAndAsk(const PlaceAddress& address,
                      now ? "now at " + now->hex() : now.error().detail,
                      Reason::lineMoved};
     }
-    Proof proof{facts.target.remote, facts.target.name, facts.tip, {}, {}, facts.commitCount};
+    Proof proof{
+        facts.target.remote, facts.target.name, facts.tip, {}, {}, facts.commitCount, 0, {}};
     TRY_ASSIGN(proof.words,
                place->send({facts.target.remote,
                             facts.target.name,
@@ -145,6 +146,12 @@ Result<Proof> sendAndAsk(const PlaceAddress& address,
                             facts.followsSomething ? std::string() : facts.line},
                            progress,
                            stop));
+    // The commits have arrived: what is said of them is sent after them, and cannot undo that.
+    if (const auto notes = place->sendNotes(facts.target.remote, stop)) {
+        proof.noteCount = *notes;
+    } else {
+        proof.notesTrouble = notes.error();
+    }
     if (progress) {
         progress({"asking " + facts.target.remote + " what it has now", 0, 0});
     }

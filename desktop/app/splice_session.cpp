@@ -363,7 +363,7 @@ void SpliceSession::beginPrepared(JournalEntry entry,
     offerFromEarlierLegs(*splice);
     report(m_journal->storeDecisions(entry.plan.id, splice->decisions()));
     if (!follows.empty()) {
-        report(m_journal->copyMarks(follows, entry.plan.id));
+        report(m_journal->copyMarks(follows, entry.plan.id));  // takeUp() reads them
     }
     if (started.isOfOpenOne) {
         report(m_journal->setState(follows, SpliceState::abandoned));
@@ -463,6 +463,9 @@ void SpliceSession::takeUp(std::unique_ptr<Splice> splice,
     m_splice = std::move(splice);
     m_isHeldElsewhere = false;
     m_toldBehind.clear();
+    const auto reasons = m_journal->reasons(entry.plan.id);
+    report(reasons ? ok() : Status(reasons.error()));
+    m_splice->putReasons(reasons ? *reasons : std::vector<GivenReason>{});
     m_splice->setChangeSink([this](const SpliceChange& change) {
         m_writer->storeChange(m_splice->plan().id, change);
         std::set<RepoPath> paths;
@@ -716,13 +719,13 @@ void SpliceSession::setNewIdentity(const QString& name, const QString& email)
     m_newIdentity = Signature{name.toStdString(), email.toStdString(), 0};
 }
 
-void SpliceSession::record(const QString& message)
+void SpliceSession::record(const QString& message, bool leavesNotes)
 {
     if (!m_splice || m_isRecording || m_isHeldElsewhere || m_splice->openCount() > 0
         || !isSettled()) {
         return;
     }
-    auto plan = recordingPlanOf(*m_splice, message.toStdString(), m_commentStart);
+    auto plan = recordingPlanOf(*m_splice, message.toStdString(), {m_commentStart, leavesNotes});
     if (!plan) {
         logError(plan.error());
         emit recordingFailed(plan.error());
@@ -1190,6 +1193,13 @@ void SpliceSession::requestContents()
                 logError(contents.error());  // it can be recorded all the same
             }
         });
+}
+
+void SpliceSession::storeReason(const GivenReason& reason)
+{
+    if (m_splice) {
+        m_writer->storeReason(m_splice->plan().id, reason);
+    }
 }
 
 void SpliceSession::storeMessage(const QString& message)

@@ -96,7 +96,8 @@ public:
     /// decisions; else nothing.
     [[nodiscard]] std::optional<JournalEntry> earlierOf(const std::string& theirsRef);
 
-    void record(const QString& message);
+    /// `leavesNotes`: with what was decided and why beside the commits.
+    void record(const QString& message, bool leavesNotes = false);
     void stopRecording() { m_recordStop.request_stop(); }
     /// Lines of messages that begin so are left out.
     void setCommentStart(const std::string& start) { m_commentStart = start; }
@@ -110,6 +111,7 @@ public:
     /// Reads what the result changes, once nothing is open; the last one asked for is answered.
     void requestContents();
     void storeMessage(const QString& message);
+    void storeReason(const GivenReason& reason);
     void storePlace(const std::string& station, const std::string& place);
     /// What a person has said of findings and files of the splice under way.
     [[nodiscard]] std::set<std::string> marks(MarkKind kind);

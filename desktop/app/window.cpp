@@ -149,6 +149,7 @@ Window::Window(QWidget* parent)
     restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
     m_resolve->setShares(settings.value(QStringLiteral("window/resolveShares")).toMap());
     m_resolve->setSideways(Preferences::read().scrollsEvidenceSideways);
+    m_record->setLeavesNotes(Preferences::read().leavesNotes);
     m_recent->show();
     fillRecentMenu();
     enableActions();
@@ -350,6 +351,10 @@ void Window::connectStations()
     });
     connect(m_record, &RecordStation::identityGiven, m_splice, &SpliceSession::setNewIdentity);
     connect(m_record, &RecordStation::recordRequested, m_splice, &SpliceSession::record);
+    connect(m_resolve, &ResolveStation::reasonGiven, this, [this](const GivenReason& reason) {
+        m_splice->storeReason(reason);
+        m_record->showNotes();
+    });
     connect(m_record, &RecordStation::stopRequested, m_splice, &SpliceSession::stopRecording);
     connect(m_record, &RecordStation::surveyRequested, this, [this] { goTo(Station::survey); });
 }

@@ -5,6 +5,7 @@
 #include "desktop/app/preferences.h"
 #include "desktop/app/window.h"
 #include "desktop/check/check_station.h"
+#include "desktop/record/record_station.h"
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/wording/merge_words.h"
 
@@ -46,6 +47,7 @@ void Window::addMenus()
         showPreferences(this, [this] {
             setMessageParts();
             m_resolve->setSideways(Preferences::read().scrollsEvidenceSideways);
+            m_record->setLeavesNotes(Preferences::read().leavesNotes);
         });
     });
     addAction(repository, tr("Quit"), "quitAction", QKeySequence::Quit, [this] { close(); });

@@ -27,6 +27,21 @@ QString placeOf(const LoggedDecision& decision)
 }
 }  // namespace
 
+namespace {
+/// What was said about a decision, each with whether it is to be looked at.
+std::vector<std::pair<QString, bool>> wordsOf(const LoggedDecision& decision)
+{
+    std::vector<std::pair<QString, bool>> words;
+    if (!decision.otherwise.isEmpty()) {
+        words.emplace_back(decision.otherwise, true);
+    }
+    if (!decision.reason.isEmpty()) {
+        words.emplace_back(DecisionList::tr("Why: %1").arg(decision.reason), false);
+    }
+    return words;
+}
+}  // namespace
+
 class DecisionList::Model final : public QAbstractListModel
 {
 public:
@@ -60,10 +75,15 @@ public:
                 offered << other.label;
             }
             QStringList lines(decision.lines.begin(), decision.lines.end());
-            return DecisionList::tr("%1, %2: %3. %4. Also offered: %5")
+            QStringList said;
+            for (const auto& one : wordsOf(decision)) {
+                said << one.first;
+            }
+            return DecisionList::tr("%1, %2: %3. %4. %5 Also offered: %6")
                 .arg(shownPath(decision.path),
                      placeOf(decision),
                      choice,
+                     said.join(QLatin1Char(' ')),
                      lines.join(QLatin1Char(' ')),
                      offered.join(QStringLiteral("; ")));
         }
@@ -98,6 +118,8 @@ public:
             const LoggedDecision& decision = m_rowOf(index.row());
             const auto lines = static_cast<int>(std::min(decision.lines.size(), kMostLines));
             const int offered = static_cast<int>(decision.others.size());
+            const auto words = wordsOf(decision).size();
+            height += words > 0 ? static_cast<int>(words) * (line + 2) + 6 : 0;
             height += lines > 0 ? line + lines * codeHeight() + 14 : 0;
             height += offered > 0 ? line + offered * (line + 4) + 8 : 0;
         }
@@ -175,6 +197,15 @@ private:
             painter.drawText(QRect(left, top, right - left, line), Qt::AlignVCenter, text);
             top += line;
         };
+        for (const auto& [words, isWarning] : wordsOf(decision)) {
+            painter.setFont(option.font);
+            painter.setPen(isWarning ? theme().openInk : theme().ink);
+            painter.drawText(QRect(left, top, right - left, line + 2),
+                             Qt::AlignVCenter,
+                             option.fontMetrics.elidedText(words, Qt::ElideRight, right - left));
+            top += line + 2;
+        }
+        top += wordsOf(decision).empty() ? 0 : 6;
         if (!decision.lines.empty()) {
             heading(decision.isOdd ? DecisionList::tr("As it was recorded")
                                    : DecisionList::tr("Text chosen"));

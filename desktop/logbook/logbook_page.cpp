@@ -192,11 +192,14 @@ void LogbookPage::showChosenMerge(const ReadMergeRow& merge)
         m_decisions->show({});
     }
     m_title->setText(shownSubject(merge.merge));
-    m_facts->setText(tr("%1 by %2 · %3\n%4")
-                         .arg(shown(merge.merge.id.brief()),
-                              shown(merge.merge.author.name),
-                              relativeTime(merge.merge.author.time, m_all.readAt),
-                              worstInWords(merge)));
+    m_facts->setText(
+        tr("%1 by %2 · %3\n%4")
+            .arg(shown(merge.merge.id.brief()),
+                 shown(merge.merge.author.name),
+                 relativeTime(merge.merge.author.time, m_all.readAt),
+                 m_details.noteWords.isEmpty()
+                     ? worstInWords(merge)
+                     : QStringLiteral("%1 · %2").arg(worstInWords(merge), m_details.noteWords)));
     m_reopenWords->setText(m_details.trouble.isEmpty() ? m_details.reopenWords : m_details.trouble);
     m_reopenWords->setVisible(!m_reopenWords->text().isEmpty());
     m_backWords->setText(merge.isFine ? tr("You have said that it is fine.") : QString());

@@ -291,6 +291,9 @@ QString asText(const LoggedSplice& splice, const LoggedDetails& details)
                     .arg(shownPath(decision.path),
                          decision.line > 0 ? tr(", line %1").arg(decision.line) : QString(),
                          decision.choice.isEmpty() ? tr("open") : decision.choice);
+        if (!decision.reason.isEmpty()) {
+            text += tr("    because: %1\n").arg(decision.reason);
+        }
         for (const QString& line : decision.lines) {
             text += QStringLiteral("    %1\n").arg(line);
         }

@@ -60,6 +60,8 @@ struct LoggedDecision
     std::vector<QString> lines;  ///< What was chosen, bounded.
     std::vector<LineOrigin> origins;
     std::vector<OfferedThen> others;
+    QString reason{};     ///< In the words of whoever decided it.
+    QString otherwise{};  ///< Of a merge: that its note tells something else; empty: it does not.
 };
 
 struct LoggedDetails
@@ -67,6 +69,7 @@ struct LoggedDetails
     std::string splice;  ///< Its id.
     std::vector<LoggedDecision> decisions;
     std::size_t joinedFiles = 0;
+    QString noteWords{};     ///< Of a merge of the history: about its note; empty: it has none.
     bool canReopen = false;  ///< Of a merge of the history: the branch holds it.
     QString reopenWords{};   ///< Of a merge of the history.
     QString trouble;         ///< Why its decisions cannot be shown; empty: they can.

@@ -346,7 +346,7 @@ void PushStation::showProof(const Proof& proof)
         widget->hide();
     }
     showAnswer(proofInWords(proof),
-               tr("%1 sent.").arg(countOf(proof.commitCount, "commit", "commits")),
+               sentInWords(proof),
                shownWords(proof.words).trimmed(),
                proof.there != proof.sent);
     m_notNow->hide();

@@ -2,6 +2,7 @@
 // Tested by tst_push_round.cpp.
 #include "desktop/push/send_view.h"
 
+#include "desktop/wording/describe_error.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
 
@@ -45,6 +46,19 @@ QString proofInWords(const Proof& proof)
     return tr("%1 took the push, and has %2 on %3 by now: somebody has sent more since. Fetch to "
               "see it.")
         .arg(remote, shown(proof.there.brief()), line);
+}
+
+QString sentInWords(const Proof& proof)
+{
+    const QString commits = countOf(proof.commitCount, "commit", "commits");
+    const QString sent = proof.noteCount == 0
+                             ? tr("%1 sent.").arg(commits)
+                             : tr("%1 sent, with %2 of decisions.")
+                                   .arg(commits, countOf(proof.noteCount, "note", "notes"));
+    return proof.notesTrouble
+               ? tr("%1 Notes of decisions stayed here: %2 The next push tries again.")
+                     .arg(sent, describe(*proof.notesTrouble).sentence)
+               : sent;
 }
 
 QString arrivedInWords(const Refusal& refusal)

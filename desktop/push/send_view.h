@@ -75,6 +75,8 @@ struct Proof
     ObjectId there;     ///< What it has now; null: it has no such line.
     std::string words;  ///< What the remote and hooks said, bytes.
     std::size_t commitCount = 0;
+    std::size_t noteCount = 0;            ///< Notes of decisions that went along.
+    std::optional<Error> notesTrouble{};  ///< Why some stayed here.
 };
 
 /// A shared branch that was joined and is contained in what was sent.
@@ -95,6 +97,8 @@ struct AfterPush
 
 /// "origin has 5d0f7aa now, as you have."
 [[nodiscard]] QString proofInWords(const Proof& proof);
+/// "2 commits sent, and a note of decisions."
+[[nodiscard]] QString sentInWords(const Proof& proof);
 /// Who sent what meanwhile, in a sentence.
 [[nodiscard]] QString arrivedInWords(const Refusal& refusal);
 /// "Your 7 decisions carry over, 1 new region in locks/fees.toml."

@@ -11,6 +11,7 @@
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/obstacles.h"
 
+#include <QCheckBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLineEdit>
@@ -123,6 +124,13 @@ QWidget* RecordStation::makeMessageSide()
     column->addWidget(panes, 1);
     m_comments->setObjectName(QStringLiteral("recordComments"));
     column->addWidget(m_comments);
+    m_notes = new QCheckBox(tr("Leave decisions and reasons as a note beside the commit"), side);
+    m_notes->setObjectName(QStringLiteral("leaveNotesBox"));
+    m_notes->setToolTip(
+        tr("A git note of its own: the commit stays the same. It goes along when you "
+           "push, and whoever reads the merge sees it."));
+    connect(m_notes, &QCheckBox::clicked, this, [this](bool leaves) { m_noteWish = leaves; });
+    column->addWidget(m_notes);
     column->addWidget(m_identity);
     column->addWidget(m_identityForm);
     m_work->setObjectName(QStringLiteral("recordWork"));
@@ -241,6 +249,7 @@ void RecordStation::setSplice(const Splice* splice, const QString& message)
 {
     m_splice = splice;
     m_recordsWhenSettled = false;
+    m_noteWish.reset();
     m_isTouched = !message.isEmpty();
     m_isBusy = false;
     if (splice != nullptr) {
@@ -259,6 +268,20 @@ void RecordStation::forgetSplice()
     showObstacle();
 }
 
+void RecordStation::setLeavesNotes(bool leaves)
+{
+    m_leavesNotes = leaves;
+    showNotes();
+}
+
+/// Reasons are given for others to read; so with them it is wished for, unless the person says no.
+void RecordStation::showNotes()
+{
+    const bool hasAny = m_splice != nullptr && !isBringBack() && m_splice->decidedCount() > 0;
+    m_notes->setVisible(hasAny);
+    m_notes->setChecked(hasAny && m_noteWish.value_or(m_leavesNotes || m_splice->hasReasons()));
+}
+
 void RecordStation::refresh()
 {
     m_decisions->clear();
@@ -273,6 +296,7 @@ void RecordStation::refresh()
     }
     m_messageTitle->setVisible(hasMessage());
     m_message->setVisible(hasMessage());
+    showNotes();
     m_what->setText(contentsInWords());
     m_spliceObstacle = obstacleInSplice(*m_splice);
     std::size_t told = 0;
@@ -787,6 +811,6 @@ void RecordStation::record()
     if (!m_signature) {
         emit identityGiven(m_name->text().trimmed(), m_email->text().trimmed());
     }
-    emit recordRequested(message());
+    emit recordRequested(message(), m_notes->isChecked());
 }
 }  // namespace rope

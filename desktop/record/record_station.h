@@ -7,6 +7,7 @@
 
 #include <QWidget>
 
+class QCheckBox;
 class QLabel;
 class QLineEdit;
 class QListWidget;
@@ -52,6 +53,10 @@ public:
     /// The step that recording is at; empty: nothing is being recorded.
     void setBusy(const QString& step);
     void showRecorded(const Recorded& recorded);
+    /// Whether decisions are left beside the commit where nobody says otherwise here.
+    void setLeavesNotes(bool leaves);
+    /// Takes over that a reason was given, or taken back.
+    void showNotes();
     /// Whether there is anybody to send to.
     void setHasRemote(bool hasRemote);
 
@@ -70,7 +75,7 @@ signals:
     /// The next branch of the queue is to be joined.
     void nextRequested();
     void messageEdited();
-    void recordRequested(const QString& message);
+    void recordRequested(const QString& message, bool leavesNotes);
     /// A name and an address were given, to be kept for this repository before recording.
     void identityGiven(const QString& name, const QString& email);
     void surveyRequested();
@@ -114,6 +119,9 @@ private:
     QWidget* m_identityForm;
     QLineEdit* m_name;
     QLineEdit* m_email;
+    QCheckBox* m_notes = nullptr;    ///< Whether decisions are left beside the commit.
+    std::optional<bool> m_noteWish;  ///< What the person said there.
+    bool m_leavesNotes = false;
     QLabel* m_comments;  ///< That some lines are for the writer alone.
     ChangeView* m_change = nullptr;
     QLabel* m_filesTitle = nullptr;

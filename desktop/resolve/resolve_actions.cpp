@@ -3,6 +3,7 @@
 // splice may be changed.
 // Tested by tst_window.cpp.
 #include "desktop/resolve/evidence_panel.h"
+#include "desktop/resolve/reason_line.h"
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/result/result_view.h"
 #include "desktop/widgets/code_view.h"
@@ -54,6 +55,11 @@ void ResolveStation::addActions()
     add(tr("Write my own"), "writeOwnAction", tr("Ctrl+E"), [this] { writeOwn(); });
     add(tr("Leave open, or reopen"), "reopenAction", tr("Ctrl+Backspace"), [this] {
         reopenOrSkip();
+    });
+    add(tr("Say why"), "reasonAction", tr("Ctrl+;"), [this] {
+        if (m_reason->isVisible()) {
+            m_reason->begin();
+        }
     });
     add(tr("Read against base or each other"), "readingAction", tr("Ctrl+T"), [this] {
         m_evidence->toggleReading();

@@ -7,6 +7,7 @@
 #include "desktop/resolve/joined_panel.h"
 #include "desktop/resolve/lines_view.h"
 #include "desktop/resolve/question_panel.h"
+#include "desktop/resolve/reason_line.h"
 #include "desktop/resolve/side_cards.h"
 #include "desktop/resolve/together_panel.h"
 #include "desktop/resolve/versions_view.h"
@@ -81,6 +82,8 @@ ResolveStation::ResolveStation(QWidget* parent)
     , m_question(new QuestionPanel(this))
     , m_joined(new JoinedPanel(this))
     , m_together(new TogetherPanel(this))
+    , m_sidePane(new QWidget(this))
+    , m_reason(new ReasonLine(m_sidePane))
     , m_finder(new CandidateFinder(this))
     , m_splitter(new PaneSplitter(Qt::Horizontal, {17, 39, 44}, tr("Line between panes"), this))
 {
@@ -89,10 +92,10 @@ ResolveStation::ResolveStation(QWidget* parent)
     // Pages that are not shown must not keep a pane wider than its share.
     m_worklist->setMinimumWidth(150);
     m_centre->setMinimumWidth(300);
-    m_side->setMinimumWidth(320);
+    m_sidePane->setMinimumWidth(320);
     m_splitter->addWidget(m_worklist);
     m_splitter->addWidget(m_centre);
-    m_splitter->addWidget(m_side);
+    m_splitter->addWidget(m_sidePane);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(m_splitter);
@@ -139,8 +142,15 @@ void ResolveStation::laySide()
     m_side->addWidget(new QWidget(this));
     m_side->addWidget(m_joined);
     m_side->addWidget(m_together);
-    m_side->setAutoFillBackground(true);
-    m_side->setBackgroundRole(QPalette::Base);
+    m_sidePane->setAutoFillBackground(true);
+    m_sidePane->setBackgroundRole(QPalette::Base);
+    auto* column = new QVBoxLayout(m_sidePane);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(m_side, 1);
+    column->addWidget(m_reason);
+    connect(m_reason, &ReasonLine::given, this, &ResolveStation::giveReason);
+    connect(m_reason, &ReasonLine::left, this, &ResolveStation::focusChoices);
 }
 
 void ResolveStation::connectWorklist()
@@ -279,6 +289,7 @@ void ResolveStation::setEditable(bool isEditable)
     m_result->setReadOnly(!isEditable);
     m_evidence->setEditable(isEditable);
     m_question->setEnabled(isEditable);
+    m_reason->setEnabled(isEditable);
     m_joined->setEditable(isEditable);
     m_together->setEditable(isEditable);
 }
@@ -387,9 +398,29 @@ void ResolveStation::showPlace()
     }
 }
 
+/// Of regions and questions; what joined by itself needs no reason.
+void ResolveStation::showReason()
+{
+    const bool isDecidable =
+        hasPlace() && m_chosen.empty()
+        && (isQuestion() || m_splice->files()[m_at.file].text->isRegion(m_at.slot));
+    m_reason->setVisible(isDecidable);
+    if (isDecidable) {
+        m_reason->showReason(shown(m_splice->reason(m_at)));
+    }
+}
+
+void ResolveStation::giveReason(const QString& text)
+{
+    if (hasPlace() && m_isEditable) {
+        emit reasonGiven(m_splice->giveReason(m_at, text.toStdString()));
+    }
+}
+
 void ResolveStation::showPlaceOnly()
 {
     m_chosen.clear();
+    showReason();
     const bool leadsOn = m_splice != nullptr && m_splice->openCount() == 0;
     m_evidence->setLeadsOn(leadsOn);
     m_question->setLeadsOn(leadsOn);
@@ -534,6 +565,7 @@ void ResolveStation::chooseTogether(const std::vector<SlotPlace>& places)
     m_together->showPlaces(
         *m_splice, m_chosen, namesOf(*m_splice, m_splice->files()[m_chosen.front().file]));
     m_side->setCurrentWidget(m_together);
+    showReason();
 }
 
 void ResolveStation::decideTogether(int row)

@@ -22,6 +22,7 @@ class EvidencePanel;
 class JoinedPanel;
 class PaneSplitter;
 class QuestionPanel;
+class ReasonLine;
 class ResultView;
 class TogetherPanel;
 class VersionsView;
@@ -103,6 +104,8 @@ signals:
     void changed();
     /// Another region or file is looked at.
     void placeChanged();
+    /// Why something is decided so was said, or said otherwise.
+    void reasonGiven(const rope::GivenReason& reason);
     /// A copy of the result of a file is to be opened in the person's own editor.
     void copyRequested(const QString& path, const QByteArray& bytes);
     /// Who touched this file's regions is not known yet.
@@ -120,6 +123,8 @@ private:
     [[nodiscard]] bool isQuestion() const { return m_at.slot == SlotPlace::kQuestion; }
     [[nodiscard]] bool hasPlace() const;
     [[nodiscard]] SideCards::Place sidesOf(const SpliceFile& file) const;
+    void showReason();
+    void giveReason(const QString& text);
     void showFacts();
     void previewCandidate(int row);
     void chooseTogether(const std::vector<SlotPlace>& places);
@@ -152,6 +157,8 @@ private:
     QuestionPanel* m_question;
     JoinedPanel* m_joined;
     TogetherPanel* m_together;
+    QWidget* m_sidePane;  ///< m_side, and the line below it.
+    ReasonLine* m_reason;
     std::vector<SlotPlace> m_chosen;  ///< Together; empty: one place is looked at.
     CandidateFinder* m_finder;
     PaneSplitter* m_splitter;

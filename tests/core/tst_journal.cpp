@@ -61,8 +61,10 @@ private slots:
     void version6_isMigrated();
     void version7_isMigrated();
     void version8_isMigrated();
+    void version9_isMigrated();
     void learned_newestCounts_thenBlanksAside();
     void marks_areKeptAndCarriedAlong();
+    void reasons_areKeptAndCarriedAlong();
     void runs_areKeptByTreeAndCommand();
     void steps_comeBackAsTheyStood();
     void steps_areBounded();
@@ -289,6 +291,18 @@ void TestJournal::version8_isMigrated()
     QCOMPARE((*kept)->carried, std::size_t{3});
 }
 
+void TestJournal::version9_isMigrated()
+{
+    const QTemporaryDir folder;
+    auto journal = openStored(9, folder);
+    QVERIFY(journal && (*journal)->setAsideAs().empty());
+    const std::string id = (*journal)->splices(SpliceState::open)->front().plan.id;
+    QVERIFY((*journal)->reasons(id)->empty());
+    QVERIFY((*journal)->storeReason(id, {"a", "slot", "because", 0}));
+    QCOMPARE((*journal)->reasons(id)->front().text, std::string("because"));
+    QVERIFY(!(*journal)->decisions(id)->empty());
+}
+
 void TestJournal::learned_newestCounts_thenBlanksAside()
 {
     const QTemporaryDir folder;
@@ -369,6 +383,30 @@ void TestJournal::marks_areKeptAndCarriedAlong()
     QCOMPARE(*(*journal)->marks("two", MarkKind::read), std::set<std::string>{"b"});
     QVERIFY((*journal)->forget("two"));
     QVERIFY((*journal)->marks("two", MarkKind::fine)->empty());
+}
+
+void TestJournal::reasons_areKeptAndCarriedAlong()
+{
+    const QTemporaryDir folder;
+    auto journal = Journal::open(folder.path().toStdString());
+    QVERIFY(journal);
+    JournalEntry entry;
+    for (const char* id : {"one", "two"}) {
+        entry.plan.id = id;
+        QVERIFY((*journal)->begin(entry));
+    }
+    const GivenReason first{"a\xff.txt", "slot", "it is later: 43", 1};
+    const GivenReason other{"b.txt", std::string(kQuestionSlot), "nobody uses it", 0};
+    QVERIFY((*journal)->storeReason("one", {first.path, first.slot, "as typed so far", first.leg}));
+    QVERIFY((*journal)->storeReason("one", first));
+    QVERIFY((*journal)->storeReason("one", other));
+    QCOMPARE(*(*journal)->reasons("one"), (std::vector<GivenReason>{other, first}));
+    QVERIFY((*journal)->copyMarks("one", "two"));
+    QVERIFY((*journal)->storeReason("one", {first.path, first.slot, {}, first.leg}));
+    QCOMPARE(*(*journal)->reasons("one"), std::vector<GivenReason>{other});
+    QCOMPARE((*journal)->reasons("two")->size(), std::size_t{2});
+    QVERIFY((*journal)->forget("two"));
+    QVERIFY((*journal)->reasons("two")->empty());
 }
 
 /// The stored file was left by version 2: a splice that was recorded, with its leg and its decisions.

@@ -254,7 +254,7 @@ void TestSplice::message_conventions_areKept()
                          "Signed-off-by: Maren Voss <maren@slackwater.example>\n"));
     splice.decideAllOpen(0, FileChoice::ours);
     splice.answer(1, FileChoice::ours);
-    const auto plan = recordingPlanOf(splice, proposedMessage(splice, parts), "#");
+    const auto plan = recordingPlanOf(splice, proposedMessage(splice, parts), {"#", false});
     QVERIFY(plan);
     QVERIFY(plan->commits.front().message.find("which one") == std::string::npos);
 }

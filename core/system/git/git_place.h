@@ -87,6 +87,9 @@ public:
     Status keepAlive(const std::string& name, const ObjectId& commit) override;
     Result<std::vector<std::string>> keptAlive() override;
 
+    Result<std::vector<std::vector<FoundNote>>> notesOn(std::span<const ObjectId> commits) override;
+    Result<std::size_t> sendNotes(const std::string& remote, const std::stop_token& stop) override;
+
     Result<std::vector<std::string>> remotes() override;
     Result<std::map<std::string, std::int64_t>> lastAsked() override;
     Status fetch(const std::function<void(const std::string&)>& answered,

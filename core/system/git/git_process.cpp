@@ -85,10 +85,14 @@ QProcessEnvironment GitProcess::environmentFor(const GitRunOptions& options) con
             environment.insert(QStringLiteral("GIT_WORK_TREE"), text(m_folder));
         }
     }
-    if (options.purpose == RunFor::looking && !m_overrides.empty()) {
+    Environment settings = options.settings;
+    if (options.purpose == RunFor::looking) {
+        settings.insert(settings.end(), m_overrides.begin(), m_overrides.end());
+    }
+    if (!settings.empty()) {
         const QString counter = QStringLiteral("GIT_CONFIG_COUNT");
         int count = environment.value(counter, QStringLiteral("0")).toInt();
-        for (const auto& [key, value] : m_overrides) {
+        for (const auto& [key, value] : settings) {
             environment.insert(QStringLiteral("GIT_CONFIG_KEY_%1").arg(count), text(key));
             environment.insert(QStringLiteral("GIT_CONFIG_VALUE_%1").arg(count), text(value));
             ++count;

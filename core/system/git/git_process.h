@@ -36,6 +36,7 @@ struct GitRunOptions
 {
     std::string_view input;                             ///< Given on standard input.
     Environment environment;                            ///< Set on top of the fixed one.
+    Environment settings;                               ///< Configuration for this run alone.
     std::function<void(std::string_view)> onErrorText;  ///< Told what comes on standard error.
     std::stop_token stop;
     RunFor purpose = RunFor::looking;

@@ -5,6 +5,7 @@
 // Tested by tst_recorder.cpp.
 #include "core/system/git/git_errors.h"
 #include "core/system/git/git_hooks.h"
+#include "core/system/git/git_notes.h"
 #include "core/system/git/git_parsers.h"
 #include "core/system/git/scratch_folder.h"
 #include "core/system/git/working_tree.h"
@@ -44,6 +45,9 @@ const char* inWords(GitStep step)
     }
     return "";
 }
+
+/// See writeNotes().
+constexpr const char* kNotesBeingWritten = "notes-being-written";
 
 /// The tree of a commit.
 Result<ObjectId> treeOf(GitPlace& place, const ObjectId& commit)
@@ -404,6 +408,9 @@ private:
             const PlannedCommit& commit = m_plan.commits[i];
             TRY_ASSIGN(m_state.commit,
                        writeCommit(commit, m_trees[i], isOwn ? message : commit.message));
+            if (!commit.note.empty()) {
+                m_notes.push_back({m_state.commit, commit.note});
+            }
             if (!commit.rewrites.isNull()) {
                 m_state.rewritten.push_back({commit.rewrites, m_state.commit});
             }
@@ -411,6 +418,20 @@ private:
                 m_progress({"writing commits", i + 1, m_plan.commits.size()});
             }
         }
+        return m_notes.empty() ? ok() : writeNotesBeside();
+    }
+
+    /// What is left beside the commits; it comes into force in the step in which the branch moves.
+    Status writeNotesBeside()
+    {
+        TRY_ASSIGN(const auto writer, m_place.identity());
+        TRY_ASSIGN(m_notesBefore, tipOfRef(m_place.git(), kOwnNotes));
+        TRY_ASSIGN(m_notesAfter,
+                   writeNotes(m_place.git(),
+                              m_notesBefore,
+                              m_notes,
+                              writer.value_or(Signature{}),
+                              kNotesBeingWritten));
         return ok();
     }
 
@@ -515,7 +536,7 @@ private:
 
     Status moveBranch()
     {
-        TRY(moveLine(m_plan.expected, m_state.commit));
+        TRY(moveLine(m_plan.expected, m_state.commit, true));
         if (m_plan.detached.isNull()) {
             return ok();
         }
@@ -526,14 +547,25 @@ private:
         return led;
     }
 
-    Status moveLine(const ObjectId& from, const ObjectId& to)
+    /// `withNotes`: what is to stand beside the new commits does so from then on.
+    Status moveLine(const ObjectId& from, const ObjectId& to, bool withNotes = false)
     {
         if (from == to) {
             return ok();
         }
-        std::string request = "update " + m_plan.line;
-        request.append(1, '\0').append(to.hex()).append(1, '\0');
-        request.append(from.hex()).append(1, '\0');
+        const auto update =
+            [](const std::string& ref, const ObjectId& after, const ObjectId& before) {
+                return ("update " + ref).append(1, '\0').append(after.hex()).append(1, '\0')
+                       + before.hex().append(1, '\0');
+            };
+        std::string request = update(m_plan.line, to, from);
+        if (withNotes && !m_notesAfter.isNull()) {
+            // No notes before: a null id, of as many digits as any other.
+            const ObjectId none = ObjectId::fromHex(std::string(to.hex().size(), '0')).value_or(to);
+            request +=
+                update(kOwnNotes, m_notesAfter, m_notesBefore.isNull() ? none : m_notesBefore);
+            request.append("delete " + refOfWritten(kNotesBeingWritten)).append(2, '\0');
+        }
         GitRunOptions options;
         options.input = request;
         options.purpose = RunFor::acting;
@@ -616,6 +648,9 @@ private:
     const ProgressSink& m_progress;
     const std::stop_token& m_stop;
     RecordingState m_state;
+    std::vector<CommitNote> m_notes;
+    ObjectId m_notesBefore;             ///< All own notes; null: there were none.
+    ObjectId m_notesAfter;              ///< With those of this recording.
     std::vector<RepoPath> m_openPaths;  ///< Of a begun join: those that are half-joined.
     ObjectId m_others;                  ///< What is uncommitted besides it.
     std::vector<ObjectId> m_trees;      ///< Of the planned commits, in order.

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_git_place.cpp.
 #include "core/system/git/git_errors.h"
+#include "core/system/git/git_notes.h"
 #include "core/system/git/git_place.h"
 #include "core/system/git/git_progress.h"
 #include "core/system/git/remote_answers.h"
@@ -80,9 +81,12 @@ Status GitPlace::fetch(const std::function<void(const std::string&)>& answered,
         if (withoutLineEnd(isSkipped.out) == "true") {
             continue;
         }
+        // What the remote has of our notes comes along, besides what is set up to be fetched.
+        GitRunOptions asking = options;
+        asking.settings = {{"remote." + remote + ".fetch", notesRefspec(remote)}};
         TRY_ASSIGN(
             const GitOutput fetched,
-            m_git.run({"fetch", "--progress", "--no-auto-maintenance", "--", remote}, options));
+            m_git.run({"fetch", "--progress", "--no-auto-maintenance", "--", remote}, asking));
         if (fetched.exitCode != 0) {
             if (first) {
                 first = remoteError(remote, fetched.err);

@@ -388,6 +388,9 @@ Result<RecordOutcome> MemoryPlace::record(const RecordingPlan& plan,
             if (!planned.rewrites.isNull()) {
                 rewritten.push_back({planned.rewrites, commit});
             }
+            if (!planned.note.empty()) {
+                m_state.notes[commit] = planned.note;
+            }
             if (planned.author) {
                 m_state.commits[commit].author = *planned.author;
             }
@@ -461,6 +464,19 @@ Status MemoryPlace::keepAlive(const std::string& name, const ObjectId& commit)
         m_state.keptAlive[name] = commit;
     }
     return ok();
+}
+
+Result<std::vector<std::vector<FoundNote>>> MemoryPlace::notesOn(std::span<const ObjectId> commits)
+{
+    std::vector<std::vector<FoundNote>> all;
+    for (const ObjectId& commit : commits) {
+        const auto found = m_state.notes.find(commit);
+        all.emplace_back();
+        if (found != m_state.notes.end()) {
+            all.back().push_back({found->second, {}});
+        }
+    }
+    return all;
 }
 
 Result<std::vector<std::string>> MemoryPlace::keptAlive()

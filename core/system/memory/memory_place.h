@@ -18,6 +18,7 @@ struct MemoryState
     std::string checkedOut;                 ///< Full name of a line.
     ObjectId workingTree;                   ///< What the files hold.
     std::map<std::string, ObjectId> keptAlive;
+    std::map<ObjectId, std::string> notes;  ///< By commit.
 
     /// What a person could see: lines, files. Objects that nothing names are nobody's concern.
     [[nodiscard]] bool looksLike(const MemoryState& other) const
@@ -135,6 +136,13 @@ public:
     Status removeScratch() override { return ok(); }
     Status keepAlive(const std::string& name, const ObjectId& commit) override;
     Result<std::vector<std::string>> keptAlive() override;
+
+    Result<std::vector<std::vector<FoundNote>>> notesOn(std::span<const ObjectId> commits) override;
+    Result<std::size_t> sendNotes(const std::string& /*remote*/,
+                                  const std::stop_token& /*stop*/) override
+    {
+        return std::size_t{0};
+    }
 
     Result<std::vector<std::string>> remotes() override { return std::vector<std::string>{}; }
     Result<std::map<std::string, std::int64_t>> lastAsked() override;
