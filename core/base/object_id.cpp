@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/base/object_id.h"
 
-#include <algorithm>
+#include <cstring>
 
 namespace rope {
 namespace {
@@ -53,18 +53,17 @@ std::optional<ObjectId> ObjectId::fromRaw(std::string_view raw)
     }
     ObjectId id;
     id.m_size = static_cast<std::uint8_t>(raw.size());
-    std::copy(raw.begin(), raw.end(), id.m_bytes.begin());
+    std::memcpy(id.m_bytes.data(), raw.data(), raw.size());
     return id;
 }
 
 std::string ObjectId::hex() const
 {
     static constexpr char kDigits[] = "0123456789abcdef";
-    std::string text;
-    text.reserve(2 * static_cast<std::size_t>(m_size));
+    std::string text(2 * static_cast<std::size_t>(m_size), '0');
     for (std::size_t i = 0; i < m_size; ++i) {
-        text += kDigits[m_bytes[i] >> 4];
-        text += kDigits[m_bytes[i] & 15];
+        text[2 * i] = kDigits[m_bytes[i] >> 4];
+        text[2 * i + 1] = kDigits[m_bytes[i] & 15];
     }
     return text;
 }

@@ -8,7 +8,6 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdint>
-#include <unordered_set>
 
 namespace rope {
 namespace {
@@ -29,10 +28,11 @@ Sequence commonPart(Tokens own,
                     std::vector<std::uint8_t>& flags)
 {
     const auto span = other.subspan(otherRange.begin, otherRange.size());
-    const std::unordered_set<TokenId> known(span.begin(), span.end());
+    std::vector<TokenId> known(span.begin(), span.end());
+    std::sort(known.begin(), known.end());
     Sequence sequence;
     for (LineNumber i = range.begin; i < range.end; ++i) {
-        if (known.contains(own[i])) {
+        if (std::binary_search(known.begin(), known.end(), own[i])) {
             sequence.tokens.push_back(own[i]);
             sequence.places.push_back(i);
         } else {

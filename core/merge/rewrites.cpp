@@ -13,7 +13,8 @@
 
 namespace rope {
 namespace {
-constexpr std::size_t kMostBytes = 100'000;       // of one comparison
+constexpr std::size_t kMostBytes = 100'000;       // of a text that is written anew
+constexpr std::size_t kMostCompared = 40'000;     // a larger block was replaced, not renamed in
 constexpr std::size_t kMostSearched = 2'000'000;  // of changed text in a file
 constexpr int kLeastPlaces = 2;
 
@@ -112,7 +113,7 @@ Places placesIn(const TextJoin& join)
         const std::string_view before = join.base().lines(chunk.base);
         const std::string_view after = join.theirs().lines(chunk.theirs);
         searched += before.size() + after.size();
-        if (before.size() + after.size() <= kMostBytes && searched <= kMostSearched) {
+        if (before.size() + after.size() <= kMostCompared && searched <= kMostSearched) {
             addPlaces(before, after, places);
         }
     }

@@ -38,6 +38,9 @@ public:
     /// A file and a folder of one name are two entries.
     bool next()
     {
+        if (isSameInAll()) {
+            return takeAll();
+        }
         const TreeEntry* least = nullptr;
         for (std::size_t i = 0; i < 3; ++i) {
             if (const TreeEntry* const head = headOf(i);
@@ -63,6 +66,27 @@ public:
     bool isFolder = false;
 
 private:
+    /// Nearly all entries are there in all three trees.
+    [[nodiscard]] bool isSameInAll() const
+    {
+        const TreeEntry* const first = headOf(0);
+        return first != nullptr && isSameEntry(*first, headOf(1)) && isSameEntry(*first, headOf(2));
+    }
+    static bool isSameEntry(const TreeEntry& entry, const TreeEntry* other)
+    {
+        return other != nullptr && entry.name == other->name
+               && (entry.kind == EntryKind::folder) == (other->kind == EntryKind::folder);
+    }
+    bool takeAll()
+    {
+        for (std::size_t i = 0; i < 3; ++i) {
+            found[i] = headOf(i);
+            ++m_at[i];
+        }
+        name = found[0]->name;
+        isFolder = found[0]->kind == EntryKind::folder;
+        return true;
+    }
     [[nodiscard]] const TreeEntry* headOf(std::size_t i) const
     {
         return m_at[i] < m_lists[i]->size() ? &(*m_lists[i])[m_at[i]] : nullptr;

@@ -195,7 +195,7 @@ int runCommandLine(int argc, char** argv)
         return code == 0 ? kExitClean : kExitError;
     }
     if (*forecastApp) {
-        return runForecast(forecast);
+        runForecast(forecast);
     }
     if (*collisionsApp) {
         return runCollisions(collisions);

@@ -77,6 +77,7 @@ struct Report
     std::string out;
     std::string err;
     int exitCode = kExitError;
+    std::shared_ptr<const Forecast> forecast;  ///< Kept where it is the only one, see leave().
 };
 
 Report errorReport(const Error& error)
@@ -119,10 +120,11 @@ Report forecastOne(Place& place,
     if (!theirs) {
         return errorReport({theirs.error().code, name, theirs.error().detail});
     }
-    const auto forecast = forecastJoin(place, *ours, *theirs, {request.joinsUnrelated, history});
-    if (!forecast) {
-        return errorReport(forecast.error());
+    auto made = forecastJoin(place, *ours, *theirs, {request.joinsUnrelated, history});
+    if (!made) {
+        return errorReport(made.error());
     }
+    const auto forecast = std::make_shared<const Forecast>(std::move(*made));
     const bool isRefused =
         forecast->divergence.relation == Relation::unrelated && !request.joinsUnrelated;
     ObjectId tree;
@@ -145,6 +147,9 @@ Report forecastOne(Place& place,
                        "base.\n";
     } else {
         report.exitCode = forecast->isClean() ? kExitClean : kExitMustDecide;
+    }
+    if (request.theirs.size() == 1) {
+        report.forecast = forecast;
     }
     return report;
 }
@@ -182,13 +187,13 @@ void forecastUntilDone(Place& place,
 }
 }  // namespace
 
-int runForecast(const ForecastRequest& request)
+void runForecast(const ForecastRequest& request)
 {
     // What a person names here is looked at, so what a partial copy lacks may be asked for.
     const PlacePermissions permissions{request.allowsPrograms, {}, true};
     const auto place = openPlace(request.folder, permissions);
     if (!place) {
-        return printError(place.error());
+        leave(printError(place.error()));
     }
     printLedFrom(**place);
     std::vector<Report> reports(request.theirs.size());
@@ -213,6 +218,6 @@ int runForecast(const ForecastRequest& request)
         exitCode = std::max(exitCode, report.exitCode);
     }
     printLeftOut(**place);
-    return exitOf(exitCode);
+    leave(exitCode);
 }
 }  // namespace rope

@@ -19,5 +19,5 @@ struct ForecastRequest
 
 /// Prints what joining each of `theirs` into `ours` would give, in this order, and returns the exit
 /// code, the highest if there are several (docs/command-line.md).
-int runForecast(const ForecastRequest& request);
+[[noreturn]] void runForecast(const ForecastRequest& request);
 }  // namespace rope

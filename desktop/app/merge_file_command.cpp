@@ -10,7 +10,10 @@
 #include "desktop/app/json_bytes.h"
 #include "desktop/app/terminal_text.h"
 
+#include <atomic>
 #include <nlohmann/json.hpp>
+#include <thread>
+#include <vector>
 
 namespace rope {
 namespace {
@@ -21,6 +24,28 @@ int fail(const Error& error)
     return printSentence(error.subject + " could not be read or written: " + error.detail + ".");
 }
 
+/// The candidates of every region. Each region by itself, so that two share the work.
+std::vector<std::vector<CandidateText>> candidatesOf(const TextJoin& join)
+{
+    constexpr std::size_t kManyRegions = 32;
+    const FileHabits habits = habitsOf(join);
+    std::vector<std::vector<CandidateText>> candidates(join.regionCount());
+    std::atomic<std::size_t> next{0};
+    const auto work = [&] {
+        for (std::size_t i = next++; i < candidates.size(); i = next++) {
+            candidates[i] = candidateTexts(join.regionTexts(i), habits);
+        }
+    };
+    {
+        std::jthread second;  // waited for at the end of this block
+        if (candidates.size() >= kManyRegions) {
+            second = std::jthread(work);
+        }
+        work();
+    }
+    return candidates;
+}
+
 Json mergeJson(const TextJoin& join, const MarkedText& marked)
 {
     const bool isValid =
@@ -28,12 +53,12 @@ Json mergeJson(const TextJoin& join, const MarkedText& marked)
     const auto inJson = [isValid](std::string_view bytes) {
         return isValid ? std::string(bytes) : utf8FromLatin1(bytes);
     };
-    const FileHabits habits = habitsOf(join);
+    const auto found = candidatesOf(join);
     Json regions = Json::array();
     for (std::size_t i = 0; i < join.regionCount(); ++i) {
         const RegionTexts texts = join.regionTexts(i);
         Json candidates = Json::array();
-        for (const CandidateText& candidate : candidateTexts(texts, habits)) {
+        for (const CandidateText& candidate : found[i]) {
             candidates.push_back(
                 {{"kind", nameOf(candidate.kind)}, {"text", inJson(candidate.text)}});
         }

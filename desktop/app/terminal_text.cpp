@@ -5,9 +5,11 @@
 #include "core/text/encoding.h"
 #include "desktop/app/command_line.h"
 
+#include <algorithm>
 #include <cerrno>
 #include <cstdio>
 #include <cstring>
+#include <unistd.h>
 
 namespace rope {
 namespace {
@@ -47,11 +49,28 @@ bool turnsDirection(unsigned character)
 }
 }  // namespace
 
+namespace {
+/// How many characters from the first on are ASCII and print as they are.
+std::size_t plainLength(std::string_view text)
+{
+    const auto end = std::find_if(text.begin(), text.end(), [](char c) {
+        return (c < ' ' && c != '\n' && c != '\t') || c == '\x7f';  // beyond ASCII: below zero
+    });
+    return static_cast<std::size_t>(end - text.begin());
+}
+}  // namespace
+
 std::string withoutControls(std::string_view text)
 {
     const bool isValid = isUtf8(text);
     std::string shown;
     while (!text.empty()) {
+        const std::size_t plain = plainLength(text);
+        shown += text.substr(0, plain);
+        text.remove_prefix(plain);
+        if (text.empty()) {
+            break;
+        }
         const auto [length, character] =
             isValid ? firstCharacter(text)
                     : std::pair<std::size_t, unsigned>(1, static_cast<unsigned char>(text.front()));
@@ -97,6 +116,11 @@ int exitOf(int code)
     }
     return printSentence(std::string("The output could not be written: ") + std::strerror(errno)
                          + ".");
+}
+
+void leave(int code)
+{
+    ::_exit(exitOf(code));
 }
 
 void printLeftOut(Place& place)

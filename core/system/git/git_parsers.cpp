@@ -86,7 +86,9 @@ std::optional<ObjectHeader> parseObjectHeader(std::string_view line)
 
 std::optional<std::vector<TreeEntry>> parseTree(std::string_view bytes, std::size_t idBytes)
 {
+    constexpr std::size_t kUsualModeAndName = 20;
     std::vector<TreeEntry> entries;
+    entries.reserve(bytes.size() / (idBytes + kUsualModeAndName) + 1);
     while (!bytes.empty()) {
         const auto mode = takeUntil(bytes, ' ');
         const auto name = mode ? takeUntil(bytes, '\0') : std::nullopt;

@@ -118,6 +118,10 @@ Result<std::unique_ptr<GitPlace>> GitPlace::open(const std::string& folder,
         return Error{ErrorCode::notFound, folder, "no such folder", Reason::noSuchFolder};
     }
     std::unique_ptr<GitPlace> place(new GitPlace(reachablePath(given.string())));
+    // Beside each other: git finds the same repository for both.
+    TRY_ASSIGN(const auto config,
+               place->m_git.start(
+                   {"config", "--show-scope", "-z", "--get-regexp", LocalPrograms::kKeys}));
     TRY_ASSIGN(const GitOutput asked,
                place->m_git.run({"rev-parse",
                                  "--path-format=absolute",
@@ -125,6 +129,7 @@ Result<std::unique_ptr<GitPlace>> GitPlace::open(const std::string& folder,
                                  "--absolute-git-dir",
                                  "--git-common-dir",
                                  "--show-toplevel"}));
+    TRY_ASSIGN(const GitOutput listed, GitProcess::finish(*config));
     const bool hasWorkingTree = asked.exitCode == 0;
     // Bare: git answers all but the last and says why.
     place->m_isBare = !hasWorkingTree && mentions(asked.err, "must be run in a work tree");
@@ -146,7 +151,7 @@ Result<std::unique_ptr<GitPlace>> GitPlace::open(const std::string& folder,
     }
     place->m_commonFolder = lines[2] == lines[1] ? place->m_gitFolder : reachablePath(lines[2]);
     place->m_git.setPlace(reachablePath(lines.back()), place->m_gitFolder, hasWorkingTree);
-    TRY(place->readConfig(trust));
+    TRY(place->takeConfig(listed, trust));
     return place;
 }
 
@@ -163,10 +168,8 @@ Result<bool> GitPlace::belongsToAnother(const std::string& workingTree) const
            && withoutLineEnd(std::string(lines[1])) == workingTree;
 }
 
-Status GitPlace::readConfig(const ProgramTrust& trust)
+Status GitPlace::takeConfig(const GitOutput& listed, const ProgramTrust& trust)
 {
-    TRY_ASSIGN(const GitOutput listed,
-               m_git.run({"config", "--show-scope", "-z", "--get-regexp", LocalPrograms::kKeys}));
     if (listed.exitCode > 1) {  // 1: nothing of the kind is set
         return Error{ErrorCode::systemFailed, "git config", listed.err};
     }

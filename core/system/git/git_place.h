@@ -164,15 +164,16 @@ private:
     /// The tree that an index holds; empty: one's own index.
     Result<ObjectId> treeOfIndex(const std::string& index);
     void keepSmall(const std::unordered_map<ObjectId, BlobBytes>& blobs);
-    Status readConfig(const ProgramTrust& trust);
+    /// Takes what `git config` has listed of the keys that name programs.
+    Status takeConfig(const GitOutput& listed, const ProgramTrust& trust);
     /// Whether a working tree is that of another repository than this one.
     [[nodiscard]] Result<bool> belongsToAnother(const std::string& workingTree) const;
     /// Stores each content as a blob; one id each.
     Result<std::vector<ObjectId>> storeBlobs(std::span<const BlobBytes> contents);
     Result<ObjectId> storeFolder(std::span<const TreeEntry> entries);
-    /// The objects, those that a partial copy lacks asked of its remote first, if that is allowed.
-    Result<std::vector<ObjectReader::Object>>
-    objects(std::span<const ObjectId> ids, bool hasBytes, std::uint64_t mostBytes);
+    /// Reads objects; where a partial copy lacks some, they are asked of its remote, if that is allowed, and
+    /// `read` is called once more.
+    Status readWithMissing(std::span<const ObjectId> ids, const std::function<Status()>& read);
     [[nodiscard]] Result<std::vector<ObjectId>> missingOf(std::span<const ObjectId> ids);
     Status fetchMissing(std::span<const ObjectId> ids);
     /// Whether any of the files that give attributes to these paths exists.

@@ -152,6 +152,11 @@ Result<GitOutput> GitProcess::runProgram(const std::string& program,
     if (!process.waitForStarted(-1)) {
         return startError(process);
     }
+    return finish(process, options);
+}
+
+Result<GitOutput> GitProcess::finish(QProcess& process, const GitRunOptions& options)
+{
     if (!options.input.empty()) {
         process.write(options.input.data(), static_cast<qint64>(options.input.size()));
     }
@@ -169,7 +174,8 @@ Result<GitOutput> GitProcess::runProgram(const std::string& program,
         if (isRunning && options.stop.stop_requested()) {
             endProcessTree(static_cast<pid_t>(process.processId()), kGraceMs);
             process.waitForFinished(kGraceMs);
-            return Error{ErrorCode::cancelled, arguments.front(), output.err};
+            return Error{
+                ErrorCode::cancelled, process.arguments().value(0).toStdString(), output.err};
         }
     }
     output.exitCode = process.exitStatus() == QProcess::NormalExit ? process.exitCode() : -1;

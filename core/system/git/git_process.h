@@ -80,6 +80,10 @@ public:
     Result<std::string> output(const std::vector<std::string>& arguments,
                                const GitRunOptions& options = {}) const;
 
+    /// What a git that start() has started left behind, once it has ended. Errors: as run().
+    [[nodiscard]] static Result<GitOutput> finish(QProcess& process,
+                                                  const GitRunOptions& options = {});
+
     /// Starts git and leaves it running; the caller reads and writes it. Errors: `io`.
     Result<std::unique_ptr<QProcess>> start(const std::vector<std::string>& arguments,
                                             const GitRunOptions& options = {}) const;

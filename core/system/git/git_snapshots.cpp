@@ -70,12 +70,8 @@ bool GitPlace::canCheckOut(const RepoPath& path) const
     return isCheckedOut(path);
 }
 
-Result<std::vector<ObjectReader::Object>>
-GitPlace::objects(std::span<const ObjectId> ids, bool hasBytes, std::uint64_t mostBytes)
+Status GitPlace::readWithMissing(std::span<const ObjectId> ids, const std::function<Status()>& read)
 {
-    const auto read = [&] {
-        return hasBytes ? m_reader.contents(ids, mostBytes) : m_reader.headers(ids);
-    };
     auto found = read();
     // A partial clone: git ends here rather than asking the remote for one object after another.
     if (found || m_programs.promisorRemote().empty()) {
@@ -165,18 +161,19 @@ Result<std::vector<TreeEntries>> GitPlace::readTrees(std::span<const ObjectId> i
     std::copy_if(ids.begin(), ids.end(), std::back_inserter(wanted), [this](const ObjectId& id) {
         return !id.isNull() && !m_trees.contains(id);
     });
-    TRY_ASSIGN(const auto read, objects(wanted, true, kAnySize));
-    for (std::size_t i = 0; i < read.size(); ++i) {
+    const auto take = [this](const ObjectReader::Object& object) -> Status {
         auto entries =
-            read[i].type == "tree" ? parseTree(read[i].bytes, wanted[i].size()) : std::nullopt;
+            object.type == "tree" ? parseTree(object.bytes, object.id.size()) : std::nullopt;
         if (!entries) {
             return Error{
                 ErrorCode::corrupt,
-                wanted[i].hex(),
+                object.id.hex(),
                 "not a folder, or one with entries that no folder may hold or out of order"};
         }
-        m_trees[wanted[i]] = std::make_shared<const std::vector<TreeEntry>>(std::move(*entries));
-    }
+        m_trees[object.id] = std::make_shared<const std::vector<TreeEntry>>(std::move(*entries));
+        return ok();
+    };
+    TRY(readWithMissing(wanted, [&] { return m_reader.eachContent(wanted, kAnySize, take); }));
     std::vector<TreeEntries> trees;
     trees.reserve(ids.size());
     for (const ObjectId& id : ids) {
@@ -210,9 +207,8 @@ Result<std::vector<BlobBytes>> GitPlace::readBlobs(std::span<const ObjectId> ids
         const auto kept = m_blobs.find(id);
         return kept == m_blobs.end() || kept->second->size() > mostBytes;
     });
-    TRY_ASSIGN(auto read, objects(wanted, true, mostBytes));
     std::unordered_map<ObjectId, BlobBytes> fresh;
-    for (ObjectReader::Object& object : read) {
+    const auto take = [&](ObjectReader::Object&& object) -> Status {
         if (object.type != "blob") {
             return Error{
                 ErrorCode::corrupt, object.id.hex(), "a file's content is a " + object.type};
@@ -220,7 +216,9 @@ Result<std::vector<BlobBytes>> GitPlace::readBlobs(std::span<const ObjectId> ids
         fresh[object.id] = object.size > mostBytes
                                ? nullptr
                                : std::make_shared<const std::string>(std::move(object.bytes));
-    }
+        return ok();
+    };
+    TRY(readWithMissing(wanted, [&] { return m_reader.eachContent(wanted, mostBytes, take); }));
     std::vector<BlobBytes> blobs;
     blobs.reserve(ids.size());
     for (const ObjectId& id : ids) {
@@ -233,11 +231,15 @@ Result<std::vector<BlobBytes>> GitPlace::readBlobs(std::span<const ObjectId> ids
 
 Result<std::vector<std::uint64_t>> GitPlace::blobSizes(std::span<const ObjectId> ids)
 {
-    TRY_ASSIGN(const auto read, objects(ids, false, 0));
     std::vector<std::uint64_t> sizes;
-    std::transform(read.begin(), read.end(), std::back_inserter(sizes), [](const auto& object) {
-        return object.size;
-    });
+    TRY(readWithMissing(ids, [&]() -> Status {
+        TRY_ASSIGN(const auto read, m_reader.headers(ids));
+        sizes.clear();
+        std::transform(read.begin(), read.end(), std::back_inserter(sizes), [](const auto& object) {
+            return object.size;
+        });
+        return ok();
+    }));
     return sizes;
 }
 

@@ -138,11 +138,11 @@ ObjectReader::readObject(Lane& lane, const std::string& name, Keep keep)
     return object;
 }
 
-Result<std::vector<ObjectReader::Object>>
-ObjectReader::ask(std::string_view command, std::span<const std::string> names, Keep keep)
+Status ObjectReader::ask(std::string_view command,
+                         std::span<const std::string> names,
+                         Keep keep,
+                         const Sink& take)
 {
-    std::vector<Object> objects;
-    objects.reserve(names.size());
     const std::size_t laneCount = names.size() >= kManyObjects ? m_lanes.size() : 1;
     const std::size_t chunks = (names.size() + kChunk - 1) / kChunk;
     const auto namesOf = [&](std::size_t chunk) {
@@ -165,13 +165,25 @@ ObjectReader::ask(std::string_view command, std::span<const std::string> names, 
         }
         for (const std::string& name : namesOf(chunk)) {
             auto object = readObject(m_lanes[chunk % laneCount], name, keep);
-            if (!object) {
+            auto taken = object ? take(std::move(*object)) : Status(std::move(object).error());
+            if (!taken) {
                 letGo();  // answers to the rest would be taken for others
-                return std::move(object).error();
+                return taken;
             }
-            objects.push_back(std::move(*object));
         }
     }
+    return ok();
+}
+
+Result<std::vector<ObjectReader::Object>>
+ObjectReader::askAll(std::string_view command, std::span<const std::string> names, Keep keep)
+{
+    std::vector<Object> objects;
+    objects.reserve(names.size());
+    TRY(ask(command, names, keep, [&objects](Object&& object) {
+        objects.push_back(std::move(object));
+        return ok();
+    }));
     return objects;
 }
 
@@ -190,12 +202,19 @@ std::vector<std::string> hexNames(std::span<const ObjectId> ids)
 Result<std::vector<ObjectReader::Object>> ObjectReader::contents(std::span<const ObjectId> ids,
                                                                  std::uint64_t mostBytes)
 {
-    return ask("contents", hexNames(ids), {true, mostBytes});
+    return askAll("contents", hexNames(ids), {true, mostBytes});
+}
+
+Status ObjectReader::eachContent(std::span<const ObjectId> ids,
+                                 std::uint64_t mostBytes,
+                                 const Sink& take)
+{
+    return ask("contents", hexNames(ids), {true, mostBytes}, take);
 }
 
 Result<std::vector<ObjectReader::Object>> ObjectReader::headers(std::span<const ObjectId> ids)
 {
-    return ask("info", hexNames(ids), {});
+    return askAll("info", hexNames(ids), {});
 }
 
 Result<ObjectReader::Object> ObjectReader::lookUp(std::string_view name)
@@ -205,7 +224,7 @@ Result<ObjectReader::Object> ObjectReader::lookUp(std::string_view name)
         return Error{ErrorCode::invalidInput, std::string(name), {}};
     }
     const std::string names[] = {std::string(name)};
-    TRY_ASSIGN(auto objects, ask("info", names, {}));
+    TRY_ASSIGN(auto objects, askAll("info", names, {}));
     return std::move(objects.front());
 }
 }  // namespace rope

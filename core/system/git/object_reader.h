@@ -5,6 +5,7 @@
 #include "core/system/snapshots.h"
 
 #include <array>
+#include <functional>
 #include <memory>
 #include <span>
 
@@ -36,6 +37,10 @@ public:
     /// Objects of more than `mostBytes` are passed over without being kept.
     Result<std::vector<Object>> contents(std::span<const ObjectId> ids,
                                          std::uint64_t mostBytes = kAnySize);
+    /// Told each object as it comes, while git reads those behind it. An error ends the reading.
+    using Sink = std::function<Status(Object&& object)>;
+    /// As contents(), one by one.
+    Status eachContent(std::span<const ObjectId> ids, std::uint64_t mostBytes, const Sink& take);
     /// As contents(), without the bytes.
     Result<std::vector<Object>> headers(std::span<const ObjectId> ids);
     /// The object a name stands for, header only. Errors: `notFound`; `invalidInput` for a name with
@@ -65,8 +70,12 @@ private:
         bool hasBytes = false;
         std::uint64_t mostBytes = 0;
     };
+    Status ask(std::string_view command,
+               std::span<const std::string> names,
+               Keep keep,
+               const Sink& take);
     Result<std::vector<Object>>
-    ask(std::string_view command, std::span<const std::string> names, Keep keep);
+    askAll(std::string_view command, std::span<const std::string> names, Keep keep);
     Result<Object> readObject(Lane& lane, const std::string& name, Keep keep);
     Status ensureStarted(Lane& lane);
     void letGo();
