@@ -144,7 +144,11 @@ RegionTexts TextJoin::chunkTexts(std::size_t chunk) const
     const auto putInAlike = [this](std::size_t index) {
         const bool isPutIn = index < m_chunks.size() && m_chunks[index].kind == ChunkKind::alike
                              && m_chunks[index].base.isEmpty();
-        return isPutIn ? ours().lines(m_chunks[index].ours) : std::string_view();
+        const auto text = isPutIn ? ours().lines(m_chunks[index].ours) : std::string_view();
+        // In a file that both added it is the file's frame, a heading or its last entry: meant to stand once.
+        const bool isFrame =
+            base().bytes().empty() && text.find_first_not_of(" \t\r\n") != std::string_view::npos;
+        return isFrame ? std::string_view() : text;
     };
     return {base().lines(own.base),
             ours().lines(own.ours),

@@ -22,8 +22,10 @@ QString placeOf(const LoggedDecision& decision)
     QString place = decision.line > 0 ? DecisionList::tr("line %1").arg(decision.line)
                     : decision.isOdd  ? DecisionList::tr("the file")
                                       : DecisionList::tr("question");
-    return decision.commit.isEmpty() ? place
-                                     : QStringLiteral("%1 · %2").arg(decision.commit, place);
+    if (!decision.commit.isEmpty()) {
+        place = QStringLiteral("%1 · %2").arg(decision.commit, place);
+    }
+    return decision.reason.isEmpty() ? place : DecisionList::tr("%1 · with a reason").arg(place);
 }
 }  // namespace
 

@@ -19,7 +19,7 @@ ReasonLine::ReasonLine(QWidget* parent)
 {
     m_edit->setObjectName(QStringLiteral("reasonEdit"));
     m_edit->setAccessibleName(tr("Why it is decided so"));
-    m_edit->setPlaceholderText(tr("why so? (Ctrl+;)"));
+    m_edit->setPlaceholderText(tr("a reason, for whoever reads the commit (Ctrl+;)"));
     m_edit->setToolTip(tr("Kept with the decision, and left beside the commit if you wish."));
     m_edit->setMaxLength(kMostLetters);
     m_edit->installEventFilter(this);

@@ -282,7 +282,8 @@ void TestCandidates::bothInARow_keepWhatTheyShared_data()
     };
     row("tail", "", "A\n\n", "B\n\n", "B\n\nA\n\n");
     row("head", "", "\nA\n", "\nB\n", "\nB\n\nA\n");
-    row("both", "", "(\nA\n)\n", "(\nB\n)\n", "(\nB\n)\n(\nA\n)\n");
+    row("both", "s\ne\n", "s\n(\nA\n)\ne\n", "s\n(\nB\n)\ne\n", "s\n(\nB\n)\n(\nA\n)\ne\n");
+    row("a file of both", "", "# T\n\nA\nz\n", "# T\n\nB\nz\n", "# T\n\nB\nA\nz\n");
     row("crlf",
         "s\r\ne\r\n",
         "s\r\nA\r\n\r\ne\r\n",

@@ -23,15 +23,10 @@ constexpr int kAnswerMs = 120'000;
 class RevListStream final : public CommitStream
 {
 public:
-    RevListStream(std::unique_ptr<QProcess> process, bool isTopological)
+    RevListStream(std::unique_ptr<PipedProcess> process, bool isTopological)
         : m_process(std::move(process))
         , m_isTopological(isTopological)
     {
-    }
-    ~RevListStream() override
-    {
-        m_process->kill();
-        m_process->waitForFinished(1000);
     }
 
     Result<std::optional<CommitLink>> next() override
@@ -58,23 +53,21 @@ private:
     /// Reads what has come since; false at the end.
     Result<bool> readMore()
     {
+        constexpr std::size_t kMostAtOnce = 1 << 16;
         m_read.erase(0, std::exchange(m_at, 0));
-        if (m_process->bytesAvailable() == 0 && !m_process->waitForReadyRead(kAnswerMs)
-            && m_process->bytesAvailable() == 0) {
-            m_process->waitForFinished(1000);
-            if (m_process->exitCode() != 0 || !m_read.empty()) {
-                return Error{ErrorCode::corrupt,
-                             "rev-list",
-                             m_process->readAllStandardError().toStdString()};
-            }
-            return false;
+        const std::size_t before = m_read.size();
+        m_read.resize(before + kMostAtOnce);
+        const auto got = m_process->read(std::span(m_read).subspan(before), kAnswerMs);
+        m_read.resize(before + (got ? *got : 0));
+        if (!got || *got == 0) {
+            const bool isWhole = got && m_process->wait() == 0 && m_read.empty();
+            return isWhole ? Result<bool>(false)
+                           : Error{ErrorCode::corrupt, "rev-list", m_process->errorText()};
         }
-        const QByteArray bytes = m_process->readAllStandardOutput();
-        m_read.append(bytes.constData(), static_cast<std::size_t>(bytes.size()));
         return true;
     }
 
-    std::unique_ptr<QProcess> m_process;
+    std::unique_ptr<PipedProcess> m_process;
     std::string m_read;  ///< What came and was not given out yet, from m_at.
     std::size_t m_at = 0;
     bool m_isTopological;
@@ -119,9 +112,9 @@ Result<std::unique_ptr<GitPlace>> GitPlace::open(const std::string& folder,
     }
     std::unique_ptr<GitPlace> place(new GitPlace(reachablePath(given.string())));
     // Beside each other: git finds the same repository for both.
-    TRY_ASSIGN(const auto config,
-               place->m_git.start(
-                   {"config", "--show-scope", "-z", "--get-regexp", LocalPrograms::kKeys}));
+    TRY_ASSIGN(
+        const auto config,
+        place->m_git.start({"config", "--show-scope", "-z", "--get-regexp", LocalPrograms::kKeys}));
     TRY_ASSIGN(const GitOutput asked,
                place->m_git.run({"rev-parse",
                                  "--path-format=absolute",
@@ -256,11 +249,13 @@ Result<std::unique_ptr<CommitStream>> GitPlace::commitsFrom(std::span<const Obje
     if (hasGraph) {
         arguments.emplace_back("--topo-order");
     }
-    TRY_ASSIGN(auto process, m_git.start(arguments));
+    TRY_ASSIGN(auto process, m_git.startPiped(arguments));
+    std::string names;
     for (const ObjectId& tip : tips) {
-        process->write(QByteArray::fromStdString(tip.hex() + "\n"));
+        names += tip.hex() + "\n";
     }
-    process->closeWriteChannel();
+    TRY(process->write(names));
+    process->closeInput();
     return std::unique_ptr<CommitStream>(new RevListStream(std::move(process), hasGraph));
 }
 

@@ -8,6 +8,8 @@
 #include <QThread>
 
 #include <algorithm>
+#include <map>
+#include <unistd.h>
 
 namespace rope {
 namespace {
@@ -65,24 +67,24 @@ void GitProcess::setPlace(std::string folder, std::string gitFolder, bool hasWor
     m_hasWorkingTree = hasWorkingTree;
 }
 
-QProcessEnvironment GitProcess::environmentFor(const GitRunOptions& options) const
+GitProcess::Changes GitProcess::environmentChanges(const GitRunOptions& options) const
 {
-    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+    Changes changes;
     for (const char* name : kForeignVariables) {
-        environment.remove(QString::fromLatin1(name));
+        changes.emplace_back(name, std::nullopt);
     }
     if (options.purpose != RunFor::ownTongue) {
-        environment.insert(QStringLiteral("LC_ALL"), QStringLiteral("C"));
-        environment.insert(QStringLiteral("GIT_TERMINAL_PROMPT"), QStringLiteral("0"));
-        environment.insert(QStringLiteral("GIT_OPTIONAL_LOCKS"), QStringLiteral("0"));
-        environment.insert(QStringLiteral("GIT_FLUSH"), QStringLiteral("0"));  // rev-list, by lines
+        changes.emplace_back("LC_ALL", "C");
+        changes.emplace_back("GIT_TERMINAL_PROMPT", "0");
+        changes.emplace_back("GIT_OPTIONAL_LOCKS", "0");
+        changes.emplace_back("GIT_FLUSH", "0");  // rev-list, by lines
         // Missing objects are asked for together, by us, or not at all.
-        environment.insert(QStringLiteral("GIT_NO_LAZY_FETCH"), QStringLiteral("1"));
+        changes.emplace_back("GIT_NO_LAZY_FETCH", "1");
         if (!m_gitFolder.empty()) {
-            environment.insert(QStringLiteral("GIT_DIR"), text(m_gitFolder));
+            changes.emplace_back("GIT_DIR", m_gitFolder);
         }
         if (m_hasWorkingTree) {
-            environment.insert(QStringLiteral("GIT_WORK_TREE"), text(m_folder));
+            changes.emplace_back("GIT_WORK_TREE", m_folder);
         }
     }
     Environment settings = options.settings;
@@ -90,19 +92,16 @@ QProcessEnvironment GitProcess::environmentFor(const GitRunOptions& options) con
         settings.insert(settings.end(), m_overrides.begin(), m_overrides.end());
     }
     if (!settings.empty()) {
-        const QString counter = QStringLiteral("GIT_CONFIG_COUNT");
-        int count = environment.value(counter, QStringLiteral("0")).toInt();
+        int count = qEnvironmentVariableIntValue("GIT_CONFIG_COUNT");
         for (const auto& [key, value] : settings) {
-            environment.insert(QStringLiteral("GIT_CONFIG_KEY_%1").arg(count), text(key));
-            environment.insert(QStringLiteral("GIT_CONFIG_VALUE_%1").arg(count), text(value));
+            changes.emplace_back("GIT_CONFIG_KEY_" + std::to_string(count), key);
+            changes.emplace_back("GIT_CONFIG_VALUE_" + std::to_string(count), value);
             ++count;
         }
-        environment.insert(counter, QString::number(count));
+        changes.emplace_back("GIT_CONFIG_COUNT", std::to_string(count));
     }
-    for (const auto& [name, value] : options.environment) {
-        environment.insert(text(name), text(value));
-    }
-    return environment;
+    changes.insert(changes.end(), options.environment.begin(), options.environment.end());
+    return changes;
 }
 
 void GitProcess::prepare(QProcess& process,
@@ -117,7 +116,15 @@ void GitProcess::prepare(QProcess& process,
     process.setProgram(text(program));
     process.setArguments(list);
     process.setWorkingDirectory(text(m_folder));
-    process.setProcessEnvironment(environmentFor(options));
+    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+    for (const auto& [name, value] : environmentChanges(options)) {
+        if (value) {
+            environment.insert(text(name), text(*value));
+        } else {
+            environment.remove(text(name));
+        }
+    }
+    process.setProcessEnvironment(environment);
 }
 
 Result<GitOutput> GitProcess::run(const std::vector<std::string>& arguments,
@@ -202,5 +209,28 @@ Result<std::unique_ptr<QProcess>> GitProcess::start(const std::vector<std::strin
         return startError(*process);
     }
     return process;
+}
+
+Result<std::unique_ptr<PipedProcess>>
+GitProcess::startPiped(const std::vector<std::string>& arguments) const
+{
+    std::map<std::string, std::string> variables;
+    for (char** variable = environ; variable != nullptr && *variable != nullptr; ++variable) {
+        const std::string_view one = *variable;
+        const std::size_t name = one.find('=');
+        variables[std::string(one.substr(0, name))] = one;
+    }
+    for (const auto& [name, value] : environmentChanges({})) {
+        if (value) {
+            variables[name] = name + "=" + *value;
+        } else {
+            variables.erase(name);
+        }
+    }
+    std::vector<std::string> environment;
+    for (auto& [name, variable] : variables) {
+        environment.push_back(std::move(variable));
+    }
+    return PipedProcess::start("git", arguments, environment, m_folder);
 }
 }  // namespace rope

@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/base/piped_process.h"
 #include "core/base/result.h"
 
 #include <QProcess>
 
 #include <functional>
 #include <memory>
+#include <optional>
 #include <stop_token>
 #include <string>
 #include <string_view>
@@ -87,6 +89,9 @@ public:
     /// Starts git and leaves it running; the caller reads and writes it. Errors: `io`.
     Result<std::unique_ptr<QProcess>> start(const std::vector<std::string>& arguments,
                                             const GitRunOptions& options = {}) const;
+    /// As start(), for what prints much.
+    Result<std::unique_ptr<PipedProcess>>
+    startPiped(const std::vector<std::string>& arguments) const;
 
     [[nodiscard]] const std::string& folder() const { return m_folder; }
     /// Variables of git's that must not reach a program that works elsewhere.
@@ -97,7 +102,9 @@ private:
                  const std::string& program,
                  const std::vector<std::string>& arguments,
                  const GitRunOptions& options) const;
-    [[nodiscard]] QProcessEnvironment environmentFor(const GitRunOptions& options) const;
+    /// What is different for git from our own environment; a variable without a value goes.
+    using Changes = std::vector<std::pair<std::string, std::optional<std::string>>>;
+    [[nodiscard]] Changes environmentChanges(const GitRunOptions& options) const;
 
     std::string m_folder;
     std::string m_gitFolder;  ///< Empty until the place is set.

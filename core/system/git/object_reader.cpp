@@ -5,10 +5,12 @@
 #include "core/system/git/git_parsers.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace rope {
 namespace {
-constexpr int kAnswerMs = 120'000;         // git that is silent for longer is taken for dead
+constexpr int kAnswerMs = 120'000;  // git that is silent for longer is taken for dead
+constexpr std::size_t kBufferBytes = 1 << 17;
 constexpr std::size_t kChunk = 64;         // objects asked for in one go
 constexpr std::size_t kChunksAhead = 4;    // chunks asked for before the first is answered
 constexpr std::size_t kManyObjects = 256;  // from here on two processes share the work
@@ -22,16 +24,7 @@ ObjectReader::~ObjectReader()
 void ObjectReader::letGo()
 {
     for (Lane& lane : m_lanes) {
-        if (lane.process) {
-            lane.process->closeWriteChannel();
-            lane.process->kill();
-        }
-    }
-    for (Lane& lane : m_lanes) {
-        if (lane.process) {
-            lane.process->waitForFinished(1000);
-            lane.process.reset();
-        }
+        lane.process.reset();
     }
 }
 
@@ -40,39 +33,36 @@ Status ObjectReader::ensureStarted(Lane& lane)
     if (lane.process) {
         return ok();
     }
-    TRY_ASSIGN(lane.process, m_git.start({"cat-file", "--batch-command", "--buffer"}));
-    lane.buffer.clear();
-    lane.consumed = 0;
+    TRY_ASSIGN(lane.process, m_git.startPiped({"cat-file", "--batch-command", "--buffer"}));
+    lane.buffer.resize(kBufferBytes);
+    lane.consumed = lane.filled = 0;
     return ok();
 }
 
+/// More behind what is there, which may move to the front.
 bool ObjectReader::Lane::fill()
 {
-    if (process->bytesAvailable() == 0 && !process->waitForReadyRead(kAnswerMs)) {
-        return false;
-    }
-    buffer.erase(0, consumed);
-    consumed = 0;
-    const QByteArray more = process->readAllStandardOutput();
-    buffer.append(more.constData(), static_cast<std::size_t>(more.size()));
-    return true;
+    std::copy(buffer.begin() + static_cast<std::ptrdiff_t>(consumed),
+              buffer.begin() + static_cast<std::ptrdiff_t>(filled),
+              buffer.begin());
+    filled -= std::exchange(consumed, 0);
+    const auto got = process->read(std::span(buffer).subspan(filled), kAnswerMs);
+    filled += got ? *got : 0;
+    return got && *got > 0;
 }
 
 Result<std::string> ObjectReader::Lane::readLine()
 {
-    std::size_t from = consumed;
-    for (;;) {
-        const std::size_t end = buffer.find('\n', from);
-        if (end != std::string::npos) {
-            std::string line = buffer.substr(consumed, end - consumed);
-            consumed = end + 1;
-            return line;
+    for (std::size_t seen = 0;;) {
+        const auto unread = std::string_view(buffer.data(), filled).substr(consumed);
+        if (const std::size_t end = unread.find('\n', seen); end != std::string_view::npos) {
+            consumed += end + 1;
+            return std::string(unread.substr(0, end));
         }
-        const std::size_t seen = buffer.size() - consumed;
-        if (!fill()) {
+        seen = unread.size();
+        if (seen == buffer.size() || !fill()) {
             return Error{ErrorCode::io, {}, {}};
         }
-        from = consumed + seen;
     }
 }
 
@@ -81,12 +71,11 @@ Result<std::string> ObjectReader::Lane::readBytes(std::uint64_t size)
     std::string bytes;
     bytes.reserve(size);
     while (bytes.size() < size) {
-        if (consumed == buffer.size() && !fill()) {
+        if (consumed == filled && !fill()) {
             return Error{ErrorCode::io, {}, {}};
         }
-        const std::size_t take =
-            std::min<std::size_t>(size - bytes.size(), buffer.size() - consumed);
-        bytes.append(buffer, consumed, take);
+        const std::size_t take = std::min<std::size_t>(size - bytes.size(), filled - consumed);
+        bytes.append(buffer.data() + consumed, take);
         consumed += take;
     }
     return bytes;
@@ -95,10 +84,10 @@ Result<std::string> ObjectReader::Lane::readBytes(std::uint64_t size)
 Status ObjectReader::Lane::skipBytes(std::uint64_t size)
 {
     while (size > 0) {
-        if (consumed == buffer.size() && !fill()) {
+        if (consumed == filled && !fill()) {
             return Error{ErrorCode::io, {}, {}};
         }
-        const std::uint64_t take = std::min<std::uint64_t>(size, buffer.size() - consumed);
+        const std::uint64_t take = std::min<std::uint64_t>(size, filled - consumed);
         consumed += take;
         size -= take;
     }
@@ -109,9 +98,8 @@ Result<ObjectReader::Object>
 ObjectReader::readObject(Lane& lane, const std::string& name, Keep keep)
 {
     const auto brokenOff = [&] {
-        lane.process->closeWriteChannel();
-        lane.process->waitForFinished(1000);
-        return Error{ErrorCode::corrupt, name, lane.process->readAllStandardError().toStdString()};
+        // It says why before it closes its output.
+        return Error{ErrorCode::corrupt, name, lane.process->errorText()};
     };
     const auto line = lane.readLine();
     if (!line) {
@@ -159,9 +147,10 @@ Status ObjectReader::ask(std::string_view command,
                 request.append(command).append(" ").append(name).append("\n");
             }
             request += "flush\n";
-            QProcess& process = *m_lanes[asked % laneCount].process;
-            process.write(request.data(), static_cast<qint64>(request.size()));
-            process.waitForBytesWritten(kAnswerMs);  // so that it works while the other is read
+            if (const auto written = m_lanes[asked % laneCount].process->write(request); !written) {
+                letGo();
+                return written;
+            }
         }
         for (const std::string& name : namesOf(chunk)) {
             auto object = readObject(m_lanes[chunk % laneCount], name, keep);
@@ -205,9 +194,8 @@ Result<std::vector<ObjectReader::Object>> ObjectReader::contents(std::span<const
     return askAll("contents", hexNames(ids), {true, mostBytes});
 }
 
-Status ObjectReader::eachContent(std::span<const ObjectId> ids,
-                                 std::uint64_t mostBytes,
-                                 const Sink& take)
+Status
+ObjectReader::eachContent(std::span<const ObjectId> ids, std::uint64_t mostBytes, const Sink& take)
 {
     return ask("contents", hexNames(ids), {true, mostBytes}, take);
 }

@@ -51,12 +51,13 @@ public:
     void restart() { letGo(); }
 
 private:
-    /// One process, and what was read from it and not yet consumed: `buffer` from `consumed` on.
+    /// One process, and what was read from it and not yet consumed: `buffer` from `consumed` to `filled`.
     struct Lane
     {
-        std::unique_ptr<QProcess> process;
-        std::string buffer;
+        std::unique_ptr<PipedProcess> process;
+        std::vector<char> buffer;
         std::size_t consumed = 0;
+        std::size_t filled = 0;
 
         bool fill();
         Result<std::string> readLine();
@@ -70,10 +71,8 @@ private:
         bool hasBytes = false;
         std::uint64_t mostBytes = 0;
     };
-    Status ask(std::string_view command,
-               std::span<const std::string> names,
-               Keep keep,
-               const Sink& take);
+    Status
+    ask(std::string_view command, std::span<const std::string> names, Keep keep, const Sink& take);
     Result<std::vector<Object>>
     askAll(std::string_view command, std::span<const std::string> names, Keep keep);
     Result<Object> readObject(Lane& lane, const std::string& name, Keep keep);

@@ -1,0 +1,137 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Programs that are asked and answer through pipes.
+#include "core/base/piped_process.h"
+
+#include <QTemporaryDir>
+#include <QTest>
+
+#include <array>
+#include <csignal>
+#include <unistd.h>
+
+using namespace rope;
+
+namespace {
+constexpr int kWaitMs = 20'000;
+
+std::unique_ptr<PipedProcess>
+shell(const char* script, const std::vector<std::string>& environment = {"PATH=/usr/bin:/bin"})
+{
+    auto process = PipedProcess::start("sh", {"-c", script}, environment, "/");
+    return process ? std::move(*process) : nullptr;
+}
+
+/// All that it prints.
+std::string readAll(PipedProcess& process)
+{
+    std::string all;
+    std::array<char, 1000> part{};
+    for (;;) {
+        const auto got = process.read(part, kWaitMs);
+        if (!got || *got == 0) {
+            return all;
+        }
+        all.append(part.data(), *got);
+    }
+}
+}  // namespace
+
+class TestPipedProcess : public QObject
+{
+    Q_OBJECT
+private slots:
+    void asked_answers();
+    void much_isReadWhole();
+    void errors_neverHoldItUp();
+    void environmentAndFolder_areAsGiven();
+    void exitCode_isTold();
+    void silent_isNoticed();
+    void ended_isNoticedAtWriting();
+    void missingProgram_isAnError();
+    void gone_isKilled();
+};
+
+void TestPipedProcess::asked_answers()
+{
+    const auto process = shell("while read line; do echo \"got $line\"; done");
+    for (const std::string word : {"one", "two"}) {
+        QVERIFY(process->write(word + "\n"));
+        std::array<char, 100> answer{};
+        const auto got = process->read(answer, kWaitMs);
+        QCOMPARE(std::string(answer.data(), *got), "got " + word + "\n");
+    }
+    process->closeInput();
+    QCOMPARE(readAll(*process), std::string());
+    QCOMPARE(process->wait(), 0);
+}
+
+void TestPipedProcess::much_isReadWhole()
+{
+    const auto process = shell("head -c 3000000 /dev/zero | tr '\\0' x");
+    QCOMPARE(readAll(*process), std::string(3'000'000, 'x'));
+}
+
+void TestPipedProcess::errors_neverHoldItUp()
+{
+    const auto process = shell("head -c 300000 /dev/zero | tr '\\0' e >&2; echo done");
+    QCOMPARE(readAll(*process), std::string("done\n"));
+    QCOMPARE(process->wait(), 0);
+    QCOMPARE(process->errorText(), std::string(300'000, 'e'));
+}
+
+void TestPipedProcess::environmentAndFolder_areAsGiven()
+{
+    const QTemporaryDir folder;
+    auto started = PipedProcess::start("sh",
+                                       {"-c", "pwd; printf %s \"$ODD\"; env | wc -l"},
+                                       {"PATH=/usr/bin:/bin", "ODD=a\xff b\n"},
+                                       folder.path().toStdString());
+    QVERIFY(started);
+    const std::string all = readAll(**started);
+    QVERIFY(all.starts_with(folder.path().toStdString() + "\na\xff b\n"));
+}
+
+void TestPipedProcess::exitCode_isTold()
+{
+    QCOMPARE(shell("exit 3")->wait(), 3);
+    QCOMPARE(shell("kill -9 $$")->wait(), -1);
+}
+
+void TestPipedProcess::silent_isNoticed()
+{
+    const auto process = shell("sleep 60");
+    std::array<char, 10> answer{};
+    const auto got = process->read(answer, 50);
+    QVERIFY(!got && got.error().code == ErrorCode::io);
+}
+
+void TestPipedProcess::ended_isNoticedAtWriting()
+{
+    const auto process = shell("exit 0");
+    QCOMPARE(process->wait(), 0);
+    const auto written = process->write("question\n");
+    QVERIFY(!written && written.error().code == ErrorCode::io);
+}
+
+void TestPipedProcess::missingProgram_isAnError()
+{
+    const auto process = PipedProcess::start("no-such-program-here", {}, {}, "/");
+    QVERIFY(!process && process.error().code == ErrorCode::io);
+    QVERIFY(!PipedProcess::start("sh", {}, {}, "/no/such/folder"));
+}
+
+void TestPipedProcess::gone_isKilled()
+{
+    pid_t id = 0;
+    {
+        const auto process = shell("echo $$; exec sleep 60");
+        std::array<char, 20> answer{};
+        const auto got = process->read(answer, kWaitMs);
+        id = std::stoi(std::string(answer.data(), *got));
+        QCOMPARE(::kill(id, 0), 0);
+    }
+    QCOMPARE(::kill(id, 0), -1);
+}
+
+QTEST_GUILESS_MAIN(TestPipedProcess)
+#include "tst_piped_process.moc"
