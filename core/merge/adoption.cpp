@@ -165,6 +165,11 @@ FileAdoption fileAdoption(const TextJoin& join)
     FileAdoption adoption;
     adoption.added = commonOf(difference(ours, base), difference(theirs, base)).share();
     adoption.removed = commonOf(difference(base, ours), difference(base, theirs)).share();
+    // Two files of one kind begin and end alike: that says nothing before nearly all is alike.
+    constexpr double kSameFile = 0.8;
+    if (join.base().bytes().empty() && adoption.added < kSameFile) {
+        adoption.added.reset();
+    }
     addNames(join, adoption);
     return adoption;
 }

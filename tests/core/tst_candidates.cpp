@@ -54,6 +54,7 @@ private slots:
     void candidates_systematicRewrite_reachesOurLines();
     void candidates_adoptedEdit_offersThatSideFirst_data();
     void candidates_adoptedEdit_offersThatSideFirst();
+    void aFileOfBoth_isAdoptedOnlyIfNearlyTheSame();
     void bothInARow_keepWhatTheyShared_data();
     void bothInARow_keepWhatTheyShared();
     void bothInARow_areNotOfferedOfAnEditedBase();
@@ -264,6 +265,24 @@ void TestCandidates::candidates_adoptedEdit_offersThatSideFirst()
     const std::string o = ours.toStdString();
     const std::string t = theirs.toStdString();
     QCOMPARE(static_cast<int>(candidatesFor({b, o, t}).front().kind), first);
+}
+
+/// A heading and a last entry alike say nothing; a file that is nearly the same does.
+void TestCandidates::aFileOfBoth_isAdoptedOnlyIfNearlyTheSame()
+{
+    const auto firstOf = [](const std::string& ours, const std::string& theirs) {
+        const auto join = joinTexts({}, ours, theirs);
+        return candidatesFor(join->regionTexts(0), habitsOf(*join)).front().kind;
+    };
+    const std::string head = "# Glossary\n\n";
+    QCOMPARE(firstOf(head + "neap tide\nsill\n", head + "pound\nsill\n"),
+             CandidateKind::theirsOurs);
+    std::string many;
+    for (int i = 0; i < 20; ++i) {
+        many += "entry number " + std::to_string(i) + "\n";
+    }
+    QCOMPARE(firstOf(head + "neap tide\n" + many, head + "neap tides\n" + many),
+             CandidateKind::theirs);
 }
 
 void TestCandidates::bothInARow_keepWhatTheyShared_data()
