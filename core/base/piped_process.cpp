@@ -119,7 +119,7 @@ void PipedProcess::closeInput()
     closeOne(m_input);
 }
 
-Status PipedProcess::write(std::string_view bytes)
+Status PipedProcess::write(std::string_view bytes) const
 {
     while (!bytes.empty()) {
         const ssize_t written = ::write(m_input, bytes.data(), bytes.size());

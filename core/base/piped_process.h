@@ -28,7 +28,7 @@ public:
 
     /// Hands over a question. What was asked and not read must be little, else both wait for each other.
     /// Errors: `io` when it has ended.
-    Status write(std::string_view bytes);
+    Status write(std::string_view bytes) const;
     void closeInput();
     /// Takes what it has printed since, as much as there is room for, waiting for the first of it. Returns
     /// how much; 0: it prints no more. Errors: `io` when nothing came for `waitMs`.

@@ -89,7 +89,7 @@ noteBelow(ObjectReader& reader, const std::string& ref, const ObjectId& commit)
 {
     std::string path = commit.hex();
     for (std::size_t folders = 0; folders < kMostFolders; ++folders) {
-        const auto note = reader.lookUp(ref + ":" + path);
+        const auto note = reader.lookUp(std::string(ref).append(":").append(path));
         if (note) {
             TRY_ASSIGN(auto blobs, reader.contents({&note->id, 1}));
             return std::optional(std::move(blobs.front().bytes));

@@ -228,6 +228,7 @@ GitProcess::startPiped(const std::vector<std::string>& arguments) const
         }
     }
     std::vector<std::string> environment;
+    environment.reserve(variables.size());
     for (auto& [name, variable] : variables) {
         environment.push_back(std::move(variable));
     }

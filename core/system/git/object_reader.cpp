@@ -147,7 +147,7 @@ Status ObjectReader::ask(std::string_view command,
                 request.append(command).append(" ").append(name).append("\n");
             }
             request += "flush\n";
-            if (const auto written = m_lanes[asked % laneCount].process->write(request); !written) {
+            if (auto written = m_lanes[asked % laneCount].process->write(request); !written) {
                 letGo();
                 return written;
             }
