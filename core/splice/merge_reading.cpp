@@ -4,6 +4,7 @@
 
 #include "core/merge/line_origin.h"
 #include "core/splice/inferred_decisions.h"
+#include "core/splice/octopus.h"
 #include "core/system/tree_difference.h"
 #include "core/text/text.h"
 
@@ -226,6 +227,29 @@ private:
     MergeReading& m_reading;
     std::set<RepoPath> m_told;
 };
+/// Of a merge of more than two parents: the files that are not as these join, one after the other.
+Status
+readOctopus(Place& place, CommitGraph* history, const std::stop_token& stop, MergeReading& reading)
+{
+    const auto& parents = reading.merge.parents;
+    std::optional<CommitGraph> own;
+    if (history == nullptr) {
+        TRY_ASSIGN(auto stream, place.commitsFrom(parents));
+        own.emplace(std::move(stream));
+    }
+    Overlay snapshots(place);
+    TRY_ASSIGN(const auto tree,
+               octopusTree(place, snapshots, own ? *own : *history, parents, stop));
+    if (!tree) {
+        reading.isUnreadable = true;
+        return ok();
+    }
+    TRY_ASSIGN(const auto changes, treeDifference(snapshots, *tree, reading.merge.tree));
+    for (const FileChange& change : changes) {
+        reading.odd.push_back({OddKind::neitherSide, change.path, 0, {}, OddSide::none});
+    }
+    return ok();
+}
 }  // namespace
 
 std::string_view nameOf(OddKind kind)
@@ -244,16 +268,11 @@ readMerge(Place& place, const ObjectId& merge, CommitGraph* history, const std::
         return Error{ErrorCode::invalidInput, merge.brief(), "it has fewer than two parents"};
     }
     if (parents.size() > 2) {
-        reading.isUnreadable = true;
+        TRY(readOctopus(place, history, stop, reading));
         return reading;
     }
-    ForecastOptions options;
-    options.history = history;
-    TRY_ASSIGN(auto forecast, forecastJoin(place, parents[0], parents[1], options, {}, stop));
-    if (forecast.divergence.relation == Relation::unrelated) {
-        reading.isUnreadable = true;
-        return reading;
-    }
+    TRY_ASSIGN(auto forecast,
+               forecastJoin(place, parents[0], parents[1], {true, history}, {}, stop));
     const auto shared = std::make_shared<const Forecast>(std::move(forecast));
     Splice splice({}, shared);
     TRY(Reader(place, *shared, splice, reading).read(stop));

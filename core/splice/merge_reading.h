@@ -47,11 +47,13 @@ struct MergeReading
     Commit merge;
     std::vector<ReadDecision> decisions;
     std::vector<OddPlace> odd;
-    /// It has more than two parents, or they have nothing in common: it is not read.
+    /// It has more than two parents, and they do not join by themselves: it is not read.
     bool isUnreadable = false;
 };
 
-/// Joins the two parents of a merge again and compares with what was recorded, anywhere in the tree.
+/// Joins the two parents of a merge again and compares with what was recorded, anywhere in the tree. Of a
+/// merge with more parents, which are joined one after the other, nothing was decided; files are told that
+/// are not as they joined.
 /// `history`: reads from a commit that contains the merge; null: it is read anew.
 /// Errors: those of reading and joining; `invalidInput` for a commit with fewer than two parents;
 /// `cancelled`.

@@ -91,9 +91,7 @@ std::string inWords(const MergeReading& reading)
         words += "  " + inWords(place) + "\n";
     }
     if (reading.isUnreadable) {
-        words += reading.merge.parents.size() > 2
-                     ? "  not read: it has more than two parents\n"
-                     : "  not read: its parents have no commit in common\n";
+        words += "  not read: it has more than two parents, which do not join by themselves\n";
     }
     return words.empty() ? words
                          : reading.merge.id.brief() + " " + reading.merge.subject() + "\n" + words;

@@ -369,7 +369,7 @@ namespace {
 constexpr int kLinesAround = 3;
 
 /// The lines around an odd place of a merge, with where each comes from.
-void addContext(const Splice& splice,
+void addContext(std::span<const SpliceFile> files,
                 Place& place,
                 const ObjectId& tree,
                 const OddPlace& odd,
@@ -377,7 +377,7 @@ void addContext(const Splice& splice,
 {
     std::string text;
     std::vector<LineOrigin> origins;
-    for (const SpliceFile& file : splice.files()) {
+    for (const SpliceFile& file : files) {
         if (file.outcome->path != odd.path || !file.text) {
             continue;
         }
@@ -409,6 +409,21 @@ void addContext(const Splice& splice,
             shown(std::string(lines[index].substr(0, lines[index].find_last_not_of("\r\n") + 1))));
         decision.origins.push_back(index < origins.size() ? origins[index] : LineOrigin::hand);
     }
+}
+
+/// What is odd about a merge, as the list of its decisions shows it.
+LoggedDecision oddDecision(std::span<const SpliceFile> files,
+                           Place& place,
+                           const ObjectId& tree,
+                           const OddPlace& odd)
+{
+    LoggedDecision decision;
+    decision.path = odd.path;
+    decision.line = odd.line;
+    decision.choice = oddInWords(odd);
+    decision.isOdd = true;
+    addContext(files, place, tree, odd, decision);
+    return decision;
 }
 
 /// The ids of the merges in the checked-out line's history, newest first.
@@ -572,25 +587,27 @@ Result<LoggedDetails> readMergeDetails(const PlaceAddress& address,
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
     TRY_ASSIGN(const MergeReading reading, readMerge(*place, merge, nullptr, stop));
     if (reading.isUnreadable) {
-        details.trouble = reading.merge.parents.size() > 2
-                              ? tr("It joins more than two branches at once, which is not read.")
-                              : tr("What it joins has no commit in common, which is not read.");
+        details.trouble = tr("It joins more than two branches at once, which do not join by "
+                             "themselves. That is not read.");
         return details;
     }
     const auto& parents = reading.merge.parents;
-    TRY_ASSIGN(auto joined, forecastJoin(*place, parents[0], parents[1], {}, {}, stop));
+    if (parents.size() > 2) {
+        for (const OddPlace& odd : reading.odd) {
+            details.decisions.push_back(oddDecision({}, *place, reading.merge.tree, odd));
+        }
+        details.reopenWords =
+            tr("It joins more than two branches at once, so it can be read and not "
+               "reopened.");
+        return details;
+    }
+    TRY_ASSIGN(auto joined, forecastJoin(*place, parents[0], parents[1], {true}, {}, stop));
     const auto forecast = std::make_shared<const Forecast>(std::move(joined));
     Splice splice({}, forecast);
     Overlay snapshots(*place, *forecast->join.held);
     TRY(putInferred(splice, snapshots, reading.merge.tree, stop));
     for (const OddPlace& odd : reading.odd) {
-        LoggedDecision decision;
-        decision.path = odd.path;
-        decision.line = odd.line;
-        decision.choice = oddInWords(odd);
-        decision.isOdd = true;
-        addContext(splice, *place, reading.merge.tree, odd, decision);
-        details.decisions.push_back(std::move(decision));
+        details.decisions.push_back(oddDecision(splice.files(), *place, reading.merge.tree, odd));
     }
     for (std::size_t file = 0; file < splice.files().size(); ++file) {
         addFile(splice, file, details);
@@ -601,8 +618,12 @@ Result<LoggedDetails> readMergeDetails(const PlaceAddress& address,
     if (!found && found.error().code == ErrorCode::cancelled) {
         return found.error();
     }
-    details.canReopen = found.hasValue();
-    details.reopenWords = reopenInWords(found, into);
+    const bool isUnrelated = forecast->divergence.relation == Relation::unrelated;
+    details.canReopen = found.hasValue() && !isUnrelated;
+    details.reopenWords = isUnrelated
+                              ? tr("What it joins has no commit in common, so it can be read "
+                                   "and not reopened.")
+                              : reopenInWords(found, into);
     return details;
 }
 

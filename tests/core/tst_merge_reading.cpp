@@ -63,7 +63,8 @@ private slots:
     void droppedFile_isFound();
     void takenWhole_isFound();
     void markers_areFound();
-    void octopusAndUnrelated_areTold();
+    void octopusAndUnrelated_areRead();
+    void octopusThatClashes_isTold();
     void random_cleanMergesOfGit_haveNothingOdd();
 };
 
@@ -186,7 +187,7 @@ void TestMergeReading::markers_areFound()
     }));
 }
 
-void TestMergeReading::octopusAndUnrelated_areTold()
+void TestMergeReading::octopusAndUnrelated_areRead()
 {
     ScratchRepository scratch;
     scratch.write("a", "1\n");
@@ -200,13 +201,42 @@ void TestMergeReading::octopusAndUnrelated_areTold()
     scratch.git("switch -q main");
     scratch.git("commit -q --allow-empty -m own");
     scratch.git("merge -q -m octopus x y");
-    QVERIFY(readTip(scratch).isUnreadable);
+    QVERIFY(!readTip(scratch).isUnreadable && readTip(scratch).odd.empty());
+    // Another file slipped in, and a change of one branch is gone.
+    scratch.write("x", "2\n");
+    scratch.git("commit -q -a --amend --no-edit");
+    const auto read = readTip(scratch);
+    QCOMPARE(read.odd.size(), std::size_t{1});
+    QCOMPARE(read.odd.front().path, std::string("x"));
     scratch.git("switch -q --orphan alone");
     scratch.write("b", "1\n");
     scratch.commit("alone");
     const auto place = std::move(GitPlace::open(scratch.path())).value();
     QVERIFY(!readMerge(*place, *place->resolveCommit("HEAD")));
     scratch.git("merge -q --allow-unrelated-histories -m unrelated main");
+    QVERIFY(!readTip(scratch).isUnreadable && readTip(scratch).odd.empty());
+    scratch.write("b", "slipped in\n");
+    scratch.git("commit -q -a --amend --no-edit");
+    QCOMPARE(readTip(scratch).odd.size(), std::size_t{1});
+}
+
+/// What a join alone does not make of three branches cannot be read.
+void TestMergeReading::octopusThatClashes_isTold()
+{
+    ScratchRepository scratch;
+    scratch.write("a", "1\n");
+    scratch.commit("base");
+    QByteArray parents;
+    for (const char* const branch : {"x", "y", "z"}) {
+        const QByteArray create = QByteArray("switch -q -c ") + branch + " main";
+        scratch.git(create.constData());
+        scratch.write("a", QByteArray(branch) + "\n");
+        parents += " -p " + scratch.commit(branch);
+    }
+    const QByteArray make = "commit-tree z^{tree} -m octopus" + parents;
+    const QByteArray merge = scratch.git(make.constData());
+    const QByteArray reset = "reset -q --hard " + merge;
+    scratch.git(reset.constData());
     QVERIFY(readTip(scratch).isUnreadable);
 }
 
