@@ -147,9 +147,12 @@ Status ObjectReader::ask(std::string_view command,
                 request.append(command).append(" ").append(name).append("\n");
             }
             request += "flush\n";
-            if (auto written = m_lanes[asked % laneCount].process->write(request); !written) {
+            PipedProcess& process = *m_lanes[asked % laneCount].process;
+            if (const auto written = process.write(request); !written) {
+                // It broke off at something that it was asked before, and has said why.
+                Error error{ErrorCode::corrupt, namesOf(chunk).front(), process.errorText()};
                 letGo();
-                return written;
+                return error;
             }
         }
         for (const std::string& name : namesOf(chunk)) {
