@@ -40,7 +40,6 @@ enum class Reason {
     uncommitted,       ///< stale: work that is not committed yet; subject: the paths.
     begunChanged,      ///< stale: somebody went on with a begun join since it was taken over.
     mergeAbove,  ///< unsupported: a merge commit stands upon what would be recorded anew; subject: it.
-    begunHasMore,  ///< unsupported: files of a begun join that no side has; subject: the paths.
     inTheWay,      ///< stale: files that are not tracked stand where the result has some.
     lineMoved,     ///< stale: the line of work stands elsewhere than expected.
     checkedOut,    ///< stale: the line of work is checked out somewhere; detail: where.

@@ -174,7 +174,11 @@ std::shared_ptr<const CheckedResult> resultOf(const SpliceFile& file, const Chec
         open->isOpen = true;
         return open;
     }
-    for (const Placement& put : file.outcome->placements(fileChoiceNamed(file.answer.choice))) {
+    const auto choice = fileChoiceNamed(file.answer.choice);
+    if (choice == FileChoice::found) {
+        return takenFrom(checked.base, file.outcome->found, LineOrigin::hand);
+    }
+    for (const Placement& put : file.outcome->placements(choice)) {
         if (!put.isJoinedText || !file.text) {
             if (file.outcome->theirs && put.version == *file.outcome->theirs) {
                 return takenFrom(checked.base, checked.theirs, LineOrigin::theirs);
@@ -229,8 +233,9 @@ std::shared_ptr<const CheckedResult> resultOf(const CheckedFile& oneSided)
 std::optional<std::size_t>
 checkedFileOf(const SpliceFile& file, const Join& join, const std::vector<CheckedFile>& files)
 {
-    if (!file.own) {
-        return static_cast<std::size_t>(file.outcome - join.files.data());
+    if (!file.own || file.stoodFor != nullptr) {
+        const FileOutcome* const joined = file.own ? file.stoodFor : file.outcome;
+        return static_cast<std::size_t>(joined - join.files.data());
     }
     const auto oneSided = files.begin() + static_cast<std::ptrdiff_t>(join.files.size());
     const auto found = std::lower_bound(

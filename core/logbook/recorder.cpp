@@ -13,7 +13,7 @@ constexpr std::int64_t kForgottenAfterSeconds = 180LL * 24 * 60 * 60;
 
 Status letGo(Place& place, const std::string& splice)
 {
-    for (const char* part : {"/ours", "/theirs", "/work", "/replaced", "/above"}) {
+    for (const char* part : {"/ours", "/theirs", "/work", "/replaced", "/above", "/found"}) {
         TRY(place.keepAlive(splice + part, {}));
     }
     return ok();
@@ -100,6 +100,11 @@ Status keepAlive(Place& place, const SplicePlan& plan)
     }
     TRY(place.keepAlive(plan.id + "/ours", plan.ours));
     return place.keepAlive(plan.id + "/theirs", plan.theirs);
+}
+
+Status keepFoundAlive(Place& place, const SplicePlan& plan, const BegunFiles& files)
+{
+    return place.keepAlive(plan.id + "/found", files.tree);
 }
 
 namespace {

@@ -8,6 +8,9 @@ namespace rope {
 /// Keeps the commits that a splice joins, the one that it takes the place of, and the uncommitted work
 /// that it looks after, alive for as long as the journal knows it.
 [[nodiscard]] Status keepAlive(Place& place, const SplicePlan& plan);
+/// And the files of the begun join that it finishes: what was put there by hand stands nowhere else.
+[[nodiscard]] Status
+keepFoundAlive(Place& place, const SplicePlan& plan, const BegunFiles& files);
 
 /// What was recorded.
 struct Recorded

@@ -9,19 +9,23 @@
 #include "core/text/text.h"
 
 #include <algorithm>
+#include <unordered_map>
 
 namespace rope {
 namespace {
 constexpr std::uint64_t kMostComparedBytes = 4'000'000;  // of a file; larger ones by their ids
 
-constexpr LineNumber kContextLines = 3;  // as git's patches have them
+constexpr LineNumber kContextLines = 3;   // as git's patches have them
+constexpr std::size_t kMostToldOf = 200;  // commits of a side, where it is only told
+constexpr std::size_t kCommitsAtOnce = 500;
 
 /// One commit and the files it touched.
 struct Change
 {
     ObjectId commit;
     std::vector<FileChange> files;
-    std::string paths;  ///< Tells the same touched files from others.
+    std::string paths;   ///< Tells the same touched files from others.
+    std::string digest;  ///< Of what it did to their lines; empty: not asked for yet.
 };
 
 class ChangeReader
@@ -36,43 +40,78 @@ public:
 
     Result<std::vector<Change>> changesOf(std::span<const CommitLink> links)
     {
+        const bool isForTelling = m_likeness == ChangeLikeness::lines;
+        links = links.first(isForTelling ? std::min(links.size(), kMostToldOf) : links.size());
         std::vector<Change> changes;
-        for (const CommitLink& link : links.first(std::min(links.size(), kMostComparedCommits))) {
-            if (link.parents.size() != 1) {
-                continue;
-            }
-            if (m_stop.stop_requested()) {
-                return Error{ErrorCode::cancelled, {}, {}};
-            }
-            const ObjectId ids[] = {link.parents.front(), link.id};
-            TRY_ASSIGN(const auto commits, m_repository.readCommits(ids));
-            TRY_ASSIGN(auto touched,
-                       treeChanges(m_repository,
-                                   {commits[0].tree, {commits[1].tree, commits[0].tree}},
-                                   m_stop));
-            Change change{link.id, std::move(touched.ours.files), {}};
-            for (const FileChange& file : change.files) {
-                change.paths.append(file.path).append(1, '\0');
-            }
-            if (!change.files.empty()) {
-                changes.push_back(std::move(change));
+        for (std::size_t from = 0; from < links.size(); from += kCommitsAtOnce) {
+            const auto some = links.subspan(from, std::min(kCommitsAtOnce, links.size() - from));
+            TRY(readTrees(some));
+            for (const CommitLink& link : some) {
+                TRY(addChange(link, changes));
             }
         }
         return changes;
     }
 
     /// What a commit did to the lines of its files, without where.
-    Result<std::string> digest(const Change& change)
+    Result<std::string> digest(Change& change)
     {
-        std::string all;
-        for (const FileChange& file : change.files) {
-            TRY_ASSIGN(const std::string lines, linesOf(file));
-            all += digestOfParts({file.path, kindOf(file.before), kindOf(file.after), lines});
+        if (change.digest.empty()) {
+            std::string all;
+            for (const FileChange& file : change.files) {
+                TRY_ASSIGN(const std::string lines, linesOf(file));
+                all += digestOfParts({file.path, kindOf(file.before), kindOf(file.after), lines});
+            }
+            change.digest = digestOfParts({all});
         }
-        return digestOfParts({all});
+        return change.digest;
     }
 
 private:
+    /// Of commits that make a change of their own, and of what they were made on: a question for each
+    /// would take longer than all the rest.
+    Status readTrees(std::span<const CommitLink> links)
+    {
+        std::vector<ObjectId> ids;
+        const auto want = [&](const ObjectId& id) {
+            if (m_trees.try_emplace(id).second) {
+                ids.push_back(id);
+            }
+        };
+        for (const CommitLink& link : links) {
+            if (link.parents.size() == 1) {
+                want(link.id);
+                want(link.parents.front());
+            }
+        }
+        TRY_ASSIGN(const auto commits, m_repository.readCommits(ids));
+        for (const Commit& commit : commits) {
+            m_trees[commit.id] = commit.tree;
+        }
+        return ok();
+    }
+
+    Status addChange(const CommitLink& link, std::vector<Change>& changes)
+    {
+        if (link.parents.size() != 1) {
+            return ok();
+        }
+        if (m_stop.stop_requested()) {
+            return Error{ErrorCode::cancelled, {}, {}};
+        }
+        const ObjectId before = m_trees[link.parents.front()];
+        TRY_ASSIGN(auto touched,
+                   treeChanges(m_repository, {before, {m_trees[link.id], before}}, m_stop));
+        Change change{link.id, std::move(touched.ours.files), {}, {}};
+        for (const FileChange& file : change.files) {
+            change.paths.append(file.path).append(1, '\0');
+        }
+        if (!change.files.empty()) {
+            changes.push_back(std::move(change));
+        }
+        return ok();
+    }
+
     static std::string_view kindOf(const std::optional<FileVersion>& version)
     {
         static constexpr std::string_view kKinds[] = {"f", "x", "l", "d", "s"};
@@ -164,6 +203,7 @@ private:
     Place& m_repository;
     ChangeLikeness m_likeness;
     const std::stop_token& m_stop;
+    std::unordered_map<ObjectId, ObjectId> m_trees;  ///< By commit.
 };
 }  // namespace
 
@@ -174,20 +214,20 @@ Result<std::map<ObjectId, ObjectId>> equalChanges(Place& repository,
                                                   const std::stop_token& stop)
 {
     ChangeReader reader(repository, likeness, stop);
-    TRY_ASSIGN(const auto oursChanges, reader.changesOf(ours));
-    TRY_ASSIGN(const auto theirsChanges, reader.changesOf(theirs));
-    std::map<std::string, std::vector<const Change*>> byPaths;
-    for (const Change& change : oursChanges) {
+    TRY_ASSIGN(auto oursChanges, reader.changesOf(ours));
+    TRY_ASSIGN(auto theirsChanges, reader.changesOf(theirs));
+    std::map<std::string, std::vector<Change*>> byPaths;
+    for (Change& change : oursChanges) {
         byPaths[change.paths].push_back(&change);
     }
     std::map<ObjectId, ObjectId> equal;
-    for (const Change& change : theirsChanges) {
+    for (Change& change : theirsChanges) {
         const auto same = byPaths.find(change.paths);
         if (same == byPaths.end()) {
             continue;
         }
         TRY_ASSIGN(const std::string wanted, reader.digest(change));
-        for (const Change* own : same->second) {
+        for (Change* own : same->second) {
             TRY_ASSIGN(const std::string digest, reader.digest(*own));
             if (digest == wanted) {
                 equal[change.commit] = own->commit;

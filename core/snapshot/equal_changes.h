@@ -8,13 +8,14 @@
 #include <stop_token>
 
 namespace rope {
-/// How many commits of a side are compared, newest first; more than this is no work for one join.
-inline constexpr std::size_t kMostComparedCommits = 200;
-
 /// When two changes of one file count as the same.
 enum class ChangeLikeness {
-    lines,  ///< The same lines removed and added, wherever they stand.
-    patch,  ///< These and three lines around them are the same but for blanks, as for git-patch-id(1).
+    /// The same lines removed and added, wherever they stand. To tell of; at most the newest 200 commits of
+    /// a side are compared.
+    lines,
+    /// These and three lines around them are the same but for blanks, as for git-patch-id(1). All commits are
+    /// compared, since such a one is not written anew.
+    patch,
 };
 
 /// Returns the commits of theirs that make the same change as one of ours, with that one: the same

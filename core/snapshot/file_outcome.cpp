@@ -7,7 +7,7 @@
 
 namespace rope {
 namespace {
-constexpr std::array<std::pair<FileChoice, std::string_view>, 8> kChoiceNames{{
+constexpr std::array<std::pair<FileChoice, std::string_view>, 9> kChoiceNames{{
     {FileChoice::ours, "ours"},
     {FileChoice::theirs, "theirs"},
     {FileChoice::base, "base"},
@@ -16,6 +16,7 @@ constexpr std::array<std::pair<FileChoice, std::string_view>, 8> kChoiceNames{{
     {FileChoice::follow, "follow"},
     {FileChoice::followOther, "follow-other"},
     {FileChoice::stay, "stay"},
+    {FileChoice::found, "as-found"},
 }};
 
 constexpr std::array<std::pair<OutcomeKind, std::string_view>, 11> kKindNames{{

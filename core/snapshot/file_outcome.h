@@ -48,8 +48,9 @@ enum class QuestionKind {
     differentKinds,          ///< A file on one side, a link or submodule on the other.
     fileAgainstFolder,       ///< A file on one side stands where the other has a folder.
     nameRefused,             ///< Theirs adds it under a name that cannot be checked out here.
+    putByHand,  ///< Somebody has put there what no side has; no join asks this, see core/splice/found_file.h.
 };
-inline constexpr QuestionKind kLastQuestionKind = QuestionKind::nameRefused;
+inline constexpr QuestionKind kLastQuestionKind = QuestionKind::putByHand;
 
 /// One answer to a question about a file. The names are stored in the journal.
 enum class FileChoice {
@@ -61,6 +62,7 @@ enum class FileChoice {
     follow,       ///< Into the folder that the other side renamed its folder to.
     followOther,  ///< Into the second folder, of several.
     stay,         ///< Where it was added.
+    found,        ///< As somebody has put it there by hand.
 };
 [[nodiscard]] std::string_view nameOf(FileChoice choice);
 [[nodiscard]] std::optional<FileChoice> fileChoiceNamed(std::string_view name);
@@ -125,6 +127,8 @@ struct FileOutcome
     /// The outcome where neither text nor question is set; nothing: the file is gone.
     std::optional<FileVersion> settled;
     std::optional<FileQuestion> question;
+    /// Of QuestionKind::putByHand: the bytes that stand there. Null: no file, or one that cannot be shown.
+    std::shared_ptr<const std::string> found;
     /// Lines that look like conflict markers and stand in a stored version: the file's own.
     std::set<std::string> ownMarkers;
 

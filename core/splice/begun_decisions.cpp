@@ -5,6 +5,7 @@
 #include "core/splice/begun_decisions.h"
 
 #include "core/merge/marker_blocks.h"
+#include "core/splice/found_file.h"
 #include "core/splice/inferred_decisions.h"
 #include "core/system/path_finder.h"
 #include "core/text/text.h"
@@ -61,25 +62,6 @@ Unmarked unmarked(std::string_view marked, const std::set<std::string>& ownMarke
     return result;
 }
 
-/// All paths that an outcome is about.
-std::set<RepoPath> pathsOf(const FileOutcome& outcome)
-{
-    std::set<RepoPath> paths{outcome.path, outcome.basePath, outcome.oursPath, outcome.theirsPath};
-    paths.insert(outcome.alsoAt.begin(), outcome.alsoAt.end());
-    for (const Answer& answer :
-         outcome.question ? outcome.question->answers : std::vector<Answer>{}) {
-        for (const Placement& put : answer.puts) {
-            paths.insert(put.path);
-        }
-    }
-    for (const Placement& put :
-         outcome.question ? std::vector<Placement>{} : outcome.placements({})) {
-        paths.insert(put.path);
-    }
-    paths.erase(RepoPath());
-    return paths;
-}
-
 class BegunReader
 {
 public:
@@ -105,19 +87,26 @@ public:
             const auto paths = pathsOf(*file.outcome);
             const bool isOpen = std::any_of(
                 paths.begin(), paths.end(), [&](const auto& path) { return open.contains(path); });
+            if (file.own) {
+                continue;  // it is made of what stands there
+            }
             if (isOpen && file.outcome->question) {
                 m_splice.put({{{i, SlotPlace::kQuestion}, {}}});
+            } else if (file.outcome->question && !file.answer.isDecided) {
+                TRY(takeAsFound(file.outcome->path,
+                                paths));  // none of its answers gives what is there
+                continue;
             }
             if (file.text) {
-                TRY(readText(i));
+                TRY(readText(i, isOpen));
             }
         }
         return std::move(m_read);
     }
 
 private:
-    /// The text that stands for a file of the splice; nothing where there is none.
-    Result<std::optional<std::string>> textOf(const SpliceFile& file)
+    /// What stands for a file of the splice.
+    Result<std::optional<FileVersion>> versionOf(const SpliceFile& file)
     {
         std::optional<FileVersion> there;
         for (const RepoPath& path :
@@ -126,6 +115,13 @@ private:
                 TRY_ASSIGN(there, m_finder.find(path));
             }
         }
+        return there;
+    }
+
+    /// Its text; nothing where that is none.
+    Result<std::optional<std::string>> textOf(const SpliceFile& file,
+                                              const std::optional<FileVersion>& there)
+    {
         if (!there || !isRegular(there->kind)) {
             return std::optional<std::string>{};
         }
@@ -133,15 +129,17 @@ private:
         return decodedFor(file.text->join(), *blobs.front());
     }
 
-    Status readText(std::size_t index)
+    Status readText(std::size_t index, bool isOpen)
     {
         const SpliceFile& file = m_splice.files()[index];
-        TRY_ASSIGN(const auto marked, textOf(file));
-        if (!marked && !file.outcome->question) {
-            m_read.more.push_back(file.outcome->path);  // taken away, or no such text any more
-        }
+        TRY_ASSIGN(const auto there, versionOf(file));
+        TRY_ASSIGN(const auto marked, textOf(file, there));
         auto read = marked ? markedStates(*file.text, *marked, file.outcome->ownMarkers, m_stop)
                            : std::nullopt;
+        const bool isOther = !marked || (!read && there->kind != file.outcome->joinedKind);
+        if (isOther && !isOpen && !file.outcome->question) {
+            return takeAsFound(file.outcome->path, pathsOf(*file.outcome));
+        }
         if (!read) {
             return ok();  // it was read as a whole
         }
@@ -188,23 +186,35 @@ private:
         TRY_ASSIGN(OwnedOutcome outcome,
                    oneSidedOutcome(m_snapshots, *m_splice.legs().front(), path));
         if (!outcome || !there || there->kind != outcome->joinedKind) {
-            m_read.more.push_back(path);
-            return ok();
+            return takeAsFound(path, {path});
         }
         TRY_ASSIGN(const auto blobs, m_snapshots.readBlobs({&there->id, 1}, kAnySize));
-        const std::size_t index = m_splice.takeUp(std::move(outcome));
-        const SplicedText& text = *m_splice.files()[index].text;
-        const auto edited = decodedFor(text.join(), *blobs.front());
+        const auto edited = decodedFor(*outcome->text, *blobs.front());
         if (!edited) {
-            m_read.more.push_back(path);
-            return ok();
+            return takeAsFound(path, {path});
         }
+        const std::size_t index = m_splice.takeUp(std::move(outcome));
         std::vector<SlotChange> changes;
-        const auto states = inferredStates(text, *edited, m_stop);
+        const auto states = inferredStates(*m_splice.files()[index].text, *edited, m_stop);
         for (std::size_t slot = 0; slot < states.size(); ++slot) {
             changes.push_back({{index, slot}, states[slot]});
         }
         m_splice.put(changes);
+        return ok();
+    }
+
+    /// Where no answer and no candidate gives what was put there.
+    Status takeAsFound(const RepoPath& path, const std::set<RepoPath>& paths)
+    {
+        FoundFiles found;
+        for (const RepoPath& at : paths) {
+            TRY_ASSIGN(found[at], m_finder.find(at));
+        }
+        TRY_ASSIGN(OwnedOutcome outcome,
+                   foundOutcome(m_snapshots, *m_splice.legs().front(), path, found));
+        const std::size_t index = m_splice.takeUp(std::move(outcome));
+        m_splice.put({{{index, SlotPlace::kQuestion},
+                       {true, std::string(nameOf(FileChoice::found)), foundText(found)}}});
         return ok();
     }
 

@@ -11,13 +11,11 @@
 #include <string_view>
 
 namespace rope {
-/// What was taken over from the files of a begun join.
+/// What was taken over from the files of a begun join, besides what is decided.
 struct BegunDecisions
 {
     /// Parts of regions that are still open, as they were edited so far; to be offered.
     std::vector<OfferedText> offered;
-    /// Files that were changed in a way that a splice has no place for: none may be left out.
-    std::vector<RepoPath> more;
 };
 
 /// What a text that somebody has begun to resolve says of its slots: decided where no markers are left.
@@ -35,7 +33,8 @@ struct MarkedStates
 
 /// Puts into the splice of a begun join what its files say was decided: all of a file without markers,
 /// and of one with markers what stands between them. Regions that markers are left around stay open.
-/// Files that only one side changed, or none, are taken up where they were edited.
+/// Files that only one side changed, or none, are taken up where they were edited; what was added, removed
+/// or replaced is taken as it was found (found_file.h).
 /// Nothing is told to the splice's sink. Errors: those of reading; `cancelled`.
 [[nodiscard]] Result<BegunDecisions> putBegun(Splice& splice,
                                               Snapshots& snapshots,

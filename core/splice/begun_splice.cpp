@@ -17,6 +17,7 @@ SpliceKind kindOf(UnfinishedWork begun)
         return SpliceKind::revert;
     case UnfinishedWork::merge:
     case UnfinishedWork::none:
+    case UnfinishedWork::patches:
     case UnfinishedWork::unknown:
         break;
     }
@@ -52,6 +53,9 @@ bool isToFinish(const SplicePlan& plan, const BegunJoin& begun)
 Result<RebaseScope> scopeOfBegun(Place& place, const BegunJoin& begun)
 {
     RebaseScope scope;
+    const LaidAs as = begun.kind == UnfinishedWork::revert       ? LaidAs::reverted
+                      : begun.kind == UnfinishedWork::cherryPick ? LaidAs::picked
+                                                                 : LaidAs::rewritten;
     std::vector<ObjectId> ids = begun.next;
     if (begun.kind == UnfinishedWork::rebase) {
         ids.insert(ids.begin(), begun.theirs);
@@ -66,7 +70,7 @@ Result<RebaseScope> scopeOfBegun(Place& place, const BegunJoin& begun)
             TRY_ASSIGN(const auto parents, place.readCommits({&commit.parents.front(), 1}));
             baseTree = parents.front().tree;
         }
-        scope.commits.push_back({std::move(commit), baseTree});
+        scope.commits.push_back({std::move(commit), baseTree, as});
     }
     if (begun.kind != UnfinishedWork::rebase) {
         scope.carried = scope.commits.size();

@@ -149,6 +149,9 @@ std::string beginningOf(const Splice& splice)
         return "Correct the merge of " + join + "\n\nIt was recorded as " + plan.replaced.hex()
                + ".\n";
     case SpliceKind::revert:
+        if (splice.forecast().base->parents.size() == 1) {
+            return revertMessage(*splice.forecast().base);
+        }
         return "Revert \"" + splice.forecast().base->subject() + "\"\n\nThis takes out again what "
                + plan.theirs.hex() + " brought in.\nJoining " + plan.theirsName
                + " again does not bring it back by itself.\n";
@@ -157,6 +160,12 @@ std::string beginningOf(const Splice& splice)
     }
 }
 }  // namespace
+
+std::string revertMessage(const Commit& reverted)
+{
+    return "Revert \"" + reverted.subject() + "\"\n\nThis reverts commit " + reverted.id.hex()
+           + ".\n";
+}
 
 std::string proposedMessage(const Splice& splice, const MessageParts& parts)
 {

@@ -15,6 +15,9 @@ struct MessageParts
     std::optional<Signature> signedOffBy{};     ///< Adds the trailer that says so.
 };
 
+/// The message of a commit that takes out what another one changed, as git words it.
+[[nodiscard]] std::string revertMessage(const Commit& reverted);
+
 /// Returns the message a merge commit is offered with: what was joined into what, by file what had to
 /// be decided, and what is usual here. As long as it needs to be: many decisions of a file are counted,
 /// many files as well. Ends in a line end.

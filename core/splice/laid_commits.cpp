@@ -115,6 +115,7 @@ private:
         TRY_ASSIGN(laid.leg, legOf(index));
         laid.standing.commit = scope.commits[index].commit;
         laid.standing.isCarried = index + scope.carried >= scope.commits.size();
+        laid.standing.as = scope.commits[index].as;
         const ObjectId before = m_ground;
         TRY_ASSIGN(const bool isOpen, settle(firstCommitLeg() + index, laid));
         laid.standing.isEmptied =
@@ -153,26 +154,40 @@ private:
 
     Result<Leg> legOf(std::size_t index)
     {
-        const CommitToRewrite& rewritten = m_request.scope.commits[index];
+        JoinInputs inputs = inputsFor(m_request.scope.commits[index]);
         const std::size_t leg = firstCommitLeg() + index;
         if (leg < m_request.known.size()) {
             const Leg& known = m_request.known[leg];
-            if (known->theirs.tree == m_ground && known->ours.tree == rewritten.commit.tree) {
+            if (known->base.tree == inputs.base.tree && known->ours.tree == inputs.ours.tree
+                && known->theirs.tree == inputs.theirs.tree) {
                 return known;
             }
         }
-        JoinInputs inputs{{rewritten.baseTree,
-                           rewritten.commit.parents.empty()
-                               ? std::string()
-                               : rewritten.commit.parents.front().brief(),
-                           {}},
-                          snapshotOf(rewritten.commit, rewritten.commit.tree),
-                          snapshotOf(m_request.scope.onto, m_ground),
-                          {true, true, {}, m_rules},
-                          true};
         TRY_ASSIGN(Join join, joinSnapshots(m_snapshots, std::move(inputs), {}, m_stop));
         TRY(settleSubmodules(m_place, join, m_stop));
         return std::make_shared<const Join>(std::move(join));
+    }
+
+    [[nodiscard]] JoinInputs inputsFor(const CommitToRewrite& laid) const
+    {
+        const Commit& commit = laid.commit;
+        Snapshot before{laid.baseTree,
+                        commit.parents.empty() ? std::string() : commit.parents.front().brief(),
+                        {}};
+        Snapshot after = snapshotOf(commit, commit.tree);
+        JoinInputs inputs{{}, {}, {}, {true, true, {}, m_rules}, true};
+        if (laid.as == LaidAs::rewritten) {
+            inputs.base = std::move(before);
+            inputs.ours = std::move(after);
+            inputs.theirs = snapshotOf(m_request.scope.onto, m_ground);
+            return inputs;
+        }
+        inputs.ours =
+            m_request.below ? m_request.below->ours : snapshotOf(m_request.scope.onto, {});
+        inputs.ours.tree = m_ground;
+        inputs.base = std::move(laid.as == LaidAs::picked ? before : after);
+        inputs.theirs = std::move(laid.as == LaidAs::picked ? after : before);
+        return inputs;
     }
 
     Place& m_place;
@@ -185,6 +200,12 @@ private:
     bool m_isAbout = false;
 };
 }  // namespace
+
+const std::string&
+laidIn(LaidAs as, const Snapshot& base, const Snapshot& ours, const Snapshot& theirs)
+{
+    return as == LaidAs::rewritten ? ours.label : as == LaidAs::picked ? theirs.label : base.label;
+}
 
 Result<std::vector<LaidCommit>> layCommits(Place& place,
                                            const LayRequest& request,

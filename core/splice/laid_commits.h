@@ -8,8 +8,7 @@ namespace rope {
 /// One commit joined to the ground that those before it made.
 struct LaidCommit
 {
-    /// Base: what the commit was made on; ours: the commit; theirs: the ground. Of a join that commits are
-    /// laid on: that join.
+    /// Which side is the commit and which the ground, LaidAs tells. Of a join that commits are laid on: that join.
     Leg leg;
     LegStanding standing;
     ObjectId tree;  ///< What it makes of the ground; stored nowhere yet.
@@ -26,6 +25,10 @@ struct LayRequest
     Leg below{};
     std::vector<OwnedOutcome> oneSided{};  ///< Of leg 0: see Splice::takeUp().
 };
+
+/// The name of the commit that a leg lays.
+[[nodiscard]] const std::string&
+laidIn(LaidAs as, const Snapshot& base, const Snapshot& ours, const Snapshot& theirs);
 
 /// Joins each commit of a scope to what those before it give, with the decisions made so far: one entry
 /// for each leg. Where something is open in one, its first candidates stand in for those that follow, which

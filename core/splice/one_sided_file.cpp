@@ -3,6 +3,7 @@
 #include "core/splice/one_sided_file.h"
 
 #include "core/merge/marked_text.h"
+#include "core/splice/found_file.h"
 #include "core/system/path_finder.h"
 
 #include <algorithm>
@@ -82,6 +83,14 @@ oneSidedOutcomesOf(Snapshots& snapshots, const Join& join, const std::vector<Dec
         }
     }
     std::vector<OwnedOutcome> outcomes;
+    for (const Decision& decision : decisions) {
+        const bool isOfFound =
+            decision.leg == 0 && decision.slot == kQuestionSlot && decision.state.text;
+        if (const auto found = isOfFound ? foundIn(*decision.state.text) : std::nullopt) {
+            TRY_ASSIGN(outcomes.emplace_back(),
+                       foundOutcome(snapshots, join, decision.path, *found));
+        }
+    }
     for (const RepoPath& path : paths) {
         TRY_ASSIGN(OwnedOutcome outcome, oneSidedOutcome(snapshots, join, path));
         if (outcome) {

@@ -98,57 +98,80 @@ LineRange inOlder(LineRange range, const std::vector<LineNumber>& olderLines)
 }
 }  // namespace
 
+namespace {
+/// The side that a leg's ground belongs to: where its lines come from.
+struct GroundSide
+{
+    bool isOurs = false;
+    const std::optional<FileVersion>& version;
+    const RepoPath& path;
+    const ObjectId& tip;
+    const std::vector<CommitLink>& own;
+
+    GroundSide(const Forecast& forecast, const LegStanding& laid, const FileOutcome& file)
+        : isOurs(laid.as != LaidAs::rewritten)
+        , version(isOurs ? file.ours : file.theirs)
+        , path(!version ? file.path
+               : isOurs ? file.oursPath
+                        : file.theirsPath)
+        , tip(isOurs ? forecast.ours.id : forecast.theirs.id)
+        , own(isOurs ? forecast.divergence.oursOnly : forecast.divergence.theirsOnly)
+    {
+    }
+
+    [[nodiscard]] PlaceAuthors with(const Commit& commit, std::optional<Commit> ground) const
+    {
+        return isOurs ? PlaceAuthors{std::move(ground), commit}
+                      : PlaceAuthors{commit, std::move(ground)};
+    }
+};
+}  // namespace
+
 Result<std::vector<PlaceAuthors>> findLegAuthors(Place& repository,
                                                  const Forecast& forecast,
                                                  const Join& leg,
-                                                 const Commit& rewritten,
+                                                 const LegStanding& laid,
                                                  const FileOutcome& file,
                                                  const std::stop_token& stop)
 {
     const std::vector<Chunk>& chunks = file.text->chunks();
-    std::vector<PlaceAuthors> authors(chunks.size(), PlaceAuthors{rewritten, std::nullopt});
-    const RepoPath& path = file.theirs ? file.theirsPath : file.path;
-    TRY_ASSIGN(const ObjectId known, fileAt(repository, forecast.theirs.id, path));
-    if (known.isNull() || !file.theirs) {
+    const GroundSide ground(forecast, laid, file);
+    std::vector<PlaceAuthors> authors(chunks.size(), ground.with(laid.commit, {}));
+    TRY_ASSIGN(const ObjectId known, fileAt(repository, ground.tip, ground.path));
+    if (known.isNull() || !ground.version) {
         return authors;
     }
     Overlay snapshots(repository, *leg.held);
-    const ObjectId ids[] = {known, file.theirs->id};
+    const ObjectId ids[] = {known, ground.version->id};
     TRY_ASSIGN(const auto texts, snapshots.readBlobs(ids, kAnySize));
     const std::vector<LineNumber> older = lineUp(*texts[0], *texts[1]);
     std::vector<LineRange> ranges;
     std::vector<std::size_t> asked;
     for (std::size_t i = 0; i < chunks.size(); ++i) {
         if (chunks[i].kind != ChunkKind::unchanged) {
-            ranges.push_back(inOlder(chunks[i].theirs, older));
+            ranges.push_back(inOlder(ground.isOurs ? chunks[i].ours : chunks[i].theirs, older));
             asked.push_back(i);
         }
     }
-    TRY_ASSIGN(
-        auto theirs,
-        commitsOfSide(
-            repository, path, forecast.theirs.id, forecast.divergence.theirsOnly, ranges, stop));
+    TRY_ASSIGN(auto found,
+               commitsOfSide(repository, ground.path, ground.tip, ground.own, ranges, stop));
     for (std::size_t i = 0; i < asked.size(); ++i) {
-        authors[asked[i]].theirs = std::move(theirs[i]);
+        authors[asked[i]] = ground.with(laid.commit, std::move(found[i]));
     }
     return authors;
 }
 
 Result<PlaceAuthors> findLegFileAuthors(Place& repository,
                                         const Forecast& forecast,
-                                        const Commit& rewritten,
+                                        const LegStanding& laid,
                                         const FileOutcome& file,
                                         const std::stop_token& stop)
 {
     const std::vector<LineRange> everything{{0, ~LineNumber{0}}};
-    TRY_ASSIGN(auto theirs,
-               commitsOfSide(repository,
-                             file.theirs ? file.theirsPath : file.path,
-                             forecast.theirs.id,
-                             forecast.divergence.theirsOnly,
-                             everything,
-                             stop));
-    return PlaceAuthors{rewritten, std::move(theirs.front())};
+    const GroundSide ground(forecast, laid, file);
+    TRY_ASSIGN(auto found,
+               commitsOfSide(repository, ground.path, ground.tip, ground.own, everything, stop));
+    return ground.with(laid.commit, std::move(found.front()));
 }
 
 Result<PlaceAuthors> findFileAuthors(Place& repository,

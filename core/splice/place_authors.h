@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/forecast.h"
+#include "core/splice/splice.h"
 
 namespace rope {
 /// Who last touched some lines on either side; nothing where nobody did.
@@ -18,18 +18,18 @@ struct PlaceAuthors
                                                                  const FileOutcome& file,
                                                                  const std::stop_token& stop = {});
 
-/// As findChunkAuthors(), for a leg that writes a commit anew: ours is that commit; theirs whoever of
-/// the other branch touched what the ground has there. `forecast`: of the two branches.
+/// As findChunkAuthors(), for a leg that lays a commit on a ground: of its own side it is that commit; of
+/// the other one whoever touched what the ground has there. `forecast`: of the two branches.
 [[nodiscard]] Result<std::vector<PlaceAuthors>> findLegAuthors(Place& repository,
                                                                const Forecast& forecast,
                                                                const Join& leg,
-                                                               const Commit& rewritten,
+                                                               const LegStanding& laid,
                                                                const FileOutcome& file,
                                                                const std::stop_token& stop = {});
 /// The same of a file as a whole.
 [[nodiscard]] Result<PlaceAuthors> findLegFileAuthors(Place& repository,
                                                       const Forecast& forecast,
-                                                      const Commit& rewritten,
+                                                      const LegStanding& laid,
                                                       const FileOutcome& file,
                                                       const std::stop_token& stop = {});
 

@@ -45,6 +45,29 @@ std::vector<CommitLink> parentsFirst(const std::vector<CommitLink>& links)
     return ordered;
 }
 
+namespace {
+/// By halving, as if a line never lost what it had.
+Result<std::optional<std::int64_t>>
+heldSince(Place& place, const std::string& ref, const ObjectId& commit, const std::stop_token& stop)
+{
+    TRY_ASSIGN(const auto moves, place.movesOf(ref));
+    std::size_t without = 0;  // So many of the first moves led to where the commit is not.
+    std::size_t held = moves.size();
+    while (without < held) {
+        const std::size_t middle = without + (held - without) / 2;
+        const auto apart = findDivergence(place, moves[middle].tip, commit, stop);
+        if (!apart && apart.error().code == ErrorCode::cancelled) {
+            return apart.error();
+        }
+        // A tip of long ago may be gone from the store: then it is not known to have held anything.
+        const bool holds =
+            apart && (apart->relation == Relation::same || apart->relation == Relation::oursAhead);
+        (holds ? held : without) = holds ? middle : middle + 1;
+    }
+    return held < moves.size() ? std::optional(moves[held].at) : std::nullopt;
+}
+}  // namespace
+
 Result<std::vector<SharedCommits>> sharedCommits(Place& place,
                                                  const RebaseScope& scope,
                                                  const ObjectId& ours,
@@ -61,7 +84,7 @@ Result<std::vector<SharedCommits>> sharedCommits(Place& place,
         for (const CommitLink& link : apart.oursOnly) {
             missing.insert(link.id);
         }
-        SharedCommits of{branch, {}, {}};
+        SharedCommits of{branch, {}, {}, {}};
         for (const CommitToRewrite& rewritten : scope.commits) {
             if (!missing.contains(rewritten.commit.id)) {
                 of.commits.push_back(rewritten.commit);
@@ -70,6 +93,7 @@ Result<std::vector<SharedCommits>> sharedCommits(Place& place,
         if (!of.commits.empty()) {
             TRY_ASSIGN(auto tip, place.readCommits({&branch.tip, 1}));
             of.tip = std::move(tip.front());
+            TRY_ASSIGN(of.since, heldSince(place, branch.ref, of.commits.front().id, stop));
             shared.push_back(std::move(of));
         }
     }
@@ -86,6 +110,34 @@ Result<ObjectId> parentTree(Place& place, const Commit& commit)
     return parents.front().tree;
 }
 }  // namespace
+
+Result<RebaseScope> takingOutScope(Place& place,
+                                   const ObjectId& newest,
+                                   const ObjectId& onto,
+                                   const std::stop_token& stop)
+{
+    RebaseScope scope;
+    for (ObjectId id = newest; id != onto;) {
+        if (stop.stop_requested()) {
+            return Error{ErrorCode::cancelled, {}, {}};
+        }
+        TRY_ASSIGN(auto read, place.readCommits({&id, 1}));
+        Commit& commit = read.front();
+        if (commit.parents.size() != 1) {
+            return Error{ErrorCode::invalidInput, commit.id.brief(), {}};
+        }
+        const ObjectId below = commit.parents.front();
+        if (id == newest) {
+            scope.onto = std::move(commit);
+        } else {
+            TRY_ASSIGN(const ObjectId baseTree, parentTree(place, commit));
+            scope.commits.push_back({std::move(commit), baseTree, LaidAs::reverted});
+        }
+        id = below;
+    }
+    scope.carried = scope.commits.size();
+    return scope;
+}
 
 Result<RebaseScope> rebaseScope(Place& place,
                                 const Divergence& divergence,

@@ -2,17 +2,19 @@
 #pragma once
 
 #include "core/history/divergence.h"
+#include "core/splice/laid_as.h"
 #include "core/system/place.h"
 
 #include <stop_token>
 #include <vector>
 
 namespace rope {
-/// A commit that is written anew by a rebase, with the files that it was made on.
+/// A commit that is laid on others, with the files that it was made on.
 struct CommitToRewrite
 {
     Commit commit;
     ObjectId baseTree;  ///< Its parent's; null for one that has none.
+    LaidAs as = LaidAs::rewritten;
 
     /// Whether it never changed anything. Such a commit is kept as it is.
     [[nodiscard]] bool isEmptyItself() const { return commit.tree == baseTree; }
@@ -38,12 +40,20 @@ struct RebaseScope
 
 /// Returns what rebasing one side's own commits onto the other's tip means, as git-rebase(1) describes
 /// it: commits of ours that theirs has not, parents first, without merges and without those whose change
-/// theirs has already (at most the newest kMostComparedCommits of either side are compared).
+/// theirs has already.
 /// Errors: those of reading; `cancelled`.
 [[nodiscard]] Result<RebaseScope> rebaseScope(Place& place,
                                               const Divergence& divergence,
                                               const ObjectId& onto,
                                               const std::stop_token& stop = {});
+
+/// Returns what taking out a line of commits means: those below `newest` down to `onto`, newest first, each
+/// to be reverted upon what reverts those before it. Errors: `invalidInput` where they are no line of
+/// single commits; those of reading; `cancelled`.
+[[nodiscard]] Result<RebaseScope> takingOutScope(Place& place,
+                                                 const ObjectId& newest,
+                                                 const ObjectId& onto,
+                                                 const std::stop_token& stop = {});
 
 /// Commits to be written anew that a shared branch has already: whoever has that branch has them too.
 struct SharedCommits
@@ -51,6 +61,8 @@ struct SharedCommits
     Branch branch;
     std::vector<Commit> commits;  ///< Oldest first.
     Commit tip;                   ///< Of the branch.
+    /// Since when the oldest of them is known here to be there; nothing: that is not kept.
+    std::optional<std::int64_t> since{};
 };
 /// Errors: those of reading; `cancelled`.
 [[nodiscard]] Result<std::vector<SharedCommits>> sharedCommits(Place& place,

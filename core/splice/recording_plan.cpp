@@ -2,6 +2,7 @@
 // Tested by tst_splice.cpp.
 #include "core/splice/recording_plan.h"
 
+#include "core/splice/commit_message.h"
 #include "core/splice/decision_note.h"
 #include "core/text/tidied_message.h"
 
@@ -80,11 +81,15 @@ Status planRewriting(const Splice& splice,
         PlannedCommit commit;
         TRY_ASSIGN(commit.result, splice.result(leg));
         commit.parents = {recording.commits.empty() ? plan.theirs : ObjectId{}};
-        commit.message = standing.commit.message;
         commit.encoding = standing.commit.encoding;
-        commit.author = standing.commit.author;
         commit.note = noteOn(splice, leg, wishes);
-        if (plan.kind != SpliceKind::pick) {
+        if (standing.as == LaidAs::reverted) {
+            commit.message = revertMessage(standing.commit);
+        } else {
+            commit.message = standing.commit.message;
+            commit.author = standing.commit.author;
+        }
+        if (standing.as == LaidAs::rewritten) {
             commit.rewrites = standing.commit.id;
         }
         recording.commits.push_back(std::move(commit));

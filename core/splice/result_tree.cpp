@@ -3,6 +3,7 @@
 #include "core/splice/result_tree.h"
 
 #include "core/merge/marked_text.h"
+#include "core/splice/found_file.h"
 
 #include <algorithm>
 #include <map>
@@ -17,7 +18,7 @@ public:
     void leave(const RepoPath& path) { m_edits.try_emplace(path, ResultEdit{path, {}, nullptr}); }
 
     /// Puts other bytes where a side's version has been put, or stands.
-    void replace(const RepoPath& path, const FileVersion& version, BlobBytes bytes)
+    void replace(const RepoPath& path, const std::optional<FileVersion>& version, BlobBytes bytes)
     {
         m_edits[path] = {path, version, std::move(bytes)};
     }
@@ -45,13 +46,28 @@ public:
 private:
     std::map<RepoPath, ResultEdit> m_edits;
 };
+
+bool isPutByHand(const FileOutcome& file)
+{
+    return file.question && file.question->kind == QuestionKind::putByHand;
+}
+
+void putAsAnswered(const DecidedFile& file, ResultMaker& maker)
+{
+    for (const RepoPath& path : pathsOf(*file.outcome)) {
+        maker.replace(path, {}, nullptr);
+    }
+    for (const Placement& put : file.outcome->placements(file.choice)) {
+        maker.replace(put.path, put.version, nullptr);
+    }
+}
 }  // namespace
 
 Result<ResultSnapshot> resultTree(const Join& join, std::span<const DecidedFile> decided)
 {
     std::unordered_map<const FileOutcome*, const DecidedFile*> decisions;
     for (const DecidedFile& file : decided) {
-        decisions[file.outcome] = &file;
+        decisions[file.stoodFor == nullptr ? file.outcome : file.stoodFor] = &file;
     }
     ResultMaker maker;
     for (const TreeEdit& edit : settledEdits(join)) {
@@ -67,6 +83,9 @@ Result<ResultSnapshot> resultTree(const Join& join, std::span<const DecidedFile>
         }
         const auto found = decisions.find(&file);
         const DecidedFile* const decision = found == decisions.end() ? nullptr : found->second;
+        if (decision != nullptr && decision->stoodFor == &file) {
+            continue;
+        }
         for (const Placement& put :
              file.placements(decision ? decision->choice : std::optional<FileChoice>{})) {
             if (!put.isJoinedText) {
@@ -83,6 +102,10 @@ Result<ResultSnapshot> resultTree(const Join& join, std::span<const DecidedFile>
         }
     }
     for (const DecidedFile& file : decided) {
+        if (isPutByHand(*file.outcome)) {
+            putAsAnswered(file, maker);
+            continue;
+        }
         const bool isOfJoin = std::any_of(join.files.begin(), join.files.end(), [&](const auto& f) {
             return &f == file.outcome;
         });
@@ -94,7 +117,7 @@ Result<ResultSnapshot> resultTree(const Join& join, std::span<const DecidedFile>
             return Error{ErrorCode::invalidInput, file.outcome->path, {}, Reason::unencodable};
         }
         maker.replace(file.outcome->path,
-                      {file.outcome->joinedKind, {}},
+                      FileVersion{file.outcome->joinedKind, {}},
                       std::make_shared<const std::string>(std::move(*bytes)));
     }
     return ResultSnapshot{join.ours.tree, maker.edits()};

@@ -105,12 +105,25 @@ std::size_t Splice::takeUp(OwnedOutcome outcome)
         return file.leg != 0 || file.outcome->path == outcome->path;
     });
     const auto place = static_cast<std::size_t>(firstOther - m_files.begin());
+    const bool isPutByHand =
+        outcome->question && outcome->question->kind == QuestionKind::putByHand;
     if (firstOther != m_files.end() && firstOther->leg == 0) {
+        if (isPutByHand) {
+            putInPlaceOf(*firstOther, std::move(outcome));
+        }
         return place;
     }
     SpliceFile file;
     file.outcome = outcome.get();
-    file.text = std::make_unique<SplicedText>(outcome->text);
+    if (isPutByHand) {
+        const auto& joined = m_legs.front()->files;
+        const auto stoodFor = std::find_if(joined.begin(), joined.end(), [&](const auto& one) {
+            return one.path == outcome->path;
+        });
+        file.stoodFor = stoodFor == joined.end() ? nullptr : &*stoodFor;
+    } else {
+        file.text = std::make_unique<SplicedText>(outcome->text);
+    }
     file.own = std::move(outcome);
     m_files.insert(firstOther, std::move(file));
     for (Step& step : m_steps) {
@@ -121,6 +134,17 @@ std::size_t Splice::takeUp(OwnedOutcome outcome)
         }
     }
     return place;
+}
+
+void Splice::putInPlaceOf(SpliceFile& file, OwnedOutcome outcome)
+{
+    if (!file.own) {
+        file.stoodFor = file.outcome;
+    }
+    file.outcome = outcome.get();
+    file.own = std::move(outcome);
+    file.text = nullptr;
+    file.answer = {};
 }
 
 void Splice::forgetStepsFrom(std::size_t leg)
@@ -309,12 +333,15 @@ void Splice::takeCandidate(SlotPlace place, const Candidate& candidate)
 
 void Splice::answer(std::size_t file, FileChoice choice)
 {
-    change({{{file, SlotPlace::kQuestion}, {true, std::string(nameOf(choice)), std::nullopt}}});
+    // What was put there by hand stays known, whatever is answered: it stands nowhere else.
+    change({{{file, SlotPlace::kQuestion},
+             {true, std::string(nameOf(choice)), m_files[file].answer.text}}});
 }
 
 void Splice::reopen(SlotPlace place)
 {
-    change({{place, {}}});
+    const bool isQuestion = place.slot == SlotPlace::kQuestion;
+    change({{place, {false, {}, isQuestion ? state(place).text : std::nullopt}}});
 }
 
 void Splice::decideAllOpen(std::size_t file, FileChoice side)
@@ -432,7 +459,8 @@ Result<ResultSnapshot> Splice::result(std::size_t leg) const
             ROPE_ASSERT(file.openCount() == 0, "an open region has no result");
             decided.push_back({file.outcome,
                                fileChoiceNamed(file.answer.choice),
-                               file.text ? file.text->wholeText() : std::string()});
+                               file.text ? file.text->wholeText() : std::string(),
+                               file.stoodFor});
         }
     }
     TRY_ASSIGN(ResultSnapshot result, resultTree(*m_legs[leg], decided));

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/splice/forecast.h"
+#include "core/splice/laid_as.h"
 #include "core/splice/one_sided_file.h"
 #include "core/splice/result_tree.h"
 #include "core/splice/splice_steps.h"
@@ -82,6 +83,7 @@ struct LegStanding
     bool isAbout = false;
     bool isEmptied = false;  ///< All that the commit changed is there already.
     bool isCarried = false;  ///< It stood upon what is recorded anew, and is carried along.
+    LaidAs as = LaidAs::rewritten;
 };
 
 /// One file of a splice: what the join made of it, and what a person made of that.
@@ -89,9 +91,11 @@ struct SpliceFile
 {
     std::size_t leg = 0;  ///< Which of the splice's legs it belongs to.
     const FileOutcome* outcome = nullptr;
-    OwnedOutcome own;  ///< Set where only one side changed it: the outcome, which no leg has.
-    std::unique_ptr<SplicedText> text;  ///< Where the file was joined by lines.
-    SlotState answer;                   ///< To the question about the whole file, if there is one.
+    OwnedOutcome
+        own;  ///< Set where the outcome is none of a leg's: see one_sided_file.h, found_file.h.
+    const FileOutcome* stoodFor = nullptr;  ///< The leg's outcome that it has taken the place of.
+    std::unique_ptr<SplicedText> text;      ///< Where the file was joined by lines.
+    SlotState answer;  ///< To the question about the whole file, if there is one.
 
     [[nodiscard]] std::size_t openCount() const;
     [[nodiscard]] std::size_t decidedCount() const;
@@ -180,6 +184,8 @@ public:
     void setStandings(std::vector<LegStanding> standings);
     /// Adds a file of the first leg that only one side changed, behind the leg's others, so that it can be
     /// edited; steps keep their places. Returns its place among files(); where it is there already, that.
+    /// What was put there by hand (foundOutcome) takes the place of what the leg has.
+    /// REQUIRES: then, no steps about it
     std::size_t takeUp(OwnedOutcome outcome);
     /// What it carries, where that needs no leg: it is to be brought back later.
     void setWork(const ObjectId& work) { m_plan.work = work; }
@@ -259,6 +265,7 @@ private:
         bool isTyping = false;
     };
     [[nodiscard]] std::vector<SpliceFile> filesOf(std::size_t leg) const;
+    static void putInPlaceOf(SpliceFile& file, OwnedOutcome outcome);
     /// Of this leg and those behind it.
     void forgetStepsFrom(std::size_t leg);
     void apply(StepKind kind, std::size_t step, const Step& now);

@@ -30,8 +30,10 @@ RegionTexts textsAt(const SpliceFile& file, std::size_t slot)
 /// What the choice makes of one place; nothing where it means nothing.
 std::optional<SlotState> stateFor(const SpliceFile& file, std::size_t slot, TogetherChoice choice)
 {
+    // What was put there by hand stays known, whatever is answered.
+    const auto kept = slot == SlotPlace::kQuestion ? file.answer.text : std::nullopt;
     if (choice == TogetherChoice::leaveOpen) {
-        return SlotState{};
+        return SlotState{false, {}, kept};
     }
     if (slot != SlotPlace::kQuestion) {
         const CandidateKind kind = kindFor(choice);
@@ -43,8 +45,7 @@ std::optional<SlotState> stateFor(const SpliceFile& file, std::size_t slot, Toge
         return std::nullopt;
     }
     const FileChoice side = choice == TogetherChoice::ours ? FileChoice::ours : FileChoice::theirs;
-    return SlotState{
-        true, std::string(nameOf(file.outcome->question->choiceFor(side))), std::nullopt};
+    return SlotState{true, std::string(nameOf(file.outcome->question->choiceFor(side))), kept};
 }
 
 /// How many of the lines that a side added to the base are not in a text.

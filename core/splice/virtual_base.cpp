@@ -48,6 +48,7 @@ std::vector<Placement> placementsUnasked(const FileOutcome& file, const ObjectId
     case QuestionKind::modes:
     case QuestionKind::fileAgainstFolder:
     case QuestionKind::nameRefused:
+    case QuestionKind::putByHand:
         return file.question->answers.front().puts;
     }
     return {};

@@ -15,6 +15,7 @@ enum class UnfinishedWork {
     rebase,
     cherryPick,
     revert,
+    patches,  ///< Mailed ones, applied one by one.
     unknown,  ///< Half-joined files are staged, and nothing tells what began it.
 };
 
@@ -22,6 +23,7 @@ enum class UnfinishedWork {
 enum class BegunObstacle {
     none,
     otherKind,    ///< Nothing tells what it is.
+    noCommits,    ///< It applies patches, which no commit here stands for.
     otherSteps,   ///< It does something else on its way than laying commits one upon the other.
     noLine,       ///< It began on no line of work.
     manyTips,     ///< It joins more than one branch at once.

@@ -20,6 +20,13 @@ public:
     [[nodiscard]] virtual bool isTopological() const = 0;
 };
 
+/// A line of work came to stand at a commit.
+struct LineMove
+{
+    ObjectId tip;
+    std::int64_t at = 0;  ///< Seconds since 1970.
+};
+
 /// Part of the port: lines of work and their commits.
 class History
 {
@@ -34,5 +41,7 @@ public:
     virtual Result<bool> isShallow() = 0;
     virtual Result<std::unique_ptr<CommitStream>> commitsFrom(std::span<const ObjectId> tips) = 0;
     virtual Result<std::vector<Commit>> readCommits(std::span<const ObjectId> ids) = 0;
+    /// Where a line stood in this repository and since when, oldest first, as far back as that is kept.
+    virtual Result<std::vector<LineMove>> movesOf(const std::string& ref) = 0;
 };
 }  // namespace rope

@@ -135,8 +135,8 @@ public:
     /// Removes scratch files of ours whose process has ended without doing so itself.
     virtual Status removeScratch() = 0;
 
-    /// Keeps a commit from being cleaned away, under a name of ours. A null id lets it go.
-    virtual Status keepAlive(const std::string& name, const ObjectId& commit) = 0;
+    /// Keeps a commit or a tree from being cleaned away, under a name of ours. A null id lets it go.
+    virtual Status keepAlive(const std::string& name, const ObjectId& kept) = 0;
     /// The names under which commits are kept alive.
     virtual Result<std::vector<std::string>> keptAlive() = 0;
 };

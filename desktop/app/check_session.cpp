@@ -43,6 +43,7 @@ SpliceFile copyOf(const SpliceFile& file)
     copy.leg = file.leg;
     copy.outcome = file.outcome;
     copy.own = file.own;
+    copy.stoodFor = file.stoodFor;
     copy.answer = file.answer;
     if (file.text) {
         copy.text = std::make_unique<SplicedText>(*file.text);

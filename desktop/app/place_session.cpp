@@ -2,7 +2,9 @@
 // Tested by tst_window.cpp.
 #include "desktop/app/place_session.h"
 
+#include "core/splice/begun_splice.h"
 #include "desktop/app/log.h"
+#include "desktop/app/prepared_splice.h"
 #include "desktop/app/progress_text.h"
 #include "desktop/wording/merge_words.h"
 
@@ -54,6 +56,7 @@ PlaceSession::PlaceSession(QObject* parent)
     , m_looks(1, this)
     , m_forecasts(1, this)
     , m_rebases(1, this)
+    , m_begun(1, this)
     , m_pairs(this)
     , m_fetches(1, this)
     , m_readings(1, this)
@@ -103,6 +106,7 @@ void PlaceSession::open(const QString& folder)
                     m_pairs.stop();
                     m_areBranchesWanted = true;
                     requestForecast(m_facts->proposedTheirs());
+                    forecastBegun();
                     goOnWithBranches();
                 });
 }
@@ -131,41 +135,54 @@ void PlaceSession::look()
                     const std::stop_token&) { return findPlace(address, Recovering::no); },
                 [this](const Result<FoundPlace>& found) {
                     m_isLooking = false;
+                    const bool isLast = !m_looksAgain;
                     if (m_looksAgain) {
                         m_looksAgain = false;
                         look();
                     }
-                    if (!found) {
-                        logError(found.error());  // it may be there again at the next look
-                        return;
+                    takeLook(found);
+                    if (isLast && m_isCatchingUp && !m_isPaused) {
+                        m_isCatchingUp = false;
+                        emit catchingUp(false);
                     }
-                    if (m_isPaused) {
-                        return;
-                    }
-                    const FactsChange change = changeBetween(*m_facts, *found->facts);
-                    m_facts = found->facts;
-                    if (m_privateFolder.empty()) {
-                        m_privateFolder = found->privateFolder;
-                    }
-                    takeFacts(*found);
-                    if (!change.isStanding && !change.isBranches && !change.isOther) {
-                        return;
-                    }
-                    if (change.isStanding || change.isBranches) {
-                        m_forecasts.supersede();
-                        m_isForecasting = false;
-                        m_pairs.stop();
-                        m_areBranchesWanted = true;
-                    }
-                    emit factsChanged(change);  // asks for the one that is looked at
-                    goOnWithBranches();
                 });
+}
+
+void PlaceSession::takeLook(const Result<FoundPlace>& found)
+{
+    if (!found) {
+        logError(found.error());  // it may be there again at the next look
+        return;
+    }
+    if (m_isPaused) {
+        return;
+    }
+    const FactsChange change = changeBetween(*m_facts, *found->facts);
+    m_facts = found->facts;
+    if (m_privateFolder.empty()) {
+        m_privateFolder = found->privateFolder;
+    }
+    takeFacts(*found);
+    if (!change.isStanding && !change.isBranches && !change.isOther) {
+        return;
+    }
+    if (change.isStanding || change.isBranches) {
+        m_forecasts.supersede();
+        m_isForecasting = false;
+        m_pairs.stop();
+        m_areBranchesWanted = true;
+    }
+    emit factsChanged(change);  // asks for the one that is looked at
+    forecastBegun();
+    goOnWithBranches();
 }
 
 void PlaceSession::setPaused(bool isPaused)
 {
     m_isPaused = isPaused;
-    if (!isPaused) {
+    if (!isPaused && !m_folder.isEmpty()) {
+        m_isCatchingUp = true;
+        emit catchingUp(true);
         look();
     }
 }
@@ -176,6 +193,24 @@ void PlaceSession::setInto(const std::string& ref)
         m_address.into = ref;
         look();
     }
+}
+
+void PlaceSession::forecastBegun()
+{
+    m_begun.supersede();
+    if (!m_facts->canTakeBegun()) {
+        return;
+    }
+    m_begun.run(
+        [address = m_address, plan = planToFinish(*m_facts->begun, {})](
+            const std::stop_token& stop) { return spliceForecast(address, plan, {}, stop); },
+        [this](const Result<std::shared_ptr<const SurveyForecast>>& forecast) {
+            if (forecast) {
+                emit begunForecastReady(*forecast);
+            } else if (forecast.error().code != ErrorCode::cancelled) {
+                logError(forecast.error());  // it can be taken over all the same
+            }
+        });
 }
 
 /// Once the branch that is looked at has its forecast: it must not wait for the others.

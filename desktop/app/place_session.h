@@ -63,6 +63,10 @@ signals:
     void opened(const rope::FoundPlace& found);
     void openFailed(const rope::Error& error);
     void factsChanged(const rope::FactsChange& change);
+    /// Since a pause nobody has looked yet: what is known may be out of date until it is told off again.
+    void catchingUp(bool isBehind);
+    /// Of a join that another program has begun here.
+    void begunForecastReady(std::shared_ptr<const rope::SurveyForecast> forecast);
     void identityKnown(const std::optional<rope::Signature>& identity);
     void forecastReady(const std::string& ref,
                        std::shared_ptr<const rope::SurveyForecast> forecast);
@@ -81,6 +85,8 @@ signals:
 
 private:
     void takeFacts(const FoundPlace& found);
+    void takeLook(const Result<FoundPlace>& found);
+    void forecastBegun();
     void goOnWithBranches();
     void forecastBranches();
     void takeBranchForecasts(const PairForecasts::Known& outcomes);
@@ -101,10 +107,12 @@ private:
     bool m_isLooking = false;
     bool m_looksAgain = false;
     bool m_isPaused = false;
+    bool m_isCatchingUp = false;
     PlaceWatcher m_watcher;
     BackgroundRunner m_looks;      ///< Opening and looking.
     BackgroundRunner m_forecasts;  ///< Superseded whenever branches move, or another is looked at.
     BackgroundRunner m_rebases;    ///< Superseded by each next forecast.
+    BackgroundRunner m_begun;      ///< As m_looks finds it; superseded by each next one.
     PairForecasts m_pairs;         ///< All branches, in short.
     BackgroundRunner m_fetches;
     BackgroundRunner m_readings;  ///< Superseded by each next one.

@@ -68,6 +68,18 @@ bool laysUponJoin(const SplicePlan& plan, const RebaseScope& scope)
     return !scope.commits.empty() && plan.kind != SpliceKind::rebase;
 }
 
+/// Of a rebase that is taken out again, the commits below its newest one; else nothing.
+Result<RebaseScope> scopeOfRevert(Place& place, const SplicePlan& plan, const std::stop_token& stop)
+{
+    TRY_ASSIGN(const auto journal, journalOf(place));
+    TRY_ASSIGN(const auto entries, journal->splices(SpliceState::recorded));
+    const auto rebase = std::find_if(entries.begin(), entries.end(), [&](const auto& entry) {
+        return entry.plan.kind == SpliceKind::rebase && entry.recorded == plan.theirs;
+    });
+    return rebase == entries.end() ? RebaseScope()
+                                   : takingOutScope(place, plan.theirs, rebase->plan.theirs, stop);
+}
+
 /// What a plan lays anew; empty: nothing.
 Result<RebaseScope>
 scopeOf(Place& place, const SplicePlan& plan, const Forecast& forecast, const std::stop_token& stop)
@@ -77,6 +89,9 @@ scopeOf(Place& place, const SplicePlan& plan, const Forecast& forecast, const st
         if (begun && isToFinish(plan, *begun)) {
             return scopeOfBegun(place, *begun);
         }
+    }
+    if (plan.kind == SpliceKind::revert) {
+        return scopeOfRevert(place, plan, stop);
     }
     RebaseScope scope;
     if (plan.kind == SpliceKind::rebase) {
@@ -102,7 +117,9 @@ void moveToLegs(std::vector<Decision>& decisions,
         }
         const auto now = std::find_if(
             scope.commits.begin(), scope.commits.end(), [&](const CommitToRewrite& rewritten) {
-                return rewritten.commit.id.brief() == before[leg].ours.label;
+                const JournalLeg& was = before[leg];
+                return rewritten.commit.id.brief()
+                       == laidIn(rewritten.as, was.base, was.ours, was.theirs);
             });
         return now == scope.commits.end()
                    ? ~std::size_t{0}
@@ -228,15 +245,6 @@ Result<BegunWork> begunWork(const PlaceAddress& address)
 }
 
 namespace {
-std::string inCommas(const std::vector<RepoPath>& paths)
-{
-    std::string list;
-    for (const RepoPath& path : paths) {
-        list += (list.empty() ? "" : ", ") + path;
-    }
-    return list;
-}
-
 /// What a splice that is thrown away says is decided.
 void takeFrom(const Splice& splice, PreparedSplice& prepared)
 {
@@ -261,6 +269,7 @@ Result<PreparedSplice> readBegun(const PlaceAddress& address,
     if (files.stamp != plan.begun) {
         return Error{ErrorCode::stale, {}, {}, Reason::begunChanged};
     }
+    TRY(keepFoundAlive(*place, plan, files));
     PreparedSplice prepared;
     TRY_ASSIGN(prepared.scope, scopeOf(*place, plan, *forecast, stop));
     Leg first(forecast, &forecast->join);
@@ -278,9 +287,6 @@ Result<PreparedSplice> readBegun(const PlaceAddress& address,
         splice->takeUp(outcome);
     }
     TRY_ASSIGN(BegunDecisions begun, putBegun(*splice, snapshots, files, stop));
-    if (!begun.more.empty()) {
-        return Error{ErrorCode::unsupported, inCommas(begun.more), {}, Reason::begunHasMore};
-    }
     for (const SlotChange& change : carryOver(earlier.decisions, *splice).placed) {
         if (!splice->state(change.place).isDecided) {
             splice->put({change});
@@ -342,10 +348,7 @@ Result<PreparedSplice> readFinished(const PlaceAddress& address,
     for (const FileChange& change : changes) {
         files.settled.push_back(change.path);
     }
-    TRY_ASSIGN(const BegunDecisions read, putBegun(*splice, snapshots, files, stop));
-    if (!read.more.empty()) {
-        return Error{ErrorCode::unsupported, inCommas(read.more), {}, Reason::begunHasMore};
-    }
+    TRY(putBegun(*splice, snapshots, files, stop));
     takeFrom(*splice, prepared);
     TRY(addCarriedCommits(*place, plan, prepared.scope, stop));
     TRY(layUponJoin(*place, plan, forecast, {}, stop, prepared));

@@ -52,7 +52,7 @@ struct BegunWork
 [[nodiscard]] Result<BegunWork> begunWork(const PlaceAddress& address);
 /// As readForSplice(), for one that finishes what another program began: what the files say is decided
 /// comes in; where they leave something open, what was decided for it earlier.
-/// Errors: `unsupported` (Reason::begunHasMore), `stale` (Reason::begunChanged).
+/// Errors: `stale` (Reason::begunChanged).
 [[nodiscard]] Result<PreparedSplice> readBegun(const PlaceAddress& address,
                                                const SplicePlan& plan,
                                                const std::shared_ptr<const Forecast>& forecast,

@@ -823,10 +823,10 @@ void SpliceSession::requestFileFacts(std::size_t file)
             [address = m_place.address(),
              forecast,
              leg,
-             rewritten = m_splice->standings()[number].commit,
+             laid = m_splice->standings()[number],
              outcome,
              now = m_place.facts()->readAt](const std::stop_token& stop) {
-                return legFileFacts(address, forecast, leg, rewritten, *outcome, now, stop);
+                return legFileFacts(address, forecast, leg, laid, *outcome, now, stop);
             },
             take);
         return;
@@ -1002,7 +1002,12 @@ void SpliceSession::takeOut(const JournalEntry& recorded, const ObjectId& made)
     }
     readTip(recorded.plan.oursRef, [this, plan = recorded.plan, made](const ObjectId& tip) {
         JournalEntry entry;
-        entry.plan = {freshId(), plan.oursRef, plan.oursName, plan.theirsName, tip, made};
+        entry.plan = {freshId(),
+                      plan.oursRef,
+                      plan.oursName,
+                      plan.kind == SpliceKind::merge ? plan.theirsName : made.brief(),
+                      tip,
+                      made};
         entry.plan.kind = SpliceKind::revert;
         entry.plan.workChoice = workOn(plan.oursRef);
         entry.station = "record";  // it is not done before one has seen it

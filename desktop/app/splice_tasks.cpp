@@ -173,7 +173,7 @@ Result<FileFacts> fileFacts(const PlaceAddress& address,
 Result<FileFacts> legFileFacts(const PlaceAddress& address,
                                const std::shared_ptr<const Forecast>& forecast,
                                const Leg& leg,
-                               const Commit& rewritten,
+                               const LegStanding& laid,
                                const FileOutcome& file,
                                std::int64_t now,
                                const std::stop_token& stop)
@@ -182,15 +182,14 @@ Result<FileFacts> legFileFacts(const PlaceAddress& address,
     Overlay snapshots(*place, *leg->held);
     FileFacts facts;
     if (file.text) {
-        TRY_ASSIGN(const auto chunks,
-                   findLegAuthors(*place, *forecast, *leg, rewritten, file, stop));
+        TRY_ASSIGN(const auto chunks, findLegAuthors(*place, *forecast, *leg, laid, file, stop));
         for (const PlaceAuthors& authors : chunks) {
             facts.chunks.push_back({inWords(authors.ours, now), inWords(authors.theirs, now)});
         }
     }
     if (file.question) {
         TRY_ASSIGN(const PlaceAuthors whole,
-                   findLegFileAuthors(*place, *forecast, rewritten, file, stop));
+                   findLegFileAuthors(*place, *forecast, laid, file, stop));
         facts.whole = {inWords(whole.ours, now), inWords(whole.theirs, now)};
         TRY(addVersions(*place, snapshots, file, now, stop, facts.versions));
     }

@@ -83,7 +83,7 @@ struct JoinedWork
 [[nodiscard]] Result<FileFacts> legFileFacts(const PlaceAddress& address,
                                              const std::shared_ptr<const Forecast>& forecast,
                                              const Leg& leg,
-                                             const Commit& rewritten,
+                                             const LegStanding& laid,
                                              const FileOutcome& file,
                                              std::int64_t now,
                                              const std::stop_token& stop);

@@ -163,6 +163,8 @@ void Window::connectPlace()
 {
     connect(m_place, &PlaceSession::opened, this, &Window::onOpened);
     connect(m_place, &PlaceSession::factsChanged, this, &Window::onFactsChanged);
+    connect(m_place, &PlaceSession::catchingUp, m_survey, &SurveyStation::setBehind);
+    connect(m_place, &PlaceSession::begunForecastReady, m_survey, &SurveyStation::setBegunForecast);
     connect(m_place, &PlaceSession::identityKnown, this, [this](const auto& identity) {
         m_identity = identity;
         m_record->setIdentity(identity);

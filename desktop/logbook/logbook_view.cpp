@@ -106,6 +106,24 @@ void addReopening(const LoggedSplice& splice, LogActions& actions)
     }
 }
 
+/// What taking it out means, once others may have it.
+QString takingOutInWords(const SplicePlan& plan)
+{
+    switch (plan.kind) {
+    case SpliceKind::merge:
+        return tr("It was sent, so others may have it: a commit on top takes out again what it "
+                  "brought in. Joining %1 later will not bring that back by itself.")
+            .arg(shown(plan.theirsName));
+    case SpliceKind::rebase:
+        return tr(
+            "It was sent, so others may have it: for each of its commits one on top takes out "
+            "again what that brought in.");
+    default:
+        return tr("It was sent, so others may have it: a commit on top takes out again what it "
+                  "changed.");
+    }
+}
+
 void addWayBack(const LoggedSplice& splice, LogActions& actions)
 {
     const SplicePlan& plan = splice.entry.plan;
@@ -126,15 +144,12 @@ void addWayBack(const LoggedSplice& splice, LogActions& actions)
         if (!splice.next.isNull()) {
             actions.backWords =
                 tr("%1 has taken it out again already.").arg(shown(splice.next.brief()));
-        } else if (plan.kind == SpliceKind::merge && !splice.isBranchGone && splice.isCheckedOut) {
+        } else if (!splice.isCheckedOut && !splice.isBranchGone) {
+            actions.backWords = tr("To take it out again, go to %1 first.").arg(branch);
+        } else if (!splice.isBranchGone) {
             actions.back = LogActions::Back::takeOut;
             actions.backLabel = tr("Take it out again…");
-            actions.backWords =
-                tr("It was sent, so others may have it: a commit on top takes out again what it "
-                   "brought in. Joining %1 later will not bring that back by itself.")
-                    .arg(shown(plan.theirsName));
-        } else if (plan.kind == SpliceKind::merge) {
-            actions.backWords = tr("To take it out again, go to %1 first.").arg(branch);
+            actions.backWords = takingOutInWords(plan);
         }
         return;
     }

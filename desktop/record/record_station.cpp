@@ -299,8 +299,17 @@ void RecordStation::refresh()
     showNotes();
     m_what->setText(contentsInWords());
     m_spliceObstacle = obstacleInSplice(*m_splice);
+    showDecisions();
+    showObstacle();
+    emit contentsRequested();
+}
+
+/// What was decided, with the reasons that were given; of several commits under a heading for each.
+void RecordStation::showDecisions()
+{
     std::size_t told = 0;
-    for (const SpliceFile& file : m_splice->files()) {
+    for (std::size_t number = 0; number < m_splice->files().size(); ++number) {
+        const SpliceFile& file = m_splice->files()[number];
         const bool isNextCommit = !m_splice->standings().empty() && file.outcome->needsDecision()
                                   && file.leg < m_splice->workLeg() && file.leg + 1 > told;
         if (isNextCommit) {
@@ -313,24 +322,29 @@ void RecordStation::refresh()
             heading->setForeground(theme().muted);
             m_decisions->addItem(heading);
         }
-        const QString path = shownPath(file.outcome->path);
-        const auto add = [&](const QString& what, const SlotState& state) {
-            auto* item = new QListWidgetItem(
-                tr("%1%2: %3")
-                    .arg(path, what, state.isDecided ? labelOfChoice(state.choice) : tr("open")));
-            item->setForeground(state.isDecided ? theme().ink : theme().openInk);
-            m_decisions->addItem(item);
-        };
         if (file.outcome->question) {
-            add({}, file.answer);
+            addDecision({number, SlotPlace::kQuestion}, {});
         }
         for (std::size_t region = 0; region < file.outcome->regionCount(); ++region) {
-            add(tr(", region %1").arg(region + 1),
-                file.text->state(file.text->slotOfRegion(region)));
+            addDecision({number, file.text->slotOfRegion(region)},
+                        tr(", region %1").arg(region + 1));
         }
     }
-    showObstacle();
-    emit contentsRequested();
+}
+
+void RecordStation::addDecision(SlotPlace place, const QString& what)
+{
+    const SlotState& state = m_splice->state(place);
+    const std::string reason = m_splice->reason(place);
+    const QString line = tr("%1%2: %3")
+                             .arg(shownPath(m_splice->files()[place.file].outcome->path),
+                                  what,
+                                  state.isDecided ? labelOfChoice(state.choice) : tr("open"));
+    auto* item =
+        new QListWidgetItem(reason.empty() ? line : tr("%1, because: %2").arg(line, shown(reason)));
+    item->setForeground(state.isDecided ? theme().ink : theme().openInk);
+    item->setToolTip(plainToolTip(item->text()));
+    m_decisions->addItem(item);
 }
 
 void RecordStation::setMessageParts(MessageParts parts)
@@ -453,6 +467,14 @@ QString RecordStation::onTopInWords() const
                   "sent.")
             .arg(ours, shown(plan.theirs.brief()), shownSubject(m_splice->forecast().theirs));
     }
+    const bool takesOutMerge = plan.kind == SpliceKind::revert
+                               && m_splice->forecast().base->parents.size() > 1;
+    if (plan.kind == SpliceKind::revert && !takesOutMerge) {
+        return tr("One commit on top of %1 that takes out again what %2 “%3” brought in. Others may "
+                  "have that, so it stays in the history; reverting this commit brings it back. "
+                  "Nothing is sent.")
+            .arg(ours, shown(plan.theirs.brief()), shownSubject(*m_splice->forecast().base));
+    }
     return plan.kind == SpliceKind::correction
                ? tr("One commit on top of %1. %2 stays where it is; the new one holds what you "
                     "decided otherwise in joining %3 into %4. Nothing is sent.")
@@ -489,6 +511,10 @@ QString RecordStation::carriedInWords() const
     }
     std::size_t written = 0;
     const QStringList lines = writtenAnewInWords(1, written);
+    if (m_splice->plan().kind == SpliceKind::revert) {
+        return tr("\n\n%1 more that take out what these brought in:\n%2")
+            .arg(countOf(written, "commit", "commits"), lines.join(QLatin1Char('\n')));
+    }
     return tr("\n\n%1 on top of it, carried along with the messages, authors and dates that they "
               "have:\n%2")
         .arg(countOf(written, "commit", "commits"), lines.join(QLatin1Char('\n')));

@@ -57,6 +57,8 @@ public:
     void setLeavesNotes(bool leaves);
     /// Takes over that a reason was given, or taken back.
     void showNotes();
+    void showDecisions();
+    void addDecision(SlotPlace place, const QString& what);
     /// Whether there is anybody to send to.
     void setHasRemote(bool hasRemote);
 

@@ -39,14 +39,29 @@ bool isEditable(const SpliceFile& file)
 }
 
 /// Who stands on either side of a file. In the leg of carried work no branches do.
+/// Of a commit that is picked or reverted upon those before it.
+SideNames namesOfNext(const Splice& splice, std::size_t leg)
+{
+    const LegStanding& standing = splice.standings()[leg];
+    const QString commit = shown(standing.commit.id.brief());
+    const QString ours = shown(splice.plan().oursName);
+    return {ResolveStation::tr("%1 + %2").arg(ours).arg(leg),
+            standing.as == LaidAs::picked ? commit : ResolveStation::tr("before %1").arg(commit)};
+}
+
 SideNames namesOf(const Splice& splice, const SpliceFile& file)
 {
     if (file.leg == splice.workLeg()) {
         return {ResolveStation::tr("your uncommitted work"), ResolveStation::tr("the result")};
     }
+    if (splice.laysCommits() && splice.standings()[file.leg].as != LaidAs::rewritten) {
+        return namesOfNext(splice, file.leg);
+    }
     if (splice.plan().kind == SpliceKind::revert) {
-        return {shown(splice.plan().oursName),
-                ResolveStation::tr("before %1 was joined").arg(shown(splice.plan().theirsName))};
+        const bool isOfMerge = splice.forecast().base->parents.size() > 1;
+        const QString before = isOfMerge ? ResolveStation::tr("before %1 was joined")
+                                         : ResolveStation::tr("before %1");
+        return {shown(splice.plan().oursName), before.arg(shown(splice.plan().theirsName))};
     }
     if (splice.laysCommits() && splice.plan().kind != SpliceKind::rebase && file.leg > 0) {
         return {ResolveStation::tr("what follows it"), ResolveStation::tr("as decided here")};

@@ -222,6 +222,11 @@ void VersionsView::showVersions(const FileVersions* versions,
                              Strand::ours,
                              versions->oursCommit,
                              {}}};
+    if (outcome.found) {
+        sides.insert(
+            sides.begin(),
+            {tr("In your files"), tr("put there by hand"), *outcome.found, Strand::hand, {}, {}});
+    }
     if (!versions->oursCommit.isEmpty() || !versions->theirsCommit.isEmpty()) {
         showHeads(sides);
         addSentence(versions->relation);

@@ -38,10 +38,13 @@ QString warningOf(const SharedCommits& shared, const QString& ours, std::int64_t
 {
     const QString count = countOf(shared.commits.size(), "commit is", "commits are");
     const bool isNewestThere = shared.tip.id == shared.commits.back().id;
-    QString words = tr("%1 on %2 already, the oldest made %3.")
-                        .arg(count,
-                             shown(shared.branch.name),
-                             relativeTime(shared.commits.front().committer.time, now));
+    const QString branch = shown(shared.branch.name);
+    QString words =
+        shared.since
+            ? tr("%1 on %2 already, the first one came there %3.")
+                  .arg(count, branch, relativeTime(*shared.since, now))
+            : tr("%1 on %2 already, the oldest made %3.")
+                  .arg(count, branch, relativeTime(shared.commits.front().committer.time, now));
     if (!isNewestThere && shared.tip.author.email != shared.commits.back().author.email) {
         words += tr(" %1 has work on top of it.").arg(shown(shared.tip.author.name));
     }

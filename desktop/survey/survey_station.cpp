@@ -80,6 +80,7 @@ void SurveyStation::pick(const std::string& ref)
         return;
     }
     m_theirsRef = ref;
+    m_looksElsewhere = true;
     m_branches->select(ref);
     m_methodByHand = -1;
     m_forecast.reset();
@@ -187,7 +188,7 @@ QWidget* SurveyStation::makeOverlapPage()
     connect(m_overlap, &OverlapTable::filePicked, this, [this](std::size_t file) {
         m_changes->clear();
         m_changes->show();
-        emit changesRequested(m_forecast, file);
+        emit changesRequested(shownForecast(), file);
     });
     return page;
 }
@@ -230,6 +231,8 @@ void SurveyStation::showFacts(std::shared_ptr<const SurveyFacts> facts,
     m_facts = std::move(facts);
     m_theirsRef = theirsRef;
     m_forecast.reset();
+    m_begunForecast.reset();
+    m_looksElsewhere = false;
     m_rebase.reset();
     m_rebaseFailure.clear();
     m_failure.clear();
@@ -246,6 +249,22 @@ void SurveyStation::setForecast(const std::string& ref,
         m_forecast = std::move(forecast);
         showForecast();
     }
+}
+
+void SurveyStation::setBegunForecast(std::shared_ptr<const SurveyForecast> forecast)
+{
+    m_begunForecast = std::move(forecast);
+    showForecast();
+}
+
+bool SurveyStation::showsBegun() const
+{
+    return m_facts && m_facts->canTakeBegun() && m_begunForecast && !m_looksElsewhere;
+}
+
+const std::shared_ptr<const SurveyForecast>& SurveyStation::shownForecast() const
+{
+    return showsBegun() ? m_begunForecast : m_forecast;
 }
 
 void SurveyStation::setRebase(const std::string& ref, std::shared_ptr<const SurveyRebase> rebase)
@@ -293,6 +312,12 @@ void SurveyStation::setForecastProgress(const std::string& ref, const QString& t
     }
 }
 
+void SurveyStation::setBehind(bool isBehind)
+{
+    m_isBehind = isBehind;
+    showPlan();
+}
+
 void SurveyStation::setSpliceUnderWay(const std::string& theirsName)
 {
     m_underWay = theirsName;
@@ -315,7 +340,8 @@ void SurveyStation::start()
 
 void SurveyStation::showForecast()
 {
-    if (!m_forecast) {
+    const auto& forecast = shownForecast();
+    if (!forecast) {
         m_chart->setModel({});
         m_overlap->showRows({});
         m_incoming->showCommits({}, 0);
@@ -330,27 +356,29 @@ void SurveyStation::showForecast()
         return;
     }
     const Branch* theirs = m_facts->branch(m_theirsRef);
-    const QString theirsName = theirs != nullptr ? shown(theirs->name) : QString();
+    const QString theirsName = showsBegun()        ? begunName(*m_facts->begun)
+                               : theirs != nullptr ? shown(theirs->name)
+                                                   : QString();
     m_changes->hide();
     m_changes->setNames(shown(m_facts->into.name), theirsName);
-    auto rows = overlapRows(*m_forecast);
+    auto rows = overlapRows(*forecast);
     m_ownFirst->setVisible(
         std::any_of(rows.begin(), rows.end(), [](const OverlapRow& row) { return row.isOwn; }));
     m_noOverlap->setVisible(rows.empty());
     m_overlap->setVisible(!rows.empty());
     m_overlap->showRows(std::move(rows));
     std::map<ObjectId, QString> known;
-    for (const auto& [commit, own] : m_forecast->equalInOurs) {
+    for (const auto& [commit, own] : forecast->equalInOurs) {
         known[commit] = tr("already in ours as %1").arg(shown(own.brief()));
     }
-    m_incoming->showCommits(m_forecast->theirsCommits, m_facts->readAt, known);
-    m_outgoing->showCommits(m_forecast->oursCommits, m_facts->readAt);
+    m_incoming->showCommits(forecast->theirsCommits, m_facts->readAt, known);
+    m_outgoing->showCommits(forecast->oursCommits, m_facts->readAt);
     m_tabs->setTabText(0,
                        tr("Overlap %1 of %2 files")
                            .arg(m_overlap->rowCount())
-                           .arg(touchedFileCount(m_forecast->forecast)));
-    m_tabs->setTabText(1, tr("Incoming %1").arg(m_forecast->forecast.divergence.theirsOnly.size()));
-    m_tabs->setTabText(2, tr("Outgoing %1").arg(m_forecast->forecast.divergence.oursOnly.size()));
+                           .arg(touchedFileCount(forecast->forecast)));
+    m_tabs->setTabText(1, tr("Incoming %1").arg(forecast->forecast.divergence.theirsOnly.size()));
+    m_tabs->setTabText(2, tr("Outgoing %1").arg(forecast->forecast.divergence.oursOnly.size()));
     showPlan();
 }
 
@@ -358,8 +386,7 @@ void SurveyStation::showForecast()
 void SurveyStation::showBegun(PlanPanel::Plan plan)
 {
     plan.ours = shown(m_facts->begun->lineName);
-    plan.theirs = m_facts->begun->theirsName.empty() ? shown(m_facts->begun->theirs.brief())
-                                                     : shown(m_facts->begun->theirsName);
+    plan.theirs = begunName(*m_facts->begun);
     plan.title = finishingInWords(*m_facts->begun);
     plan.method = tr("It is under way in your files");
     plan.consequence =
@@ -369,11 +396,7 @@ void SurveyStation::showBegun(PlanPanel::Plan plan)
     plan.startLabel = tr("Take it over");
     addLeft(plan);
     m_plan->showPlan(plan);
-    if (m_facts->begun->kind == UnfinishedWork::merge) {
-        showChart();
-    } else {
-        m_chart->setModel({});  // it shows branches that are joined, and here none is
-    }
+    showChart();
 }
 
 void SurveyStation::showPlan()
@@ -403,6 +426,11 @@ void SurveyStation::showPlan()
     }
     if (m_facts->canTakeBegun()) {
         showBegun(plan);
+        return;
+    }
+    if (m_isBehind) {
+        m_plan->showPlan(plan);
+        m_plan->showProgress(tr("Looking at what stands where now…"));
         return;
     }
     const Forecast* forecast = m_forecast ? &m_forecast->forecast : nullptr;
@@ -464,6 +492,10 @@ void SurveyStation::showOutgoing()
 /// With what the method that is taken would make.
 void SurveyStation::showChart()
 {
+    if (showsBegun()) {
+        m_chart->setModel(begunChart());
+        return;
+    }
     const Branch* theirs = m_facts->branch(m_theirsRef);
     if (!m_forecast) {
         return;
@@ -475,6 +507,29 @@ void SurveyStation::showChart()
                                  static_cast<SpliceKind>(std::max(m_plan->method(), 0)),
                                  m_rebase.get(),
                                  m_facts->readAt));
+}
+
+/// Of commits that are picked or reverted there is none: no branches are joined.
+RopeChartModel SurveyStation::begunChart() const
+{
+    const BegunJoin& begun = *m_facts->begun;
+    if (begun.kind != UnfinishedWork::merge && begun.kind != UnfinishedWork::rebase) {
+        return {};
+    }
+    const bool isRebase = begun.kind == UnfinishedWork::rebase;
+    RopeChartModel model = chartModel(*m_begunForecast,
+                                      shown(begun.lineName),
+                                      begunName(begun),
+                                      m_facts->branches,
+                                      isRebase ? SpliceKind::rebase : SpliceKind::merge,
+                                      nullptr,
+                                      m_facts->readAt);
+    if (isRebase) {
+        model.rewritten = 1 + begun.next.size();
+        model.outcomeTitle =
+            tr("%1 still to be written anew").arg(countOf(model.rewritten, "commit", "commits"));
+    }
+    return model;
 }
 
 namespace {
@@ -613,10 +668,13 @@ void SurveyStation::addLeft(PlanPanel::Plan& plan) const
 
 void SurveyStation::updateFacts(std::shared_ptr<const SurveyFacts> facts, bool areForecastsStale)
 {
+    const bool wasBegun = showsBegun();
     m_facts = std::move(facts);
     const bool isGone = m_facts->branch(m_theirsRef) == nullptr;
     if (isGone || areForecastsStale) {
         showFacts(m_facts, isGone ? m_facts->proposedTheirs() : m_theirsRef);
+    } else if (showsBegun() != wasBegun) {
+        showForecast();
     } else {
         showPlan();
     }

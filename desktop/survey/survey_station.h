@@ -47,6 +47,8 @@ public:
     void updateFacts(std::shared_ptr<const SurveyFacts> facts, bool areForecastsStale);
     /// The forecast of the branch picked now, or of another one for the list.
     void setForecast(const std::string& ref, std::shared_ptr<const SurveyForecast> forecast);
+    /// That of what another program has begun here: shown until a branch is picked.
+    void setBegunForecast(std::shared_ptr<const SurveyForecast> forecast);
     /// What a rebase in the place of a merge commit would be, for the branch picked now.
     void setRebase(const std::string& ref, std::shared_ptr<const SurveyRebase> rebase);
     void setRebaseFailure(const std::string& ref, const QString& sentence);
@@ -64,6 +66,8 @@ public:
     void setForecastProgress(const std::string& ref, const QString& text);
     /// Whether a splice is under way: then it is gone on with, not started.
     void setSpliceUnderWay(const std::string& theirsName);
+    /// What is shown may be out of date: until it is not, nothing can be started.
+    void setBehind(bool isBehind);
     void start();
 
     [[nodiscard]] const std::string& theirsRef() const { return m_theirsRef; }
@@ -108,6 +112,10 @@ private:
     void showBegun(PlanPanel::Plan plan);
     void showForecast();
     void showChart();
+    [[nodiscard]] bool showsBegun() const;
+    /// What is told of; null: it is not known yet.
+    [[nodiscard]] const std::shared_ptr<const SurveyForecast>& shownForecast() const;
+    [[nodiscard]] RopeChartModel begunChart() const;
 
     [[nodiscard]] QWidget* makeOwnView();
     QTabBar* m_viewTabs;
@@ -128,10 +136,13 @@ private:
     PlanPanel* m_plan;
     std::shared_ptr<const SurveyFacts> m_facts;
     std::shared_ptr<const SurveyForecast> m_forecast;
+    std::shared_ptr<const SurveyForecast> m_begunForecast;
+    bool m_looksElsewhere = false;  ///< A branch was picked since.
     std::shared_ptr<const SurveyRebase> m_rebase;
     QString m_rebaseFailure;  ///< Why it is not known; empty: it is not known yet.
     std::string m_theirsRef;
     std::string m_underWay;
+    bool m_isBehind = false;
     std::vector<std::string> m_queue;
     int m_methodByHand = -1;  ///< The method that the person took for this branch.
     QString m_failure;

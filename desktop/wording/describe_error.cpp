@@ -76,11 +76,6 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 tr("Reopen that one, or reopen this from the list of merges: what you change is "
                    "recorded on top then. Nothing was changed."),
                 {}};
-    case Reason::begunHasMore:
-        return {tr("In this merge files were added, removed or replaced by hand: %1.").arg(subject),
-                tr("A splice has no place for that. Go on with it on the command line, or put "
-                   "these files back there first. Nothing was changed."),
-                {}};
     case Reason::inTheWay:
         return {tr("Recording would overwrite what git does not keep: %1.").arg(subject),
                 tr("Move it elsewhere or remove it, then record again. Nothing was changed."),

@@ -151,6 +151,9 @@ QString labelOfChoice(const std::string& choice)
     if (choice == nameOf(FileChoice::follow) || choice == nameOf(FileChoice::followOther)) {
         return tr("moved with its folder");
     }
+    if (choice == nameOf(FileChoice::found)) {
+        return tr("as put by hand");
+    }
     return choice == nameOf(FileChoice::stay) ? tr("left in its place")
                                               : QString::fromStdString(choice);
 }
@@ -195,6 +198,15 @@ bool hasWarning(const std::vector<Consequence>& consequences)
         consequences.begin(), consequences.end(), [](const auto& c) { return c.isWarning(); });
 }
 
+namespace {
+/// Of a file that was put there by hand, or taken away.
+bool isGoneByHand(const FileQuestion& question)
+{
+    const Answer* const found = question.answerOf(FileChoice::found);
+    return found != nullptr && found->puts.empty();
+}
+}  // namespace
+
 QString questionInShort(const FileQuestion& question)
 {
     switch (question.kind) {
@@ -235,6 +247,8 @@ QString questionInShort(const FileQuestion& question)
         return tr("a file against a folder");
     case QuestionKind::nameRefused:
         return tr("a name that git does not check out");
+    case QuestionKind::putByHand:
+        return isGoneByHand(question) ? tr("removed by hand") : tr("put there by hand");
     }
     return {};
 }
@@ -349,6 +363,15 @@ QString questionInWords(const FileOutcome& outcome, const SideNames& names)
         return tr("%1 added a file under a name that git does not put into a working tree here. It "
                   "can only be left out.")
             .arg(names.theirs);
+    case QuestionKind::putByHand:
+        return isGoneByHand(*outcome.question) ? tr(
+                   "Somebody removed this file by hand after the join had begun. Is it to stay "
+                   "away?")
+               : !outcome.base && !outcome.ours && !outcome.theirs
+                   ? tr("Neither side has this file: somebody added it by hand after the join had "
+                        "begun. Is it to stay?")
+                   : tr("What stands here is neither side's, and no join of them: somebody put it "
+                        "there by hand after the join had begun. Is it to stay?");
     }
     return {};
 }
@@ -360,6 +383,9 @@ QString sideInWords(const FileOutcome& outcome, FileChoice choice, const SideNam
     const QString& side = isOurs ? names.ours : names.theirs;
     const QuestionKind kind = outcome.question ? outcome.question->kind : QuestionKind::binary;
     const QString place = placeOf(outcome, choice);
+    if (place.isEmpty() && kind == QuestionKind::putByHand && !outcome.base) {
+        return tr("Leave it out, as %1 does").arg(side);
+    }
     if (place.isEmpty()) {
         return kind == QuestionKind::fileAgainstFolder ? tr("Let the file go")
                                                        : tr("Let it go, as %1 did").arg(side);
@@ -380,7 +406,7 @@ QString answerInWords(const FileOutcome& outcome, FileChoice choice, const SideN
     case FileChoice::theirs:
         return sideInWords(outcome, choice, names);
     case FileChoice::base:
-        return tr("Put it back as it was before both");
+        return place.isEmpty() ? tr("Leave it out") : tr("Put it back as it was before both");
     case FileChoice::keepBoth:
         return outcome.question && outcome.question->kind == QuestionKind::renamedTwice
                    ? tr("Keep it under both names")
@@ -392,6 +418,8 @@ QString answerInWords(const FileOutcome& outcome, FileChoice choice, const SideN
         return tr("Move it along to %1").arg(place);
     case FileChoice::stay:
         return tr("Leave it at %1").arg(place);
+    case FileChoice::found:
+        return isGoneByHand(*outcome.question) ? tr("It stays away") : tr("It stays as it is");
     }
     return {};
 }

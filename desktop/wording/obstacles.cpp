@@ -35,6 +35,8 @@ QString nameOfKind(const BegunJoin& begun)
                    ? tr("A merge")
                    : tr("A merge of %1 into %2")
                          .arg(shown(begun.theirsName), shown(begun.lineName));
+    case UnfinishedWork::patches:
+        return tr("A series of mailed patches");
     case UnfinishedWork::none:
     case UnfinishedWork::unknown:
         break;
@@ -58,6 +60,9 @@ QString adviceFor(const BegunJoin& begun)
     case BegunObstacle::otherKind:
         return tr("Nothing tells what left these files half-joined, so it cannot be taken over: "
                   "finish or abort it there first.");
+    case BegunObstacle::noCommits:
+        return tr("Patches are no commits of this repository, so they cannot be taken over: finish "
+                  "or abort it there (git am --continue, git am --abort).");
     case BegunObstacle::otherSteps:
         return tr("It does more on its way than laying one commit upon the other, so it cannot be "
                   "taken over: finish or abort it there.");
@@ -86,11 +91,15 @@ QString begunInWords(const BegunJoin& begun)
                                                  : tr("%1 files are").arg(begun.open.size()));
 }
 
+QString begunName(const BegunJoin& begun)
+{
+    return shown(begun.theirsName.empty() ? begun.theirs.brief() : begun.theirsName);
+}
+
 QString finishingInWords(const BegunJoin& begun)
 {
     const QString line = shown(begun.lineName);
-    const QString theirs =
-        shown(begun.theirsName.empty() ? begun.theirs.brief() : begun.theirsName);
+    const QString theirs = begunName(begun);
     switch (begun.kind) {
     case UnfinishedWork::rebase:
         return tr("Finish the rebase of %1 onto %2").arg(line, theirs);
@@ -100,6 +109,7 @@ QString finishingInWords(const BegunJoin& begun)
         return tr("Finish the revert of %1 on %2").arg(theirs, line);
     case UnfinishedWork::merge:
     case UnfinishedWork::none:
+    case UnfinishedWork::patches:
     case UnfinishedWork::unknown:
         break;
     }

@@ -15,6 +15,8 @@ namespace rope {
 
 /// What another program has begun in the files here, and how far it is.
 [[nodiscard]] QString begunInWords(const BegunJoin& begun);
+/// What it joins in, or is laid upon.
+[[nodiscard]] QString begunName(const BegunJoin& begun);
 /// "Finish the rebase of tide-windows"
 [[nodiscard]] QString finishingInWords(const BegunJoin& begun);
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What the files of a begun merge say was decided, read and written.
 #include "core/merge/marker_blocks.h"
+#include "core/splice/found_file.h"
 #include "core/text/text.h"
 #include "tests/support/begun_merge.h"
 
@@ -38,7 +39,9 @@ private slots:
     void staged_isDecided();
     void editedElsewhere_comesAlong();
     void droppedChange_isAnEdit();
-    void addedByHand_hasNoPlace();
+    void putByHand_staysAsFound();
+    void putByHand_canBeAnsweredOtherwise();
+    void foundTexts_areReadBack();
     void texts_areWrittenAndReadBack();
     void random_choices_areReadBack();
 };
@@ -81,7 +84,6 @@ void TestBegunDecisions::untouched_isAllOpen()
     const TakenOver taken = test::takeOver(scratch.path());
     QCOMPARE(taken.splice->openCount(), std::size_t{3});
     QCOMPARE(taken.splice->decidedCount(), std::size_t{0});
-    QVERIFY(taken.begun.more.empty());
     QVERIFY(taken.splice->decisions().empty());
 }
 
@@ -127,7 +129,6 @@ void TestBegunDecisions::editedElsewhere_comesAlong()
     scratch.git("add fees.txt own.txt");
     scratch.write("plan.txt", scratch.read("plan.txt").replace("\n7\n", "\n7 mended\n"));
     const TakenOver taken = test::takeOver(scratch.path());
-    QVERIFY(taken.begun.more.empty());
     taken.decideAll(FileChoice::ours);
     const auto tree = taken.place->storeTree(taken.splice->result().value()).value();
     const auto at = [&](const char* path) {
@@ -147,11 +148,32 @@ void TestBegunDecisions::droppedChange_isAnEdit()
     test::beginMerge(scratch);
     scratch.git("checkout HEAD -- fees.txt");
     const TakenOver taken = test::takeOver(scratch.path());
-    QVERIFY(taken.begun.more.empty());
     QCOMPARE(taken.file("fees.txt").text->wholeText(), std::string("fee 15\nfee 20\nfee 25\n"));
 }
 
-void TestBegunDecisions::addedByHand_hasNoPlace()
+namespace {
+/// What a splice puts at a path: `mode bytes`; empty: no file.
+QByteArray recordedAt(const TakenOver& taken, ScratchRepository& scratch, const char* path)
+{
+    const std::string tree = taken.place->storeTree(taken.splice->result().value()).value().hex();
+    const QByteArray entry = scratch.git(("ls-tree " + tree + " " + path).c_str());
+    return entry.isEmpty() ? entry
+                           : entry.left(7) + scratch.git(("show " + tree + ":" + path).c_str());
+}
+
+std::string choiceOf(const TakenOver& taken, const char* path)
+{
+    return taken.file(path).answer.choice;
+}
+
+void answer(const TakenOver& taken, const char* path, FileChoice choice)
+{
+    const auto place = &taken.file(path) - taken.splice->files().data();
+    taken.splice->answer(static_cast<std::size_t>(place), choice);
+}
+}  // namespace
+
+void TestBegunDecisions::putByHand_staysAsFound()
 {
     ScratchRepository scratch;
     test::makeClashingBranches(scratch);
@@ -159,13 +181,66 @@ void TestBegunDecisions::addedByHand_hasNoPlace()
     scratch.write("extra.txt", "extra\n");
     scratch.git("add extra.txt");
     scratch.git("rm -q -f own.txt");
+    scratch.git("rm -q -f tide.txt");  // both sides changed it
+    scratch.git("update-index --chmod=+x fees.txt");
+    QVERIFY(QFile::setPermissions(scratch.filePath("fees.txt"),
+                                  QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner));
     const TakenOver taken = test::takeOver(scratch.path());
-    QCOMPARE(taken.begun.more, (std::vector<RepoPath>{"extra.txt", "own.txt"}));
-    // A file that both sides changed, taken away: it must not come back unasked.
-    scratch.git("reset -q extra.txt");
-    scratch.git("checkout -q HEAD -- own.txt");
+    for (const char* path : {"extra.txt", "own.txt", "tide.txt", "fees.txt"}) {
+        QCOMPARE(choiceOf(taken, path), std::string("as-found"));
+    }
+    taken.decideAll(FileChoice::ours);
+    QCOMPARE(recordedAt(taken, scratch, "extra.txt"), QByteArray("100644 extra"));
+    QCOMPARE(recordedAt(taken, scratch, "own.txt"), QByteArray());
+    QCOMPARE(recordedAt(taken, scratch, "tide.txt"), QByteArray());
+    QVERIFY(recordedAt(taken, scratch, "fees.txt").startsWith("100755 "));
+    QCOMPARE(taken.splice->markersLeft().size(), std::size_t{0});
+}
+
+void TestBegunDecisions::putByHand_canBeAnsweredOtherwise()
+{
+    ScratchRepository scratch;
+    test::makeClashingBranches(scratch);
+    test::beginMerge(scratch);
+    scratch.write("extra.txt", "extra\n");
+    scratch.git("add extra.txt");
     scratch.git("rm -q -f tide.txt");
-    QCOMPARE(test::takeOver(scratch.path()).begun.more, (std::vector<RepoPath>{"tide.txt"}));
+    const TakenOver taken = test::takeOver(scratch.path());
+    taken.decideAll(FileChoice::ours);
+    answer(taken, "extra.txt", FileChoice::base);
+    answer(taken, "tide.txt", FileChoice::theirs);
+    QCOMPARE(recordedAt(taken, scratch, "extra.txt"), QByteArray());
+    QCOMPARE(recordedAt(taken, scratch, "tide.txt"),
+             "100644 " + scratch.git("show theirs:tide.txt"));
+    // What was found is known from the decisions alone, whatever was answered since.
+    const auto decisions = taken.splice->decisions();
+    Splice again(taken.splice->plan(), taken.forecast);
+    const auto owned = oneSidedOutcomesOf(*taken.place, taken.forecast->join, decisions);
+    for (const OwnedOutcome& own : owned.value()) {
+        (void)again.takeUp(own);
+    }
+    const CarriedOver carried = carryOver(decisions, again);
+    QVERIFY(carried.lost.empty());
+    again.put(carried.placed);
+    QCOMPARE(again.openCount(), std::size_t{0});
+    const auto tree = [&](const Splice& splice) {
+        return taken.place->storeTree(splice.result().value()).value().hex();
+    };
+    QCOMPARE(tree(again), tree(*taken.splice));
+    (void)taken.splice->undo();
+    QCOMPARE(recordedAt(taken, scratch, "tide.txt"), QByteArray());
+}
+
+void TestBegunDecisions::foundTexts_areReadBack()
+{
+    const ObjectId id = *ObjectId::fromHex(std::string(40, 'a'));
+    const FoundFiles found{{"a b\tc", FileVersion{EntryKind::executable, id}}, {"gone", {}}};
+    QVERIFY(foundIn(foundText(found)) == found);
+    QVERIFY(foundIn("") == FoundFiles());
+    for (const std::string& broken :
+         {std::string("100644"), foundText(found).substr(0, 20), std::string("7 x\ty\0", 6)}) {
+        QVERIFY(!foundIn(broken));
+    }
 }
 
 void TestBegunDecisions::texts_areWrittenAndReadBack()

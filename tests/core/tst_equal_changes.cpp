@@ -14,6 +14,7 @@ class TestEqualChanges : public QObject
     Q_OBJECT
 private slots:
     void cherryPicked_isRecognised();
+    void longHistories_areComparedWholeForARebase();
 };
 
 // One change is picked over though its lines stand elsewhere there; one is only alike; one is of bytes.
@@ -51,6 +52,40 @@ void TestEqualChanges::cherryPicked_isRecognised()
     const auto swapped = equalChanges(
         *joined.repository, divergence.theirsOnly, divergence.oursOnly, ChangeLikeness::lines);
     QVERIFY(swapped->at(id(pickedText)) == id(text));
+}
+
+// What is not written anew has to be known however long ago it came in; what is only told of need not.
+void TestEqualChanges::longHistories_areComparedWholeForARebase()
+{
+    ScratchRepository scratch;
+    scratch.write("plan.txt", "1\n2\n3\n");
+    scratch.commit("base");
+    scratch.git("switch -q -c ours");
+    scratch.write("plan.txt", "1\n2 picked\n3\n");
+    const QByteArray own = scratch.commit("to be picked");
+    scratch.git("switch -q -c theirs main");
+    scratch.write("other.txt", "other\n");
+    scratch.commit("first of theirs");
+    scratch.git({QStringLiteral("cherry-pick"), QString::fromUtf8(own)});
+    QByteArray later;
+    for (int i = 0; i < 300; ++i) {
+        later += "commit refs/heads/theirs\ncommitter Maren Voss <maren@slackwater.example> "
+                 + QByteArray::number(1'790'000'000 + i) + " +0000\ndata 5\nlater\n"
+                 + (i == 0 ? "from refs/heads/theirs^0\n" : "") + "M 644 inline later.txt\ndata 4\n"
+                 + QByteArray::number(1000 + i) + "\n\n";
+    }
+    scratch.git({QStringLiteral("fast-import"), QStringLiteral("--quiet")}, later);
+    scratch.git("switch -q ours");
+    const test::Joined joined = test::joinBranches(scratch);
+    const Divergence& divergence = joined.forecast.divergence;
+    QCOMPARE(divergence.theirsOnly.size(), std::size_t{302});
+    const auto found = [&](ChangeLikeness likeness) {
+        return equalChanges(
+                   *joined.repository, divergence.theirsOnly, divergence.oursOnly, likeness)
+            ->size();
+    };
+    QCOMPARE(found(ChangeLikeness::patch), std::size_t{1});
+    QCOMPARE(found(ChangeLikeness::lines), std::size_t{0});
 }
 
 QTEST_GUILESS_MAIN(TestEqualChanges)

@@ -93,6 +93,12 @@ void TestGitParsers::everyParser_cutShort_neverInvents()
         QVERIFY(!parseCommit({}, std::string_view(commit).substr(0, size)).has_value());
     }
     QVERIFY(!parseCommitLink("17 abc").has_value());
+    const std::string moves = kId + " a@{b}/c@{20}\n" + kId + " a@{10}\n";
+    QCOMPARE(parseReflog(moves).size(), std::size_t{2});
+    QCOMPARE(parseReflog(moves).front().at, std::int64_t{10});
+    for (std::size_t size = 0; size + 1 < moves.size(); ++size) {
+        QVERIFY(parseReflog(moves.substr(0, size)).size() <= 1);
+    }
     QVERIFY(!parseObjectHeader(kId + " missing").has_value());
 }
 

@@ -7,6 +7,7 @@
 #include "tests/support/joined_branches.h"
 #include "tests/support/killed_child.h"
 #include "tests/support/random_trees.h"
+#include "tests/support/tree_recipe.h"
 
 #include <QTest>
 
@@ -114,6 +115,7 @@ class TestRebase : public QObject
 {
     Q_OBJECT
 private slots:
+    void sharedCommits_areToldSinceWhen();
     void initTestCase();
     void parentsFirst_isGitsOrder();
     void random_agreesWithGit();
@@ -525,6 +527,39 @@ void TestRebase::otherEncoding_isKept()
     QCOMPARE(scratch.git("log -1 --format=%s --encoding=UTF-8"),
              "Gr\xc3\xbc\xc3\x9f"
              "e");
+}
+
+/// What a remote has is known from where its branch has stood here, whenever the commits were made.
+void TestRebase::sharedCommits_areToldSinceWhen()
+{
+    ScratchRepository scratch;
+    test::makeBranches(scratch, "a=%10", "a=%10/2=ours", "b=%5");
+    scratch.git("switch -q ours");
+    QByteArrayList made{scratch.git("rev-parse ours")};
+    for (const char* text : {"second", "third"}) {
+        scratch.write("own", text);
+        made << scratch.commit(text);
+    }
+    const QByteArray base = scratch.git("merge-base ours theirs");
+    QByteArray reflog;
+    QByteArray before(40, '0');
+    int at = 1'790'000'000;
+    for (const QByteArray& tip : {base, made[0], made[1]}) {
+        reflog += before + ' ' + tip + " Maren Voss <maren@slackwater.example> "
+                  + QByteArray::number(at += 100) + " +0000\tupdate by push\n";
+        before = tip;
+    }
+    scratch.git(("update-ref refs/remotes/origin/ours " + made[1]).constData());
+    scratch.write(".git/logs/refs/remotes/origin/ours", reflog);
+    const test::Joined joined = test::joinBranches(scratch);
+    const auto scope =
+        rebaseScope(*joined.repository, joined.forecast.divergence, joined.forecast.theirs.id);
+    const auto branches = joined.repository->branches();
+    const auto shared =
+        sharedCommits(*joined.repository, *scope, joined.forecast.ours.id, *branches);
+    QCOMPARE(shared->size(), std::size_t{1});
+    QCOMPARE(shared->front().commits.size(), std::size_t{2});
+    QCOMPARE(shared->front().since.value_or(0), std::int64_t{1'790'000'200});
 }
 
 QTEST_GUILESS_MAIN(TestRebase)

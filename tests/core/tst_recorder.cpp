@@ -125,6 +125,7 @@ private slots:
     void hook_harms_areTakenBack_data();
     void hook_harms_areTakenBack();
     void hook_thatHangs_canBeStopped();
+    void hook_thatHangsAfterwards_canBeStopped();
     void hook_movesTheBranch_filesFollow();
     void record_requiredFilterFails_goesBack();
     void record_severalCommits_keepAuthors();
@@ -624,6 +625,19 @@ void TestRecorder::hook_harms_areTakenBack()
     QVERIFY(isClean(scratch));
 }
 
+namespace {
+/// Asks to stop as soon as a hook says that it runs.
+std::jthread stopperInHook(const ScratchRepository& scratch, std::stop_source& stop)
+{
+    return std::jthread([&] {
+        for (int i = 0; i < 600 && !QFile::exists(scratch.filePath(".git/in-hook")); ++i) {
+            std::this_thread::sleep_for(std::chrono::milliseconds(50));
+        }
+        stop.request_stop();
+    });
+}
+}  // namespace
+
 void TestRecorder::hook_thatHangs_canBeStopped()
 {
     ScratchRepository scratch;
@@ -632,16 +646,26 @@ void TestRecorder::hook_thatHangs_canBeStopped()
     const Bench bench = decided(scratch.path());
     scratch.addHook("pre-merge-commit", "touch .git/in-hook; sleep 1000 & sleep 1000");
     std::stop_source stop;
-    std::jthread stopper([&] {
-        for (int i = 0; i < 600 && !QFile::exists(scratch.filePath(".git/in-hook")); ++i) {
-            std::this_thread::sleep_for(std::chrono::milliseconds(50));
-        }
-        stop.request_stop();
-    });
+    const std::jthread stopper = stopperInHook(scratch, stop);
     const auto recorded = bench.record({}, stop.get_token());
     QVERIFY(!recorded.hasValue());
     QCOMPARE(recorded.error().code, ErrorCode::cancelled);
     QCOMPARE(scratch.fingerprint(), before);
+    QVERIFY(isClean(scratch));
+}
+
+void TestRecorder::hook_thatHangsAfterwards_canBeStopped()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    const Bench bench = decided(scratch.path());
+    scratch.addHook("post-merge", "touch .git/in-hook; sleep 1000 & sleep 1000");
+    std::stop_source stop;
+    const std::jthread stopper = stopperInHook(scratch, stop);
+    const auto recorded = bench.record({}, stop.get_token());
+    QVERIFY(recorded.hasValue());
+    QVERIFY(recorded->hookOutput.find("post-merge was stopped") != std::string::npos);
+    QCOMPARE(scratch.git("rev-parse ours").toStdString(), recorded->commit.id.hex());
     QVERIFY(isClean(scratch));
 }
 

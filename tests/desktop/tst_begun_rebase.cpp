@@ -8,10 +8,12 @@
 #include "core/splice/commit_message.h"
 #include "core/splice/recording_plan.h"
 #include "desktop/app/splice_tasks.h"
+#include "desktop/wording/obstacles.h"
 #include "tests/support/killed_child.h"
 #include "tests/support/random_trees.h"
 #include "tests/support/scratch_repository.h"
 
+#include <QDir>
 #include <QTest>
 
 using namespace rope;
@@ -178,6 +180,8 @@ private slots:
     void cherryPick_isFinished();
     void cherryPicks_areFinished();
     void revert_isFinished();
+    void reverts_areFinished();
+    void patches_areTold();
     void kill_atEachStep_isFinishedOrAsBefore_data();
     void kill_atEachStep_isFinishedOrAsBefore();
     void random_agreesWithGit();
@@ -437,8 +441,9 @@ void TestBegunRebase::cherryPicks_areFinished()
     Taken taken(scratch.path());
     QCOMPARE(taken.join.next.size(), std::size_t{2});
     QCOMPARE(taken.splice->legs().size(), std::size_t{3});
-    // Of those that follow the first, the picked commit is ours: it is laid on what is decided.
-    taken.decideAll(FileChoice::theirs, FileChoice::ours);
+    QVERIFY(taken.splice->standings()[1].as == LaidAs::picked);
+    QCOMPARE(taken.splice->legs()[2]->theirs.label, taken.join.next[1].brief());
+    taken.decideAll(FileChoice::theirs);
     QCOMPARE(taken.splice->openCount(), std::size_t{0});
     QVERIFY(taken.record());
     QVERIFY(isFinished(scratch));
@@ -461,6 +466,50 @@ void TestBegunRebase::revert_isFinished()
     QVERIFY(isFinished(scratch));
     QCOMPARE(scratch.read("plan.txt"), with(kLines, "12", "12 ours"));
     QCOMPARE(scratch.git("rev-list --count main..ours"), "5");
+}
+
+void TestBegunRebase::reverts_areFinished()
+{
+    ScratchRepository scratch;
+    prepare(scratch);
+    scratch.write("plan.txt", with(with(kLines, "2", "2 ours, later"), "12", "12 ours"));
+    scratch.commit("fourth");
+    const QByteArray third = scratch.git("rev-parse ours~1");
+    stop(scratch, "revert --no-edit ours~3 ours~1");
+    Taken taken(scratch.path());
+    QCOMPARE(taken.join.obstacle, BegunObstacle::none);
+    QCOMPARE(taken.join.next.size(), std::size_t{1});
+    QCOMPARE(taken.splice->legs().size(), std::size_t{2});
+    QCOMPARE(taken.splice->legs()[1]->base.label, taken.join.next[0].brief());
+    taken.decideAll(FileChoice::theirs);
+    QCOMPARE(taken.splice->openCount(), std::size_t{0});
+    QVERIFY(taken.record());
+    QVERIFY(isFinished(scratch));
+    QCOMPARE(scratch.read("plan.txt"), kLines);
+    QCOMPARE(scratch.git("log -1 --format=%B ours"),
+             "Revert \"third\"\n\nThis reverts commit " + third + ".");
+    QCOMPARE(scratch.git("rev-list --count main..ours"), "6");
+    QCOMPARE(scratch.git("log -2 --format=%an ours"), "Maren Voss\nMaren Voss");
+}
+
+void TestBegunRebase::patches_areTold()
+{
+    ScratchRepository scratch;
+    prepare(scratch);
+    scratch.git("format-patch -q -o .git/sent theirs..ours");
+    scratch.git("switch -q theirs");
+    int exitCode = 0;
+    const QStringList sent = QDir(scratch.filePath(".git/sent")).entryList(QDir::Files);
+    scratch.tryGit(
+        {QStringLiteral("am"), QStringLiteral("-q"), scratch.filePath(".git/sent/") + sent.front()},
+        exitCode);
+    QVERIFY(exitCode != 0);
+    const auto begun = openPlace(scratch.path(), {}).value()->begunJoin().value();
+    QVERIFY(begun);
+    QCOMPARE(begun->kind, UnfinishedWork::patches);
+    QCOMPARE(begun->obstacle, BegunObstacle::noCommits);
+    QVERIFY(
+        begunInWords(*begun).startsWith(QStringLiteral("A series of mailed patches was begun")));
 }
 
 void TestBegunRebase::kill_atEachStep_isFinishedOrAsBefore_data()

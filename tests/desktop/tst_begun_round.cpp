@@ -24,6 +24,19 @@ void makeHalfDone(ScratchRepository& scratch)
     scratch.git("add tide.txt");
 }
 
+/// The first row of a list that says something; invalid: none does.
+QModelIndex rowWith(const QListView& list, const QString& words)
+{
+    for (int row = 0; row < list.model()->rowCount(); ++row) {
+        const QModelIndex index = list.model()->index(row, 0);
+        if (index.data(Qt::AccessibleTextRole).toString().contains(words)
+            || index.data().toString().contains(words)) {
+            return index;
+        }
+    }
+    return {};
+}
+
 /// A window that has it open.
 struct Round
 {
@@ -90,7 +103,7 @@ private slots:
     void rebase_openedAgain_handedBack();
     void cherryPick_isFinished();
     void otherKinds_areTold();
-    void filesWithoutAPlace_areNamed();
+    void putByHand_comesAlong();
 };
 
 void TestBegunRound::init()
@@ -359,20 +372,42 @@ void TestBegunRound::otherKinds_areTold()
     QVERIFY(!round.driver.canStart());
 }
 
-void TestBegunRound::filesWithoutAPlace_areNamed()
+// What was added and removed by hand comes along, can be answered otherwise, and outlives a restart.
+void TestBegunRound::putByHand_comesAlong()
 {
     ScratchRepository scratch;
     makeHalfDone(scratch);
     scratch.write("extra.txt", "extra\n");
     scratch.git("add extra.txt");
+    scratch.git("rm -q -f tide.txt");
     const QByteArray before = begunFingerprint(scratch);
+    {
+        Round round(scratch);
+        QVERIFY(round.takeOver());
+        QVERIFY2(round.driver.notice().contains(QStringLiteral("2 still open")),
+                 qPrintable(round.driver.notice()));
+        auto& list = round.driver.find<QListView>("worklist");
+        const QModelIndex row = rowWith(list, QStringLiteral("removed by hand"));
+        QVERIFY(row.isValid());
+        list.scrollTo(row);
+        QTest::mouseClick(list.viewport(), Qt::LeftButton, {}, list.visualRect(row).center());
+        QVERIFY2(round.driver.waitFor([&] {
+            return round.driver.text("questionText").contains(QStringLiteral("removed this file"));
+        }),
+                 qPrintable(row.data(Qt::AccessibleTextRole).toString()));
+        round.driver.press(Qt::Key_2, Qt::AltModifier);  // theirs
+        QCOMPARE(begunFingerprint(scratch), before);
+    }
     Round round(scratch);
-    QVERIFY(round.driver.waitFor(
-        [&] { return round.driver.startLabel() == QStringLiteral("Take it over"); }));
-    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
-    QVERIFY(round.driver.waitFor(
-        [&] { return round.driver.notice().contains(QStringLiteral("extra.txt")); }));
-    QCOMPARE(begunFingerprint(scratch), before);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    round.decideNext("Ours");
+    round.decideNext("Theirs");
+    QVERIFY(round.record());
+    QVERIFY(round.isRecorded());
+    QCOMPARE(scratch.git("show ours:extra.txt"), QByteArray("extra"));
+    QCOMPARE(scratch.git("show ours:tide.txt"), scratch.git("show theirs:tide.txt"));
+    QCOMPARE(scratch.read("tide.txt").trimmed(), scratch.git("show theirs:tide.txt"));
+    QCOMPARE(scratch.git("status --porcelain"), QByteArray(" M own.txt"));
 }
 
 int main(int argc, char** argv)

@@ -9,7 +9,9 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListView>
+#include <QRadioButton>
 #include <QSettings>
+#include <QTabBar>
 
 using namespace rope;
 using namespace rope::test;
@@ -60,7 +62,9 @@ public:
         });
         driver.press(Qt::Key_Return, Qt::ControlModifier);
         return isReady && driver.waitFor([&] {
-            return driver.text("recordedTitle").startsWith(QStringLiteral("Recorded as"))
+            const QString title = driver.text("recordedTitle");
+            return (title.startsWith(QStringLiteral("Recorded as"))
+                    || title.contains(QStringLiteral("written anew")))
                    && driver.find<QLabel>("recordedTitle").isVisible();
         });
     }
@@ -122,6 +126,7 @@ private slots:
     void reopenSent_goesOnTop();
     void reopenSent_isJoinedToLaterCommits();
     void sent_isTakenOutAgain();
+    void sentRebase_isTakenOutAgain();
     void putAway_isBroughtBack();
     void rollBack_thatCannotBe_changesNothing();
 };
@@ -378,6 +383,38 @@ void TestLogbookRound::sent_isTakenOutAgain()
         return round.driver.text("rollBackWords").contains(QStringLiteral("taken it out again"));
     }));
     QVERIFY(!round.driver.find<QPushButton>("rollBackButton").isVisible());
+}
+
+void TestLogbookRound::sentRebase_isTakenOutAgain()
+{
+    Round round;
+    round.team.youCommit("nine", "nine yours", "Name the ninth");
+    QVERIFY(round.driver.waitFor([&] {
+        const auto* rebase = round.window.findChild<QRadioButton*>(QStringLiteral("planMethod1"));
+        return rebase != nullptr && rebase->isEnabled() && round.driver.canStart()
+               && round.driver.find<QTabBar>("surveyTabs").tabText(2)
+                      == QStringLiteral("Outgoing 2");
+    }));
+    auto& rebase = round.driver.find<QRadioButton>("planMethod1");
+    QTest::mouseClick(&rebase, Qt::LeftButton, {}, QPoint(8, rebase.height() / 2));
+    QVERIFY(round.join("Ours"));
+    QCOMPARE(round.team.yours().git("log -2 --format=%s main"),
+             QByteArray("Name the ninth\nName the second"));
+    QVERIFY(round.push());
+    const QByteArray sent = round.tip();
+    QVERIFY(round.openLogbook(QStringLiteral("sent")));
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("rollBackWords")
+            .contains(QStringLiteral("for each of its commits"));
+    }));
+    round.driver.click("rollBackButton");
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("recordKnot"); }));
+    QVERIFY(round.record());
+    QCOMPARE(round.team.yours().git("rev-parse main~2"), sent);
+    QCOMPARE(round.text(), round.team.yours().git("show origin/main~2:plan.txt") + '\n');
+    QCOMPARE(round.team.yours().git("log -2 --format=%s main"),
+             QByteArray("Revert \"Name the second\"\nRevert \"Name the ninth\""));
+    QVERIFY(round.openLogbook(QStringLiteral("taken out again")));
 }
 
 void TestLogbookRound::putAway_isBroughtBack()

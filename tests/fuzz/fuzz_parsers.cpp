@@ -22,6 +22,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     }
     (void)parseCommit({}, bytes);
     (void)parseCommitLink(bytes);
+    (void)parseReflog(bytes);
     (void)parseBranches(bytes);
     (void)parseStatus(bytes);
     (void)parseSignature(bytes);

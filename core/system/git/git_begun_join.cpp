@@ -88,8 +88,9 @@ Result<std::optional<BegunJoin>> GitPlace::begunJoin()
     begun.lineName = standing.name;
     begun.lineTip = standing.tip;
     begun.ours = standing.tip;
-    if (begun.kind == UnfinishedWork::unknown) {
-        begun.obstacle = BegunObstacle::otherKind;
+    if (begun.kind == UnfinishedWork::unknown || begun.kind == UnfinishedWork::patches) {
+        begun.obstacle = begun.kind == UnfinishedWork::patches ? BegunObstacle::noCommits
+                                                               : BegunObstacle::otherKind;
         return std::optional(std::move(begun));
     }
     if (begun.kind != UnfinishedWork::merge) {
@@ -182,11 +183,13 @@ UnfinishedWork GitPlace::begunKind() const
         return QFileInfo::exists(QString::fromStdString(m_gitFolder) + QLatin1Char('/')
                                  + QLatin1String(name));
     };
-    return has("rebase-merge") || has("rebase-apply") ? UnfinishedWork::rebase
-           : has("MERGE_HEAD")                        ? UnfinishedWork::merge
-           : has("CHERRY_PICK_HEAD")                  ? UnfinishedWork::cherryPick
-           : has("REVERT_HEAD")                       ? UnfinishedWork::revert
-                                                      : UnfinishedWork::none;
+    // git-am(1) and one of the ways to rebase keep their state in one folder.
+    return has("rebase-apply/applying")                 ? UnfinishedWork::patches
+           : has("rebase-merge") || has("rebase-apply") ? UnfinishedWork::rebase
+           : has("MERGE_HEAD")                          ? UnfinishedWork::merge
+           : has("CHERRY_PICK_HEAD")                    ? UnfinishedWork::cherryPick
+           : has("REVERT_HEAD")                         ? UnfinishedWork::revert
+                                                        : UnfinishedWork::none;
 }
 
 std::string GitPlace::begunHeads() const

@@ -8,6 +8,7 @@
 #include <QFile>
 #include <QFileInfo>
 
+#include <algorithm>
 #include <array>
 #include <charconv>
 #include <filesystem>
@@ -160,6 +161,19 @@ BegunSteps rebaseOfApplyBackend(const std::string& folder)
     readRewritten(state.read("rewritten"), steps);
     return steps;
 }
+
+/// Whether an option of a sequence makes its commits other than they would be.
+bool changesCommits(const std::string& options)
+{
+    constexpr std::array kHarmless{"edit", "allow-ff", "allow-rerere-auto", "default-msg-cleanup"};
+    const auto lines = splitLines(options);
+    return std::any_of(lines.begin(), lines.end(), [&](std::string_view line) {
+        const bool isOption = line.find('=') != std::string_view::npos;
+        const auto words = wordsOf(line, 2);
+        return isOption
+               && std::find(kHarmless.begin(), kHarmless.end(), words.front()) == kHarmless.end();
+    });
+}
 }  // namespace
 
 BegunSteps begunRebase(const std::string& gitFolder)
@@ -188,9 +202,8 @@ BegunSteps begunSequence(const std::string& gitFolder, const std::string& head)
         steps.next.erase(steps.next.begin());
     }
     const std::string options = state.read("sequencer/opts");
-    const bool changesCommits = !steps.next.empty() && options.find('=') != std::string::npos;
-    steps.hasOtherSteps = steps.hasOtherSteps || changesCommits || (reverts && !steps.next.empty())
-                          || options.find("no-commit") != std::string::npos;
+    steps.hasOtherSteps = steps.hasOtherSteps || options.find("no-commit") != std::string::npos
+                          || (!steps.next.empty() && changesCommits(options));
     return steps;
 }
 

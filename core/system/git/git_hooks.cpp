@@ -10,12 +10,6 @@
 namespace rope {
 namespace {
 constexpr std::size_t kMostHookOutput = 1'000'000;  // of one hook; of more, the end
-
-bool isAfterwards(HookPoint point)
-{
-    return point == HookPoint::afterMerge || point == HookPoint::afterCommit
-           || point == HookPoint::afterSwitch;
-}
 }  // namespace
 
 std::vector<std::string> GitHooks::arguments(HookPoint point, const std::string& messageFile) const
@@ -50,6 +44,7 @@ GitRunOptions GitHooks::options() const
     GitRunOptions options;
     options.purpose = RunFor::ownTongue;
     options.mostKeptBytes = kMostHookOutput;
+    options.stop = m_stop;
     // What git tells its hooks: no editor will follow, and which index holds the result.
     options.environment = {{"GIT_EDITOR", ":"},
                            {"GIT_INDEX_FILE", m_place.gitFolder() + "/index"},
@@ -65,16 +60,23 @@ Status GitHooks::run(HookPoint point, const std::string& messageFile)
     std::vector<std::string> command{"hook", "run", "--ignore-missing"};
     const auto own = arguments(point, messageFile);
     command.insert(command.end(), own.begin(), own.end());
-    GitRunOptions how = options();
-    if (!isAfterwards(point)) {
-        how.stop = m_stop;
+    const auto ran = m_place.git().run(command, options());
+    if (!ran) {
+        noteStop(own.front(), ran.error());
+        return ran.error();
     }
-    TRY_ASSIGN(const GitOutput ran, m_place.git().run(command, how));
-    m_output += ran.err + ran.out;
-    if (ran.exitCode != 0) {
-        return Error{ErrorCode::refused, own.front(), ran.err + ran.out, Reason::hookRefused};
+    m_output += ran->err + ran->out;
+    if (ran->exitCode != 0) {
+        return Error{ErrorCode::refused, own.front(), ran->err + ran->out, Reason::hookRefused};
     }
     return ok();
+}
+
+void GitHooks::noteStop(const std::string& hook, const Error& error)
+{
+    if (error.code == ErrorCode::cancelled) {
+        m_output += hook + " was stopped.\n";
+    }
 }
 
 void GitHooks::tellRewritten(const std::vector<RewrittenCommit>& rewritten)
@@ -102,6 +104,8 @@ void GitHooks::tellRewritten(const std::vector<RewrittenCommit>& rewritten)
     const auto ran = m_place.git().runProgram(program.toStdString(), {"rebase"}, telling);
     if (ran) {
         m_output += ran->err + ran->out;
+    } else {
+        noteStop("post-rewrite", ran.error());
     }
 }
 }  // namespace rope

@@ -29,8 +29,9 @@ public:
     {
     }
 
+    /// A stop ends the hook; of one that runs when all is done, what it was told of stands all the same.
     /// Errors: `refused` (Reason::hookRefused) with the hook's name as subject and what it printed;
-    /// `cancelled`, but not for those that run afterwards.
+    /// `cancelled`.
     Status run(HookPoint point, const std::string& messageFile = {});
     /// Tells what was written anew: notes follow where that is set up, then the hook for it runs. What
     /// either answers changes nothing any more.
@@ -40,6 +41,7 @@ public:
 
 private:
     [[nodiscard]] GitRunOptions options() const;
+    void noteStop(const std::string& hook, const Error& error);
     [[nodiscard]] std::vector<std::string> arguments(HookPoint point,
                                                      const std::string& messageFile) const;
 

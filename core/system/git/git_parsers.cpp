@@ -176,6 +176,26 @@ std::optional<Commit> parseCommit(const ObjectId& id, std::string_view bytes)
     return hasTree ? std::optional(std::move(commit)) : std::nullopt;
 }
 
+std::vector<LineMove> parseReflog(std::string_view bytes)
+{
+    std::vector<LineMove> moves;
+    while (!bytes.empty()) {
+        const std::string_view line = bytes.substr(0, bytes.find('\n'));
+        bytes.remove_prefix(std::min(line.size() + 1, bytes.size()));
+        const std::size_t open = line.rfind("@{");
+        const auto id = ObjectId::fromHex(line.substr(0, line.find(' ')));
+        if (id && open != std::string_view::npos && line.ends_with('}')) {
+            const auto at =
+                parseNumber<std::int64_t>(line.substr(open + 2, line.size() - open - 3));
+            if (at) {
+                moves.push_back({*id, *at});
+            }
+        }
+    }
+    std::reverse(moves.begin(), moves.end());
+    return moves;
+}
+
 std::optional<CommitLink> parseCommitLink(std::string_view line)
 {
     CommitLink link;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/system/history.h"
 #include "core/system/types.h"
 
 #include <optional>
@@ -48,6 +49,10 @@ struct AttributeValue
 };
 /// `check-attr -z`.
 [[nodiscard]] std::optional<std::vector<AttributeValue>> parseAttributes(std::string_view bytes);
+
+/// A listed reflog, "<id> <name>@{<seconds>}" a line, newest first; returned oldest first. Lines that are none
+/// are left out.
+[[nodiscard]] std::vector<LineMove> parseReflog(std::string_view bytes);
 
 /// `Name <email> time zone`, as `git var` and commits write it.
 [[nodiscard]] std::optional<Signature> parseSignature(std::string_view text);

@@ -235,6 +235,14 @@ Result<bool> GitPlace::isShallow()
     return withoutLineEnd(out) == "true";
 }
 
+Result<std::vector<LineMove>> GitPlace::movesOf(const std::string& ref)
+{
+    TRY_ASSIGN(const GitOutput listed,
+               m_git.run({"reflog", "show", "--date=unix", "--format=%H %gd", ref, "--"}));
+    // Without a reflog there is nothing to be listed, which is no error.
+    return listed.exitCode == 0 ? parseReflog(listed.out) : std::vector<LineMove>();
+}
+
 Result<std::unique_ptr<CommitStream>> GitPlace::commitsFrom(std::span<const ObjectId> tips)
 {
     // With a commit graph git knows each commit's place without its ancestors, so that children can

@@ -71,6 +71,10 @@ public:
     Result<std::vector<Branch>> branches() override;
     Result<ObjectId> resolveCommit(std::string_view name) override;
     Result<bool> isShallow() override { return false; }
+    Result<std::vector<LineMove>> movesOf(const std::string&) override
+    {
+        return std::vector<LineMove>();
+    }
     Result<std::unique_ptr<CommitStream>> commitsFrom(std::span<const ObjectId> tips) override;
     Result<std::vector<Commit>> readCommits(std::span<const ObjectId> ids) override;
 
