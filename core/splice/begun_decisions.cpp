@@ -154,6 +154,20 @@ private:
         return ok();
     }
 
+    /// The paths that a file of the splice is read from: all of them where an answer is still to be found.
+    /// What it leaves is to be empty, and somebody may have put something there.
+    static std::set<RepoPath> pathsReadOf(const SpliceFile& file)
+    {
+        if (file.outcome->question && !file.answer.isDecided) {
+            return pathsOf(*file.outcome);
+        }
+        std::set<RepoPath> paths;
+        for (const Placement& put : file.outcome->placements(fileChoiceNamed(file.answer.choice))) {
+            paths.insert(put.path);
+        }
+        return paths;
+    }
+
     /// Files that the join has no outcome for: where they are not as one side alone would have them,
     /// somebody edited them.
     Status takeUpOthers()
@@ -168,7 +182,7 @@ private:
             expected[edit.path] = edit.version;
         }
         for (const SpliceFile& file : m_splice.files()) {
-            for (const RepoPath& path : pathsOf(*file.outcome)) {
+            for (const RepoPath& path : pathsReadOf(file)) {
                 expected.erase(path);
             }
         }

@@ -292,10 +292,11 @@ private:
         std::optional<FileChoice> choice;
         if (file.outcome->question) {
             TRY_ASSIGN(choice, answerOf(*file.outcome));
-            if (choice) {
-                m_splice.put({{{index, SlotPlace::kQuestion},
-                               {true, std::string(nameOf(*choice)), std::nullopt}}});
+            if (!choice) {
+                return ok();
             }
+            m_splice.put({{{index, SlotPlace::kQuestion},
+                           {true, std::string(nameOf(*choice)), std::nullopt}}});
         }
         for (const Placement& put : file.outcome->placements(choice)) {
             if (put.isJoinedText && file.text) {
@@ -329,6 +330,7 @@ private:
     static bool gives(const Answer& answer,
                       const std::map<RepoPath, std::optional<FileVersion>>& there)
     {
+        std::optional<ObjectId> joined;  // one text, wherever the answer puts it
         return std::all_of(there.begin(), there.end(), [&](const auto& place) {
             const auto put =
                 std::find_if(answer.puts.begin(), answer.puts.end(), [&](const Placement& one) {
@@ -337,7 +339,12 @@ private:
             if (put == answer.puts.end() || !place.second) {
                 return put == answer.puts.end() && !place.second;
             }
-            return put->isJoinedText || put->version == *place.second;
+            if (put->isJoinedText) {
+                const bool isSame = !joined || *joined == place.second->id;
+                joined = place.second->id;
+                return isSame;
+            }
+            return put->version == *place.second;
         });
     }
 

@@ -46,7 +46,8 @@ SideNames namesOfNext(const Splice& splice, std::size_t leg)
     const QString commit = shown(standing.commit.id.brief());
     const QString ours = shown(splice.plan().oursName);
     return {ResolveStation::tr("%1 + %2").arg(ours).arg(leg),
-            standing.as == LaidAs::picked ? commit : ResolveStation::tr("before %1").arg(commit)};
+            standing.as == LaidAs::picked ? ResolveStation::tr("the picked commit")
+                                          : ResolveStation::tr("before %1").arg(commit)};
 }
 
 SideNames namesOf(const Splice& splice, const SpliceFile& file)
@@ -73,7 +74,9 @@ SideNames namesOf(const Splice& splice, const SpliceFile& file)
                                     .arg(shown(splice.plan().theirsName))
                                     .arg(file.leg)};
     }
-    return {shown(splice.plan().oursName), shown(splice.plan().theirsName)};
+    return {shown(splice.plan().oursName),
+            splice.plan().kind == SpliceKind::pick ? ResolveStation::tr("the picked commit")
+                                                   : shown(splice.plan().theirsName)};
 }
 
 /// How a place is called in the journal.

@@ -127,14 +127,54 @@ void VersionsView::showPictures(const std::vector<Side>& sides)
                               .arg(difference.box.left())
                               .arg(difference.box.top()));
     }
+    addCompare(sides, difference.pixels > 0 ? difference.map : QImage());
+}
+
+void VersionsView::addCompare(const std::vector<Side>& sides, const QImage& differenceMap)
+{
     auto* compare = new PictureCompare(this);
     std::vector<PictureCompare::Version> versions;
     versions.reserve(sides.size());
     for (const Side& side : sides) {
         versions.push_back({side.title, side.picture.image});
     }
-    compare->setPictures(std::move(versions), difference.pixels > 0 ? difference.map : QImage());
+    compare->setPictures(std::move(versions), differenceMap);
     m_column->addWidget(compare, 1);
+}
+
+/// What was put there by hand first, then what the sides have, as far as there is such a file.
+/// `sides`: theirs, base, ours
+void VersionsView::showFound(std::vector<Side> sides, const FileOutcome& outcome)
+{
+    const std::optional<std::string> base = sides[1].bytes;
+    const bool isAlike = sides.front().bytes == sides.back().bytes;
+    if (isAlike) {
+        sides.back().title = tr("Theirs and ours");
+        sides.erase(sides.begin());
+    }
+    const bool isBaseTold = sides.back().bytes || (!isAlike && sides.front().bytes);
+    std::erase_if(sides, [&](const Side& side) {
+        return !side.bytes || (isBaseTold && side.strand == Strand::base);
+    });
+    if (outcome.found) {
+        sides.insert(
+            sides.begin(),
+            {tr("In your files"), tr("put there by hand"), *outcome.found, Strand::hand, {}, {}});
+    }
+    if (std::all_of(sides.begin(), sides.end(), [](const Side& s) { return isText(s.bytes); })) {
+        showTexts(sides, base);
+        return;
+    }
+    for (Side& side : sides) {
+        side.picture = readPicture(*side.bytes);
+    }
+    showHeads(sides);
+    if (std::any_of(
+            sides.begin(), sides.end(), [](const Side& s) { return !s.picture.image.isNull(); })) {
+        addCompare(sides, {});
+    } else {
+        m_column->addStretch(1);
+    }
 }
 
 /// Where two files of no known lines begin to differ.
@@ -222,10 +262,9 @@ void VersionsView::showVersions(const FileVersions* versions,
                              Strand::ours,
                              versions->oursCommit,
                              {}}};
-    if (outcome.found) {
-        sides.insert(
-            sides.begin(),
-            {tr("In your files"), tr("put there by hand"), *outcome.found, Strand::hand, {}, {}});
+    if (outcome.question && outcome.question->kind == QuestionKind::putByHand) {
+        showFound(std::move(sides), outcome);
+        return;
     }
     if (!versions->oursCommit.isEmpty() || !versions->theirsCommit.isEmpty()) {
         showHeads(sides);

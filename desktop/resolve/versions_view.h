@@ -41,6 +41,8 @@ private:
     void showTexts(const std::vector<Side>& sides, const std::optional<std::string>& base);
     void showOthers(const std::vector<Side>& sides, const QString& name);
     void showPictures(const std::vector<Side>& sides);
+    void addCompare(const std::vector<Side>& sides, const QImage& differenceMap);
+    void showFound(std::vector<Side> sides, const FileOutcome& outcome);
     void showBytes(const Side& ours, const Side& theirs);
     void showHeads(const std::vector<Side>& sides);
     void addSentence(const QString& sentence);

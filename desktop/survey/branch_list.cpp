@@ -270,8 +270,11 @@ void BranchList::select(const std::string& ref)
     if (const auto row = m_rows.constFind(QByteArray::fromStdString(ref));
         row != m_rows.constEnd()) {
         m_list->setCurrentIndex(m_model->index(*row, 0));
-        m_list->viewport()->update();
+    } else {
+        m_list->setCurrentIndex({});
+        m_list->clearSelection();
     }
+    m_list->viewport()->update();
 }
 
 void BranchList::applyFilter()

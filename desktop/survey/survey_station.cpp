@@ -76,7 +76,7 @@ SurveyStation::SurveyStation(QWidget* parent)
 
 void SurveyStation::pick(const std::string& ref)
 {
-    if (ref == m_theirsRef) {
+    if (ref == m_theirsRef && !showsBegun()) {
         return;
     }
     m_theirsRef = ref;
@@ -254,6 +254,9 @@ void SurveyStation::setForecast(const std::string& ref,
 void SurveyStation::setBegunForecast(std::shared_ptr<const SurveyForecast> forecast)
 {
     m_begunForecast = std::move(forecast);
+    if (showsBegun()) {
+        m_branches->select({});  // what is shown is none of theirs
+    }
     showForecast();
 }
 
@@ -492,8 +495,11 @@ void SurveyStation::showOutgoing()
 /// With what the method that is taken would make.
 void SurveyStation::showChart()
 {
+    const bool joinsBranches = !showsBegun() || m_facts->begun->kind == UnfinishedWork::merge
+                               || m_facts->begun->kind == UnfinishedWork::rebase;
+    m_chart->setVisible(joinsBranches);
     if (showsBegun()) {
-        m_chart->setModel(begunChart());
+        m_chart->setModel(joinsBranches ? begunChart() : RopeChartModel());
         return;
     }
     const Branch* theirs = m_facts->branch(m_theirsRef);
@@ -509,13 +515,10 @@ void SurveyStation::showChart()
                                  m_facts->readAt));
 }
 
-/// Of commits that are picked or reverted there is none: no branches are joined.
+/// Of a begun merge or rebase.
 RopeChartModel SurveyStation::begunChart() const
 {
     const BegunJoin& begun = *m_facts->begun;
-    if (begun.kind != UnfinishedWork::merge && begun.kind != UnfinishedWork::rebase) {
-        return {};
-    }
     const bool isRebase = begun.kind == UnfinishedWork::rebase;
     RopeChartModel model = chartModel(*m_begunForecast,
                                       shown(begun.lineName),

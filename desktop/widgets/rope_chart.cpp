@@ -239,13 +239,14 @@ void RopeChart::paintTitles(QPainter& painter) const
                          m_model.movesTo);
     }
     if (!m_model.outcomeTitle.isEmpty()) {
-        // Below its knot, but never beyond the edge; above it, where theirs' title stands below.
+        // Below its knot, but never beyond the edge; where theirs' title stands there, above it and the names
+        // of branches.
         const int words = painter.fontMetrics().horizontalAdvance(m_model.outcomeTitle) + 6;
         const int outcomeLeft =
             std::min(static_cast<int>(m_layout.outcome.x()) - 8, this->width() - words);
         const int outcomeY = static_cast<int>(m_layout.outcome.y());
         const QRect place(outcomeLeft,
-                          m_model.rewritten > 0 ? outcomeY - height - 12 : outcomeY + 12,
+                          m_model.rewritten > 0 ? outcomeY - 2 * height - 14 : outcomeY + 12,
                           this->width() - outcomeLeft,
                           height);
         painter.drawText(place, Qt::AlignLeft, m_model.outcomeTitle);

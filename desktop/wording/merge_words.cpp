@@ -152,7 +152,7 @@ QString labelOfChoice(const std::string& choice)
         return tr("moved with its folder");
     }
     if (choice == nameOf(FileChoice::found)) {
-        return tr("as put by hand");
+        return tr("as found");
     }
     return choice == nameOf(FileChoice::stay) ? tr("left in its place")
                                               : QString::fromStdString(choice);

@@ -4,6 +4,7 @@
 #include "core/splice/found_file.h"
 #include "core/text/text.h"
 #include "tests/support/begun_merge.h"
+#include "tests/support/random_trees.h"
 
 #include <QTest>
 
@@ -42,6 +43,7 @@ private slots:
     void putByHand_staysAsFound();
     void putByHand_canBeAnsweredOtherwise();
     void foundTexts_areReadBack();
+    void random_settledByHand_givesWhatIsStaged();
     void texts_areWrittenAndReadBack();
     void random_choices_areReadBack();
 };
@@ -241,6 +243,122 @@ void TestBegunDecisions::foundTexts_areReadBack()
          {std::string("100644"), foundText(found).substr(0, 20), std::string("7 x\ty\0", 6)}) {
         QVERIFY(!foundIn(broken));
     }
+}
+
+namespace {
+QByteArray withoutMarkers(const QByteArray& text)
+{
+    QByteArrayList kept;
+    for (const QByteArray& line : text.split('\n')) {
+        if (!line.startsWith("<<<<<<<") && !line.startsWith("=======")
+            && !line.startsWith(">>>>>>>")) {
+            kept << line;
+        }
+    }
+    return kept.join('\n');
+}
+
+/// Does one of the things that people do with a file of a begun merge, and stages it.
+void settleByHand(ScratchRepository& scratch, test::Random& random, const QString& path)
+{
+    const QString whole = scratch.filePath(path.toUtf8().constData());
+    const bool isThere = QFile::exists(whole);
+    const auto rewrite = [&](const QByteArray& bytes) {
+        QFile::remove(whole);
+        scratch.write(path.toUtf8().constData(), bytes);
+    };
+    if (isThere && QFileInfo(whole).isFile() && !QFileInfo(whole).isSymLink()) {
+        const QByteArray text = scratch.read(path.toUtf8().constData());
+        if (text.contains("<<<<<<<")) {
+            rewrite(withoutMarkers(text));  // both sides, one after the other
+        }
+    }
+    switch (test::below(random, 8)) {
+    case 0:
+        QFile::remove(whole);
+        break;
+    case 1:
+        rewrite(QByteArray::fromStdString(test::randomText(random, 12, 6)));
+        break;
+    case 2:
+        rewrite(QByteArray("\0\1 by hand", 10));
+        break;
+    case 3:
+        QFile::remove(whole);
+        QFile::link(QStringLiteral("elsewhere"), whole);
+        break;
+    case 4:
+        if (isThere) {
+            QFile::setPermissions(whole,
+                                  QFile::permissions(whole) ^ (QFile::ExeOwner | QFile::ExeUser));
+        }
+        break;
+    case 5:
+        rewrite(isThere ? scratch.read(path.toUtf8().constData()).replace('\n', "\nby hand\n")
+                        : QByteArray("by hand\n"));
+        break;
+    default:
+        break;
+    }
+    int exitCode = 0;
+    scratch.tryGit({QStringLiteral("add"), QStringLiteral("-A"), QStringLiteral("--"), path},
+                   exitCode);
+}
+}  // namespace
+
+/// Whatever people made of the files of a merge and staged: a splice that takes it over has nothing open, and
+/// would record just what git would commit.
+void TestBegunDecisions::random_settledByHand_givesWhatIsStaged()
+{
+    using namespace rope::test;
+    const unsigned first = randomSeed();
+    const int rounds = qEnvironmentVariableIsSet("ROPE_TEST_ROUNDS")
+                           ? qEnvironmentVariableIntValue("ROPE_TEST_ROUNDS")
+                           : 20;
+    int taken = 0;
+    for (int round = 0; round < rounds; ++round) {
+        const unsigned seed = first + static_cast<unsigned>(round);
+        const QByteArray where = "ROPE_TEST_ROUNDS=1 ROPE_TEST_SEED=" + QByteArray::number(seed);
+        Random random(seed);
+        ScratchRepository scratch;
+        importRandomBranches(scratch, random, 6, 4);
+        scratch.git("checkout -q ours");
+        int exitCode = 0;
+        scratch.tryGit({QStringLiteral("merge"), QStringLiteral("-q"), QStringLiteral("theirs")},
+                       exitCode);
+        if (exitCode == 0 || !QFile::exists(scratch.filePath(".git/MERGE_HEAD"))) {
+            continue;
+        }
+        ++taken;
+        QStringList paths = QString::fromUtf8(scratch.git("ls-files --full-name")).split(u'\n');
+        paths.removeDuplicates();
+        const QStringList open =
+            QString::fromUtf8(scratch.git("diff --name-only --diff-filter=U")).split(u'\n');
+        for (const QString& path : paths) {
+            if (open.contains(path) || below(random, 3) == 0) {
+                settleByHand(scratch, random, path);
+            }
+        }
+        if (below(random, 2) == 0) {
+            settleByHand(scratch, random, QStringLiteral("added by hand"));
+        }
+        const QByteArray expected = scratch.git("write-tree");
+        const TakenOver own = takeOver(scratch.path());
+        for (const SpliceFile& file : own.splice->files()) {
+            QVERIFY2(file.openCount() == 0,
+                     where + " " + file.outcome->path.c_str() + " "
+                         + nameOf(file.outcome->kind).data() + "\n"
+                         + scratch.git("status --short"));
+        }
+        const auto result = own.splice->result();
+        QVERIFY2(result, where + " " + (result ? "" : result.error().subject.c_str()));
+        const QByteArray tree =
+            QByteArray::fromStdString(own.place->storeTree(*result).value().hex());
+        QVERIFY2(tree == expected,
+                 where + "\n" + scratch.git(("diff-tree -r " + expected + " " + tree).constData()));
+    }
+    qInfo("%d begun merges settled by hand", taken);
+    QVERIFY(taken > 0 || rounds < 10);
 }
 
 void TestBegunDecisions::texts_areWrittenAndReadBack()

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // A merge, rebase or cherry-pick that was begun with git and left half-done, taken over in the window,
 // finished there or handed back.
+#include "desktop/widgets/side_text.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/begun_merge.h"
 #include "tests/support/watched_application.h"
@@ -396,6 +397,14 @@ void TestBegunRound::putByHand_comesAlong()
         }),
                  qPrintable(row.data(Qt::AccessibleTextRole).toString()));
         round.driver.press(Qt::Key_2, Qt::AltModifier);  // theirs
+        const QModelIndex added = rowWith(list, QStringLiteral("put there by hand"));
+        QTest::mouseClick(list.viewport(), Qt::LeftButton, {}, list.visualRect(added).center());
+        QVERIFY(round.driver.waitFor([&] {
+            const auto texts = round.window.findChildren<SideText*>();
+            return std::any_of(texts.begin(), texts.end(), [](const SideText* text) {
+                return text->accessibleName().contains(QStringLiteral("In your files"));
+            });
+        }));
         QCOMPARE(begunFingerprint(scratch), before);
     }
     Round round(scratch);
