@@ -478,6 +478,9 @@ std::vector<MarkerLeft> Splice::markersLeft() const
 {
     std::vector<MarkerLeft> left;
     for (const SpliceFile& file : m_files) {
+        if (file.outcome->question && !file.answer.isDecided) {
+            continue;  // what will be there, nobody has said
+        }
         const auto placements = file.outcome->placements(fileChoiceNamed(file.answer.choice));
         const bool isPut = std::any_of(
             placements.begin(), placements.end(), [](const auto& put) { return put.isJoinedText; });

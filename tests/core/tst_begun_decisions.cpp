@@ -2,6 +2,7 @@
 // What the files of a begun merge say was decided, read and written.
 #include "core/merge/marker_blocks.h"
 #include "core/splice/found_file.h"
+#include "core/splice/merge_reading.h"
 #include "core/text/text.h"
 #include "tests/support/begun_merge.h"
 #include "tests/support/random_trees.h"
@@ -354,6 +355,10 @@ void TestBegunDecisions::random_settledByHand_givesWhatIsStaged()
         QVERIFY2(result, where + " " + (result ? "" : result.error().subject.c_str()));
         const QByteArray tree =
             QByteArray::fromStdString(own.place->storeTree(*result).value().hex());
+        // And once it is recorded by git, it can be read again.
+        scratch.git("commit -q --no-edit");
+        const auto head = *own.place->resolveCommit("HEAD");
+        QVERIFY2(readMerge(*own.place, head), where.constData());
         QVERIFY2(tree == expected,
                  where + "\n" + scratch.git(("diff-tree -r " + expected + " " + tree).constData()));
     }

@@ -3,6 +3,7 @@
 #include "core/logbook/recorder.h"
 #include "core/splice/recording_plan.h"
 #include "tests/support/begun_merge.h"
+#include "tests/support/full_disk.h"
 #include "tests/support/random_trees.h"
 
 #include <QTest>
@@ -112,6 +113,7 @@ private slots:
     void other_isNotRecordedOver();
     void handedBack_gitFinishesIt();
     void handedBack_half_staysHalfJoined();
+    void handedBack_diskFull_isAsBefore();
     void kill_atEachStep_isFinishedOrAsBefore_data();
     void kill_atEachStep_isFinishedOrAsBefore();
     void random_untouched_isTakenOverAndRecorded();
@@ -397,6 +399,34 @@ void TestBegunJoin::handedBack_gitFinishesIt()
     QVERIFY(scratch.git("show HEAD:plan.txt").contains("\n12 theirs\n"));
     QCOMPARE(scratch.git("show HEAD:fees.txt"), QByteArray("fee 16\nfee 20\nfee 25"));
     QCOMPARE(scratch.git("status --porcelain"), QByteArray(" M own.txt"));
+}
+
+void TestBegunJoin::handedBack_diskFull_isAsBefore()
+{
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    const Bench bench = decided(scratch.path());
+    BegunTexts texts = begunTexts(*bench.taken.splice);
+    for (ResultEdit& edit : texts.edits) {
+        if (edit.bytes) {
+            edit.bytes =
+                std::make_shared<const std::string>(*edit.bytes + std::string(4'000'000, 'x'));
+        }
+    }
+    const QByteArray before = test::begunFingerprint(scratch);
+    const auto handed = [&] {
+        const test::FullDisk disk;
+        return handBack(*bench.taken.place,
+                        *bench.journal,
+                        "splice-1",
+                        {bench.taken.splice->plan().begun, texts.edits, texts.settled});
+    }();
+    QVERIFY(!handed);
+    QCOMPARE(handed.error().code, ErrorCode::io);
+    QCOMPARE(test::begunFingerprint(scratch), before);
+    QVERIFY(isSound(scratch));
+    QVERIFY(giveBack(bench));
+    QVERIFY(isSound(scratch));
 }
 
 void TestBegunJoin::handedBack_half_staysHalfJoined()

@@ -61,6 +61,7 @@ private slots:
     void slippedIn_otherFile_isFound();
     void droppedChange_isFound();
     void droppedFile_isFound();
+    void answerOfNobody_isFound();
     void takenWhole_isFound();
     void markers_areFound();
     void octopusAndUnrelated_areRead();
@@ -160,6 +161,32 @@ void TestMergeReading::droppedFile_isFound()
     QCOMPARE(reading.odd[1].kind, OddKind::changeDropped);
     QCOMPARE(reading.odd[1].path, std::string("theirs.txt"));
     QCOMPARE(reading.odd[1].side, OddSide::theirs);
+}
+
+/// One side deleted a file, the other edited it, and what was recorded is neither.
+void TestMergeReading::answerOfNobody_isFound()
+{
+    ScratchRepository scratch;
+    scratch.write("plan.txt", "a\nb\nc\n");
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    scratch.write("plan.txt", "a\nb theirs\nc\n");
+    scratch.commit("edited");
+    scratch.git("switch -q -c ours main");
+    scratch.git("rm -q plan.txt");
+    scratch.commit("deleted");
+    int exitCode = 0;
+    scratch.tryGit({QStringLiteral("merge"), QStringLiteral("-q"), QStringLiteral("theirs")},
+                   exitCode);
+    QCOMPARE(exitCode, 1);
+    scratch.write("plan.txt", "of nobody\n");
+    scratch.commit("merged");
+    const MergeReading reading = readTip(scratch);
+    QCOMPARE(reading.odd.size(), std::size_t{1});
+    QCOMPARE(reading.odd.front().kind, OddKind::neitherSide);
+    QCOMPARE(reading.odd.front().path, std::string("plan.txt"));
+    QCOMPARE(reading.decisions.size(), std::size_t{1});
+    QVERIFY(reading.decisions.front().choice.empty());
 }
 
 void TestMergeReading::takenWhole_isFound()

@@ -3,6 +3,7 @@
 #include "core/splice/recording_plan.h"
 #include "core/system/git/git_place.h"
 #include "core/system/writer_lock.h"
+#include "tests/support/full_disk.h"
 #include "tests/support/scratch_repository.h"
 #include "tests/support/tree_recipe.h"
 
@@ -11,7 +12,6 @@
 #include <QTest>
 
 #include <csignal>
-#include <sys/resource.h>
 #include <thread>
 #include <unistd.h>
 
@@ -373,15 +373,10 @@ void TestRecorder::record_diskFull_changesNothing()
         }
     }
     const QByteArray before = scratch.fingerprint();
-    // A limit on file sizes fails writes as a full disk does, in this process and in git's.
-    rlimit limit{};
-    QCOMPARE(::getrlimit(RLIMIT_FSIZE, &limit), 0);
-    const rlimit full{1'000'000, limit.rlim_max};
-    const auto previous = ::signal(SIGXFSZ, SIG_IGN);
-    QCOMPARE(::setrlimit(RLIMIT_FSIZE, &full), 0);
-    const auto recorded = bench.record();
-    QCOMPARE(::setrlimit(RLIMIT_FSIZE, &limit), 0);
-    (void)::signal(SIGXFSZ, previous);
+    const auto recorded = [&] {
+        const test::FullDisk disk;
+        return bench.record();
+    }();
     QVERIFY(!recorded.hasValue());
     QCOMPARE(static_cast<int>(recorded.error().code), static_cast<int>(ErrorCode::io));
     QCOMPARE(scratch.fingerprint(), before);
