@@ -8,7 +8,8 @@
 namespace rope {
 /// A content as a bag of its lines: digests with the bytes that carry them. Lines longer than 64
 /// bytes are cut in pieces, so that bytes without lines can be compared too. The CR of a CRLF line
-/// end does not count, unless the content is binary.
+/// end does not count, unless the content is binary; nor does a last piece without a line end, which git 2.39
+/// leaves out and 2.44 counts: which files are renamed has to agree with the git that is here.
 class Fingerprint
 {
 public:

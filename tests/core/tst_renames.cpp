@@ -54,13 +54,16 @@ void TestRenames::similarity_randomTexts_isSymmetricAndBounded()
 {
     test::Random random(test::randomSeed());
     for (int round = 0; round < 500; ++round) {
-        const Fingerprint a(test::randomText(random, 20, 6));
+        const std::string text = test::randomText(random, 20, 6);
+        const Fingerprint a(text);
         const Fingerprint b(test::randomText(random, 20, 6));
         const double there = similarity(a, b);
         QCOMPARE(there, similarity(b, a));
         QVERIFY(there >= 0 && there <= 1);
-        QVERIFY(a.size() == 0 || similarity(a, a) == 1);
+        QVERIFY(!text.ends_with('\n') || similarity(a, a) == 1);
     }
+    // A last piece that nothing ends counts in the size alone, as for git.
+    QCOMPARE(similarity(Fingerprint("one\ntwo\nsix"), Fingerprint("one\ntwo\nsix")), 8.0 / 11);
 }
 
 // git tells renames of one tree against another without a merge; where names and contents leave no
