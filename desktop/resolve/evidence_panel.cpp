@@ -132,17 +132,12 @@ QWidget* EvidencePanel::makeHead()
 /// Both sides and the base, and below them since when they do not fit.
 QWidget* EvidencePanel::makeCards()
 {
-    auto* page = new QWidget(this);
-    m_since = makeLabel({}, TextRole::muted, page);
+    m_since = makeLabel({}, TextRole::muted, m_cards);
     m_since->setObjectName(QStringLiteral("sinceWhen"));
-    m_since->setContentsMargins(14, 2, 14, 6);
+    m_since->setContentsMargins(2, 2, 2, 6);
     m_since->hide();
-    auto* column = new QVBoxLayout(page);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(0);
-    column->addWidget(m_cards, 1);
-    column->addWidget(m_since);
-    return page;
+    m_cards->addBelow(m_since);
+    return m_cards;
 }
 
 void EvidencePanel::setSince(const QString& words)

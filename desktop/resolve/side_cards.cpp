@@ -99,6 +99,12 @@ void SideCards::showPlace(const Place& place)
     showSides();
 }
 
+void SideCards::addBelow(QWidget* widget)
+{
+    auto* column = static_cast<QVBoxLayout*>(this->widget()->layout());
+    column->insertWidget(column->count() - 1, widget);  // before the stretch
+}
+
 void SideCards::clear()
 {
     m_texts = {};

@@ -36,6 +36,8 @@ public:
     /// Lets go of the texts.
     void clear();
     void setFacts(const PlaceFacts& facts);
+    /// Puts a widget below the cards, which goes out of view with them.
+    void addBelow(QWidget* widget);
     enum class When { now, next };  ///< At once, or with the next showPlace().
     void setAgainst(Against against, When when = When::now);
     void setBlanksShown(bool areShown);

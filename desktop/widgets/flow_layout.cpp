@@ -61,13 +61,20 @@ QSize FlowLayout::minimumSize() const
         size = size.expandedTo(item->isEmpty() ? QSize() : item->minimumSize());
     }
     const QMargins margins = contentsMargins();
-    return size + QSize(margins.left() + margins.right(), margins.top() + margins.bottom());
+    size += QSize(margins.left() + margins.right(), margins.top() + margins.bottom());
+    // Splitters ask for no height that hangs on the width: the rows that there are now must have room.
+    return m_width > 0 ? size.expandedTo({0, heightForWidth(m_width)}) : size;
 }
 
 void FlowLayout::setGeometry(const QRect& rect)
 {
     QLayout::setGeometry(rect);
     place(rect, true);
+    const int before = m_width > 0 ? heightForWidth(m_width) : 0;
+    m_width = rect.width();
+    if (heightForWidth(m_width) != before) {
+        update();
+    }
 }
 
 int FlowLayout::place(const QRect& rect, bool isReal) const

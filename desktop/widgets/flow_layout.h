@@ -35,5 +35,6 @@ private:
     std::vector<std::unique_ptr<QLayoutItem>> m_items;
     int m_spacing;
     int m_firstRight = -1;
+    int m_width = 0;  ///< That it was placed in last; 0: never yet.
 };
 }  // namespace rope

@@ -124,6 +124,9 @@ void TestPanesAndRows::flow_goesOnBelow_whereThereIsNone()
     QCOMPARE(row.layout->heightForWidth(120), 45);
     QCOMPARE(row.layout->heightForWidth(60), 70);
     QVERIFY(row.layout->minimumSize().width() <= 70);
+    // Whoever asks for no height that hangs on the width leaves room for the rows that there are.
+    QCOMPARE(row.layout->minimumSize().height(), row.layout->heightForWidth(row.widget.width()));
+    QVERIFY(row.layout->minimumSize().height() > 20);
 }
 
 void TestPanesAndRows::flow_pushedRight_standsAtTheEdge()
