@@ -17,6 +17,14 @@ constexpr std::array<std::pair<EntryKind, std::string_view>, 4> kModes{{
     {EntryKind::submodule, "160000"},
 }};
 
+/// Of a kind that is among them: files come from trees, and no tree has another.
+std::string_view modeOf(EntryKind kind)
+{
+    const auto known = std::find_if(
+        kModes.begin(), kModes.end(), [kind](const auto& mode) { return mode.first == kind; });
+    return known == kModes.end() ? std::string_view("0") : known->second;
+}
+
 Placement placed(const RepoPath& path, const FileVersion& version)
 {
     return {path, version, false};
@@ -133,10 +141,8 @@ std::string foundText(const FoundFiles& found)
 {
     std::string text;
     for (const auto& [path, version] : found) {
-        const auto mode = std::find_if(kModes.begin(), kModes.end(), [&](const auto& known) {
-            return version && known.first == version->kind;
-        });
-        text += version ? std::string(mode->second) + ' ' + version->id.hex() : std::string("0 ");
+        text += version ? std::string(modeOf(version->kind)) + ' ' + version->id.hex()
+                        : std::string("0 ");
         text += '\t' + path + '\0';
     }
     return text;
