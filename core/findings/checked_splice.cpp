@@ -128,8 +128,10 @@ takenFrom(const SharedText& base, const SharedText& text, LineOrigin own)
 }
 }  // namespace
 
-Result<std::vector<CheckedFile>>
-readCheckedFiles(Snapshots& snapshots, const Join& join, const std::stop_token& stop)
+Result<std::vector<CheckedFile>> readCheckedFiles(Snapshots& snapshots,
+                                                  const Join& join,
+                                                  const std::vector<OwnedOutcome>& own,
+                                                  const std::stop_token& stop)
 {
     std::set<RepoPath> told;
     std::set<ObjectId> ids;
@@ -147,6 +149,16 @@ readCheckedFiles(Snapshots& snapshots, const Join& join, const std::stop_token& 
         for (const FileChange* change : *changes) {
             want(change->before, ids);
             want(change->after, ids);
+            told.insert(change->path);
+        }
+    }
+    std::vector<const FileOutcome*> others;
+    for (const OwnedOutcome& outcome : own) {
+        if (told.insert(outcome->path).second) {
+            others.push_back(outcome.get());
+            for (const auto& version : {outcome->base, outcome->ours, outcome->theirs}) {
+                want(version, ids);
+            }
         }
     }
     TextReader texts(snapshots);
@@ -160,6 +172,9 @@ readCheckedFiles(Snapshots& snapshots, const Join& join, const std::stop_token& 
     }
     for (const FileChange* change : byTheirs) {
         files.push_back(checkedFile(*change, false, texts));
+    }
+    for (const FileOutcome* other : others) {
+        files.push_back(checkedFile(*other, texts));
     }
     std::sort(files.begin() + static_cast<std::ptrdiff_t>(join.files.size()),
               files.end(),

@@ -12,9 +12,13 @@ inline constexpr std::size_t kMostOneSidedFiles = 20'000;
 inline constexpr std::size_t kMostOneSidedBytes = 300'000'000;
 
 /// The files of a join as they are checked: its outcomes, in their order, then those that only one side
-/// changed, by path. Errors: those of reading; `cancelled`.
+/// changed, and those of `own` (outcomes that a splice has besides) that no side did, by path.
+/// Errors: those of reading; `cancelled`.
 [[nodiscard]] Result<std::vector<CheckedFile>>
-readCheckedFiles(Snapshots& snapshots, const Join& join, const std::stop_token& stop = {});
+readCheckedFiles(Snapshots& snapshots,
+                 const Join& join,
+                 const std::vector<OwnedOutcome>& own = {},
+                 const std::stop_token& stop = {});
 
 /// What became of a file of a splice. `checked`: the same file as readCheckedFiles() gave it.
 [[nodiscard]] std::shared_ptr<const CheckedResult> resultOf(const SpliceFile& file,

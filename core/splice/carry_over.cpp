@@ -96,7 +96,8 @@ private:
         }
         const auto choice = fileChoiceNamed(decision.state.choice);
         const auto& question = m_onto.files()[*file].outcome->question;
-        if (question && choice && question->answerOf(*choice)) {
+        const bool isLeftOpen = question && !decision.state.isDecided;
+        if (isLeftOpen || (question && choice && question->answerOf(*choice))) {
             place({*file, SlotPlace::kQuestion}, decision.state);
         } else {
             lose(decision, question ? NoPlace::answerNotOffered : NoPlace::regionGone);

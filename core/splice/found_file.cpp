@@ -3,6 +3,7 @@
 #include "core/splice/found_file.h"
 
 #include "core/system/path_finder.h"
+#include "core/system/tree_difference.h"
 #include "core/text/text.h"
 
 #include <algorithm>
@@ -78,13 +79,6 @@ const FileOutcome* outcomeAt(const Join& join, const RepoPath& path)
     const auto found = std::find_if(
         join.files.begin(), join.files.end(), [&](const auto& file) { return file.path == path; });
     return found == join.files.end() ? nullptr : &*found;
-}
-
-const FileChange* changeAt(const std::vector<FileChange>& changes, const RepoPath& path)
-{
-    const auto found = std::find_if(
-        changes.begin(), changes.end(), [&](const auto& change) { return change.path == path; });
-    return found == changes.end() ? nullptr : &*found;
 }
 
 /// Of a path that the join has no outcome for: what each side has there.

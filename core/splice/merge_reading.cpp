@@ -201,19 +201,12 @@ private:
     /// A file that is not as the join has it: one side's change is gone, or it is nobody's.
     [[nodiscard]] OddPlace oddFile(const FileChange& change) const
     {
-        const auto baseOf =
-            [&](const std::vector<FileChange>& changes) -> const std::optional<FileVersion>* {
-            const auto found = std::find_if(changes.begin(), changes.end(), [&](const auto& one) {
-                return one.path == change.path;
-            });
-            return found == changes.end() ? nullptr : &found->before;
-        };
-        const auto* ours = baseOf(m_forecast.join.oursChanges);
-        const auto* theirs = baseOf(m_forecast.join.theirsChanges);
+        const FileChange* const ours = changeAt(m_forecast.join.oursChanges, change.path);
+        const FileChange* const theirs = changeAt(m_forecast.join.theirsChanges, change.path);
         OddPlace odd{OddKind::neitherSide, change.path, 0, {}, OddSide::none};
         if ((ours != nullptr) != (theirs != nullptr)) {
-            const auto& before = ours != nullptr ? *ours : *theirs;
-            if (before == change.after) {
+            const FileChange& one = ours != nullptr ? *ours : *theirs;
+            if (one.before == change.after) {
                 odd.kind = OddKind::changeDropped;
                 odd.side = ours != nullptr ? OddSide::ours : OddSide::theirs;
             }

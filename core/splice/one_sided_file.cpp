@@ -5,19 +5,13 @@
 #include "core/merge/marked_text.h"
 #include "core/splice/found_file.h"
 #include "core/system/path_finder.h"
+#include "core/system/tree_difference.h"
 
 #include <algorithm>
 #include <set>
 
 namespace rope {
 namespace {
-const FileChange* changeAt(const std::vector<FileChange>& changes, const RepoPath& path)
-{
-    const auto found = std::find_if(
-        changes.begin(), changes.end(), [&](const auto& change) { return change.path == path; });
-    return found == changes.end() ? nullptr : &*found;
-}
-
 bool isOfAnOutcome(const Join& join, const RepoPath& path)
 {
     return std::any_of(join.files.begin(), join.files.end(), [&](const FileOutcome& file) {

@@ -55,8 +55,9 @@ bool isPutByHand(const FileOutcome& file)
 void putAsAnswered(const DecidedFile& file, ResultMaker& maker)
 {
     for (const RepoPath& path : pathsOf(*file.outcome)) {
-        maker.replace(path, {}, nullptr);
+        maker.leave(path);
     }
+    maker.replace(file.outcome->path, {}, nullptr);  // whatever the join would put there
     for (const Placement& put : file.outcome->placements(file.choice)) {
         maker.replace(put.path, put.version, nullptr);
     }

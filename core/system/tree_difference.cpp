@@ -73,4 +73,11 @@ treeDifference(Snapshots& snapshots, const ObjectId& before, const ObjectId& aft
     });
     return changes;
 }
+
+const FileChange* changeAt(const std::vector<FileChange>& changes, const RepoPath& path)
+{
+    const auto found = std::find_if(
+        changes.begin(), changes.end(), [&](const auto& change) { return change.path == path; });
+    return found == changes.end() ? nullptr : &*found;
+}
 }  // namespace rope

@@ -9,4 +9,8 @@ namespace rope {
 /// Errors: those of Snapshots::readTrees.
 [[nodiscard]] Result<std::vector<FileChange>>
 treeDifference(Snapshots& snapshots, const ObjectId& before, const ObjectId& after);
+
+/// The change at a path; null where there is none.
+[[nodiscard]] const FileChange* changeAt(const std::vector<FileChange>& changes,
+                                         const RepoPath& path);
 }  // namespace rope

@@ -214,12 +214,20 @@ void CheckSession::start()
     m_work->forecast = m_splice.forecast();
     m_isBusy = true;
     m_stale.clear();
+    std::vector<OwnedOutcome> own;
+    if (const Splice* const splice = m_splice.splice(); splice != nullptr && !isReadOnly()) {
+        for (const SpliceFile& file : splice->files()) {
+            if (file.own) {
+                own.push_back(file.own);
+            }
+        }
+    }
     m_checks.run(
-        [address = m_place.address(), work = m_work, told = m_told](
+        [address = m_place.address(), work = m_work, told = m_told, own](
             const std::stop_token& stop) -> Status {
             TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
             Overlay snapshots(*place, *work->join->held);
-            TRY_ASSIGN(auto files, readCheckedFiles(snapshots, *work->join, stop));
+            TRY_ASSIGN(auto files, readCheckedFiles(snapshots, *work->join, own, stop));
             work->checker = std::make_unique<TreeChecker>(std::move(files), told);
             return ok();
         },

@@ -258,6 +258,33 @@ void takeFrom(const Splice& splice, PreparedSplice& prepared)
 }
 }  // namespace
 
+namespace {
+/// What was decided before, where the files of a begun join say nothing themselves.
+Status putEarlier(Splice& splice, Snapshots& snapshots, const std::vector<Decision>& earlier)
+{
+    TRY_ASSIGN(const auto owned, oneSidedOutcomesOf(snapshots, *splice.legs().front(), earlier));
+    for (const OwnedOutcome& outcome : owned) {
+        const auto& files = splice.files();
+        const bool isThere = std::any_of(files.begin(), files.end(), [&](const SpliceFile& file) {
+            return file.leg == 0 && file.outcome->path == outcome->path;
+        });
+        if (!isThere) {
+            splice.takeUp(outcome);
+        }
+    }
+    for (const SlotChange& change : carryOver(earlier, splice).placed) {
+        const SlotState& now = splice.state(change.place);
+        // The same as then was found there: what was answered to that holds.
+        const bool isFoundAgain =
+            change.place.slot == SlotPlace::kQuestion && now.text && now.text == change.state.text;
+        if (now == SlotState{} || isFoundAgain) {
+            splice.put({change});
+        }
+    }
+    return ok();
+}
+}  // namespace
+
 Result<PreparedSplice> readBegun(const PlaceAddress& address,
                                  const SplicePlan& plan,
                                  const std::shared_ptr<const Forecast>& forecast,
@@ -280,18 +307,10 @@ Result<PreparedSplice> readBegun(const PlaceAddress& address,
         first = laid.front().leg;
     }
     Overlay snapshots(*place, *first->held);
-    TRY_ASSIGN(prepared.oneSided, oneSidedOutcomesOf(snapshots, *first, earlier.decisions));
     // In a splice of its own, which is thrown away: the one that a person works on is made of what it says.
     const auto splice = std::make_unique<Splice>(plan, forecast, std::vector<Leg>{first});
-    for (const OwnedOutcome& outcome : prepared.oneSided) {
-        splice->takeUp(outcome);
-    }
     TRY_ASSIGN(BegunDecisions begun, putBegun(*splice, snapshots, files, stop));
-    for (const SlotChange& change : carryOver(earlier.decisions, *splice).placed) {
-        if (!splice->state(change.place).isDecided) {
-            splice->put({change});
-        }
-    }
+    TRY(putEarlier(*splice, snapshots, earlier.decisions));
     takeFrom(*splice, prepared);
     prepared.offered = std::move(begun.offered);
     if (plan.kind == SpliceKind::rebase) {

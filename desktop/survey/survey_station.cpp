@@ -427,13 +427,13 @@ void SurveyStation::showPlan()
         m_plan->showPlan(plan);
         return;
     }
-    if (m_facts->canTakeBegun()) {
-        showBegun(plan);
-        return;
-    }
     if (m_isBehind) {
         m_plan->showPlan(plan);
         m_plan->showProgress(tr("Looking at what stands where now…"));
+        return;
+    }
+    if (m_facts->canTakeBegun()) {
+        showBegun(plan);
         return;
     }
     const Forecast* forecast = m_forecast ? &m_forecast->forecast : nullptr;

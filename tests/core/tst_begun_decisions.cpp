@@ -169,10 +169,31 @@ std::string choiceOf(const TakenOver& taken, const char* path)
     return taken.file(path).answer.choice;
 }
 
+std::size_t placeOf(const TakenOver& taken, const char* path)
+{
+    return static_cast<std::size_t>(&taken.file(path) - taken.splice->files().data());
+}
+
 void answer(const TakenOver& taken, const char* path, FileChoice choice)
 {
-    const auto place = &taken.file(path) - taken.splice->files().data();
-    taken.splice->answer(static_cast<std::size_t>(place), choice);
+    taken.splice->answer(placeOf(taken, path), choice);
+}
+
+/// The splice as it is made of its decisions alone.
+std::unique_ptr<Splice> carriedOn(const TakenOver& taken)
+{
+    const auto decisions = taken.splice->decisions();
+    auto again = std::make_unique<Splice>(taken.splice->plan(), taken.forecast);
+    const auto owned = oneSidedOutcomesOf(*taken.place, taken.forecast->join, decisions);
+    for (const OwnedOutcome& own : owned.value()) {
+        (void)again->takeUp(own);
+    }
+    CarriedOver carried = carryOver(decisions, *again);
+    if (!carried.lost.empty()) {
+        qWarning("%zu decisions lost", carried.lost.size());
+    }
+    again->put(carried.placed);
+    return again;
 }
 }  // namespace
 
@@ -216,20 +237,15 @@ void TestBegunDecisions::putByHand_canBeAnsweredOtherwise()
     QCOMPARE(recordedAt(taken, scratch, "tide.txt"),
              "100644 " + scratch.git("show theirs:tide.txt"));
     // What was found is known from the decisions alone, whatever was answered since.
-    const auto decisions = taken.splice->decisions();
-    Splice again(taken.splice->plan(), taken.forecast);
-    const auto owned = oneSidedOutcomesOf(*taken.place, taken.forecast->join, decisions);
-    for (const OwnedOutcome& own : owned.value()) {
-        (void)again.takeUp(own);
-    }
-    const CarriedOver carried = carryOver(decisions, again);
-    QVERIFY(carried.lost.empty());
-    again.put(carried.placed);
-    QCOMPARE(again.openCount(), std::size_t{0});
+    const auto again = carriedOn(taken);
+    QCOMPARE(again->openCount(), std::size_t{0});
     const auto tree = [&](const Splice& splice) {
         return taken.place->storeTree(splice.result().value()).value().hex();
     };
-    QCOMPARE(tree(again), tree(*taken.splice));
+    QCOMPARE(tree(*again), tree(*taken.splice));
+    taken.splice->reopen({placeOf(taken, "tide.txt"), SlotPlace::kQuestion});
+    QCOMPARE(carriedOn(taken)->openCount(), std::size_t{1});
+    (void)taken.splice->undo();
     (void)taken.splice->undo();
     QCOMPARE(recordedAt(taken, scratch, "tide.txt"), QByteArray());
 }
@@ -313,9 +329,7 @@ void TestBegunDecisions::random_settledByHand_givesWhatIsStaged()
 {
     using namespace rope::test;
     const unsigned first = randomSeed();
-    const int rounds = qEnvironmentVariableIsSet("ROPE_TEST_ROUNDS")
-                           ? qEnvironmentVariableIntValue("ROPE_TEST_ROUNDS")
-                           : 20;
+    const int rounds = test::roundsUnlessSaid(20);
     int taken = 0;
     for (int round = 0; round < rounds; ++round) {
         const unsigned seed = first + static_cast<unsigned>(round);

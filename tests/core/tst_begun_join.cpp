@@ -532,9 +532,7 @@ void TestBegunJoin::random_untouched_isTakenOverAndRecorded()
 {
     using namespace rope::test;
     const unsigned first = randomSeed();
-    const int rounds = qEnvironmentVariableIsSet("ROPE_TEST_ROUNDS")
-                           ? qEnvironmentVariableIntValue("ROPE_TEST_ROUNDS")
-                           : 12;
+    const int rounds = test::roundsUnlessSaid(12);
     int taken = 0;
     for (int round = 0; round < rounds; ++round) {
         const unsigned seed = first + static_cast<unsigned>(round);

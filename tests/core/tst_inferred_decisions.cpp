@@ -117,9 +117,7 @@ void TestInferredDecisions::allRewritten_stillGivesTheText()
 void TestInferredDecisions::random_everyChoiceIsReadBack()
 {
     const unsigned first = test::randomSeed();
-    const int rounds = qEnvironmentVariableIsSet("ROPE_TEST_ROUNDS")
-                           ? qEnvironmentVariableIntValue("ROPE_TEST_ROUNDS")
-                           : 40;
+    const int rounds = test::roundsUnlessSaid(40);
     int read = 0;
     for (int round = 0; round < rounds; ++round) {
         const unsigned seed = first + static_cast<unsigned>(round);

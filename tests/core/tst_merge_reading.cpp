@@ -272,9 +272,7 @@ void TestMergeReading::random_cleanMergesOfGit_haveNothingOdd()
 {
     using namespace rope::test;
     const unsigned first = randomSeed();
-    const int rounds = qEnvironmentVariableIsSet("ROPE_TEST_ROUNDS")
-                           ? qEnvironmentVariableIntValue("ROPE_TEST_ROUNDS")
-                           : 30;
+    const int rounds = test::roundsUnlessSaid(30);
     int read = 0;
     for (int round = 0; round < rounds; ++round) {
         const unsigned seed = first + static_cast<unsigned>(round);

@@ -2,6 +2,7 @@
 #include "core/findings/checked_splice.h"
 #include "core/findings/tree_checker.h"
 #include "core/splice/carry_over.h"
+#include "core/splice/found_file.h"
 #include "tests/support/joined_branches.h"
 
 #include <QTest>
@@ -56,6 +57,7 @@ private slots:
     void takenUp_keepsSteps();
     void decisions_findItAgain();
     void checkedFiles_areAllThatChanged();
+    void checkedFiles_haveWhatWasPutByHand();
 };
 
 void TestOneSidedFile::outcome_readsAsTheSideHasIt()
@@ -170,6 +172,30 @@ void TestOneSidedFile::checkedFiles_areAllThatChanged()
     QCOMPARE(*results[4]->text, "mended\n");
     TreeChecker checker(files);
     QCOMPARE(checker.check(results).checkedFiles, 4U);
+}
+
+/// A file that no side has is read through as well, with what was written by hand in it.
+void TestOneSidedFile::checkedFiles_haveWhatWasPutByHand()
+{
+    ScratchRepository scratch;
+    makeBranches(scratch);
+    const Joined joined = joinBranches(scratch);
+    const auto forecast = std::make_shared<const Forecast>(joined.forecast);
+    scratch.write(".git/extra", "by hand\n");
+    const QByteArray id = scratch.git("hash-object -w .git/extra");
+    const FoundFiles found{
+        {"extra.txt", FileVersion{EntryKind::file, *ObjectId::fromHex(id.toStdString())}}};
+    const OwnedOutcome own = *foundOutcome(*joined.repository, forecast->join, "extra.txt", found);
+    const auto files = *readCheckedFiles(*joined.repository, forecast->join, {own});
+    QCOMPARE(files.size(), 6U);
+    QCOMPARE(files[1].path, "extra.txt");
+    Splice splice({"id", "refs/heads/ours", "ours", "theirs", {}, {}}, forecast);
+    const std::size_t place = splice.takeUp(own);
+    splice.put({{{place, SlotPlace::kQuestion}, {true, "as-found", foundText(found)}}});
+    QCOMPARE(*resultsOf(splice, files)[1]->text, "by hand\n");
+    QCOMPARE(resultsOf(splice, files)[1]->origins.front(), LineOrigin::hand);
+    splice.answer(place, FileChoice::base);
+    QVERIFY(!resultsOf(splice, files)[1]->text);
 }
 
 QTEST_GUILESS_MAIN(TestOneSidedFile)

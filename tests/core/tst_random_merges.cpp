@@ -22,9 +22,7 @@ private slots:
 void TestRandomMerges::joins_agreeWithGit()
 {
     const unsigned first = test::randomSeed();
-    const int rounds = qEnvironmentVariableIsSet("ROPE_TEST_ROUNDS")
-                           ? qEnvironmentVariableIntValue("ROPE_TEST_ROUNDS")
-                           : 60;
+    const int rounds = test::roundsUnlessSaid(60);
     int clean = 0;
     for (int round = 0; round < rounds; ++round) {
         const unsigned seed = first + static_cast<unsigned>(round);

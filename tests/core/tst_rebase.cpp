@@ -176,9 +176,7 @@ void TestRebase::parentsFirst_isGitsOrder()
 void TestRebase::random_agreesWithGit()
 {
     const unsigned first = test::randomSeed();
-    const int rounds = qEnvironmentVariableIsSet("ROPE_TEST_ROUNDS")
-                           ? qEnvironmentVariableIntValue("ROPE_TEST_ROUNDS")
-                           : 40;
+    const int rounds = test::roundsUnlessSaid(40);
     int clean = 0;
     int skipped = 0;
     for (int round = 0; round < rounds; ++round) {

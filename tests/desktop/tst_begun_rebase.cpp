@@ -573,9 +573,7 @@ void resolveForCommit(ScratchRepository& scratch)
 void TestBegunRebase::random_agreesWithGit()
 {
     const unsigned first = test::randomSeed();
-    const int rounds = qEnvironmentVariableIsSet("ROPE_TEST_ROUNDS")
-                           ? qEnvironmentVariableIntValue("ROPE_TEST_ROUNDS")
-                           : 12;
+    const int rounds = test::roundsUnlessSaid(12);
     int stopped = 0;
     for (int round = 0; round < rounds; ++round) {
         const unsigned seed = first + static_cast<unsigned>(round);

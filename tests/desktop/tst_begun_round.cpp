@@ -98,6 +98,7 @@ private slots:
     void handedBack_asItWasFound();
     void handedBack_withDecisions_andTakenAgain();
     void wentOnMeanwhile_isReadAgain();
+    void wentOnMeanwhile_otherFilesAreReadAgain();
     void endedMeanwhile_isTold();
     void rebase_isFinished();
     void rebase_editOfAnotherFile_staysInAllThatFollows();
@@ -219,6 +220,33 @@ void TestBegunRound::wentOnMeanwhile_isReadAgain()
     QVERIFY(round.isRecorded());
     QCOMPARE(scratch.git("show ours:tide.txt"), QByteArray("low\nhigh of somebody"));
     QVERIFY(scratch.git("show ours:plan.txt").contains("\n12 theirs\n"));
+}
+
+// Of files that only one side has, or none, what stands there now counts as well.
+void TestBegunRound::wentOnMeanwhile_otherFilesAreReadAgain()
+{
+    ScratchRepository scratch;
+    makeHalfDone(scratch);
+    scratch.write("fees.txt", "fee 16\nfee 20\nfee 26\n");
+    scratch.write("extra.txt", "extra\n");
+    scratch.git("add fees.txt extra.txt");
+    Round round(scratch);
+    QVERIFY(round.takeOver());
+    round.driver.press(Qt::Key_1, Qt::AltModifier);
+    round.decideNext("Theirs");
+    scratch.write("fees.txt", "fee 16\nfee 20\nfee 27\n");
+    scratch.write("extra.txt", "extra, later\n");
+    scratch.git("add fees.txt extra.txt");
+    QVERIFY(round.record());
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.notice().contains(QStringLiteral("somebody has gone on")); }));
+    round.driver.click("noticeActionButton");
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.notice().contains(QStringLiteral("nothing is open")); }));
+    QVERIFY(round.record());
+    QVERIFY(round.isRecorded());
+    QCOMPARE(scratch.git("show ours:fees.txt"), QByteArray("fee 16\nfee 20\nfee 27"));
+    QCOMPARE(scratch.git("show ours:extra.txt"), QByteArray("extra, later"));
 }
 
 void TestBegunRound::endedMeanwhile_isTold()

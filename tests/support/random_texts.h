@@ -23,6 +23,14 @@ inline unsigned randomSeed()
     return kSeed;
 }
 
+/// How many rounds a random test takes: so many, or what ROPE_TEST_ROUNDS says.
+inline int roundsUnlessSaid(int rounds)
+{
+    return qEnvironmentVariableIsSet("ROPE_TEST_ROUNDS")
+               ? qEnvironmentVariableIntValue("ROPE_TEST_ROUNDS")
+               : rounds;
+}
+
 using Random = std::mt19937;
 
 inline int below(Random& random, int limit)
