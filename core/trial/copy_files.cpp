@@ -159,13 +159,14 @@ Result<int> CopyFiles::folderOf(const RepoPath& path)
 
 Result<FileStamp> CopyFiles::write(const RepoPath& path, EntryKind kind, std::string_view bytes)
 {
-    TRY_ASSIGN(const int folder, folderOf(path));
+    TRY_ASSIGN(int folder, folderOf(path));
     const std::string name(nameOf(path));
     bool isMade = makeFile(folder, name.c_str(), kind, bytes);
     if (!isMade && errno == EEXIST) {
         // Never written into: it may be a link, or have another name elsewhere.
         if (::unlinkat(folder, name.c_str(), 0) != 0) {
             removeFolder(path);
+            TRY_ASSIGN(folder, folderOf(path));  // the one that was open is closed now
         }
         isMade = makeFile(folder, name.c_str(), kind, bytes);
     }

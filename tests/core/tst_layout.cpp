@@ -170,6 +170,7 @@ private slots:
     void copy_isAPlaceOfItsOwn();
     void submodules_onRequest();
     void cutOffAnywhere_isMadeGood();
+    void folderInTheWay_givesPlaceToAFile();
     void randomTrees_areAsGitHasThem();
     void copies_areBounded();
     void copies_belongToOne();
@@ -473,6 +474,24 @@ void TestLayout::cutOffAnywhere_isMadeGood()
     const auto stopped = copy.layOut("HEAD");
     QVERIFY(!stopped);
     QCOMPARE(stopped.error().code, ErrorCode::cancelled);
+}
+
+/// What a command has left where a file is to be, deep in the tree.
+void TestLayout::folderInTheWay_givesPlaceToAFile()
+{
+    ScratchRepository scratch;
+    scratch.write("deep/er/a", "one\n");
+    scratch.commit("first");
+    Copy copy(scratch);
+    QVERIFY(copy.layOut("HEAD"));
+    QVERIFY(QDir().mkpath(copy.file("deep/er/b/left")));
+    scratch.write("deep/er/b", "two\n");
+    scratch.write("deep/er/c", "three\n");
+    scratch.commit("second");
+    const auto outcome = copy.layOut("HEAD");
+    QVERIFY2(outcome, outcome ? "" : outcome.error().detail.c_str());
+    QCOMPARE(copy.read("deep/er/b"), QByteArray("two\n"));
+    QCOMPARE(copy.read("deep/er/c"), QByteArray("three\n"));
 }
 
 void TestLayout::randomTrees_areAsGitHasThem()
