@@ -191,7 +191,9 @@ std::shared_ptr<const CheckedResult> resultOf(const SpliceFile& file, const Chec
     }
     const auto choice = fileChoiceNamed(file.answer.choice);
     if (choice == FileChoice::found) {
-        return takenFrom(checked.base, file.outcome->found, LineOrigin::hand);
+        const auto& found = file.outcome->found;
+        return takenFrom(
+            checked.base, found && !isBinary(*found) ? found : nullptr, LineOrigin::hand);
     }
     for (const Placement& put : file.outcome->placements(choice)) {
         if (!put.isJoinedText || !file.text) {

@@ -140,13 +140,18 @@ void addWayBack(const LoggedSplice& splice, LogActions& actions)
         return;
     }
     const bool isMove = plan.kind == SpliceKind::fastForward;
+    // A checkout, or a roll forward, ends at a commit that something else has made.
+    const bool madeCommits =
+        isOfCommits(plan.kind) || plan.kind == SpliceKind::revert || plan.kind == SpliceKind::pick;
     if (splice.isSent && !isMove) {
         if (!splice.next.isNull()) {
             actions.backWords =
                 tr("%1 has taken it out again already.").arg(shown(splice.next.brief()));
-        } else if (!splice.isCheckedOut && !splice.isBranchGone) {
+        } else if (!madeCommits || splice.isBranchGone) {
+            return;
+        } else if (!splice.isCheckedOut) {
             actions.backWords = tr("To take it out again, go to %1 first.").arg(branch);
-        } else if (!splice.isBranchGone) {
+        } else {
             actions.back = LogActions::Back::takeOut;
             actions.backLabel = tr("Take it out again…");
             actions.backWords = takingOutInWords(plan);

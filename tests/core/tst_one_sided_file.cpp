@@ -196,6 +196,12 @@ void TestOneSidedFile::checkedFiles_haveWhatWasPutByHand()
     QCOMPARE(resultsOf(splice, files)[1]->origins.front(), LineOrigin::hand);
     splice.answer(place, FileChoice::base);
     QVERIFY(!resultsOf(splice, files)[1]->text);
+    // Bytes that are no lines are not read as such.
+    auto bytes = std::make_shared<FileOutcome>(*own);
+    bytes->found = std::make_shared<const std::string>("\0\1", 2);
+    splice.takeUp(bytes);
+    splice.answer(place, FileChoice::found);
+    QVERIFY(!resultsOf(splice, files)[1]->text);
 }
 
 QTEST_GUILESS_MAIN(TestOneSidedFile)

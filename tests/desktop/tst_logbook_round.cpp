@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The logbook in the window, on real repositories: what was decided, rolling back and forward, reopening
 // before and after the push, taking out again.
+#include "desktop/logbook/logbook_view.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/shared_team.h"
 #include "tests/support/watched_application.h"
@@ -127,6 +128,7 @@ private slots:
     void reopenSent_isJoinedToLaterCommits();
     void sent_isTakenOutAgain();
     void sentRebase_isTakenOutAgain();
+    void sent_onlyCommitsAreTakenOut();
     void putAway_isBroughtBack();
     void rollBack_thatCannotBe_changesNothing();
 };
@@ -415,6 +417,27 @@ void TestLogbookRound::sentRebase_isTakenOutAgain()
     QCOMPARE(round.team.yours().git("log -2 --format=%s main"),
              QByteArray("Revert \"Name the second\"\nRevert \"Name the ninth\""));
     QVERIFY(round.openLogbook(QStringLiteral("taken out again")));
+}
+
+/// What a checkout or a roll forward ends at, something else has made.
+void TestLogbookRound::sent_onlyCommitsAreTakenOut()
+{
+    for (const auto& [kind, isTakenOut] : {std::pair(SpliceKind::merge, true),
+                                           std::pair(SpliceKind::rebase, true),
+                                           std::pair(SpliceKind::correction, true),
+                                           std::pair(SpliceKind::pick, true),
+                                           std::pair(SpliceKind::revert, true),
+                                           std::pair(SpliceKind::switchLine, false),
+                                           std::pair(SpliceKind::rollForward, false),
+                                           std::pair(SpliceKind::bringBack, false)}) {
+        LoggedSplice sent;
+        sent.entry.plan.kind = kind;
+        sent.state = LogState::sent;
+        sent.isSent = true;
+        sent.isAtTip = true;
+        sent.isCheckedOut = true;
+        QCOMPARE(actionsOf(sent).back == LogActions::Back::takeOut, isTakenOut);
+    }
 }
 
 void TestLogbookRound::putAway_isBroughtBack()
