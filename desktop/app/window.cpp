@@ -17,6 +17,7 @@
 #include "desktop/survey/survey_station.h"
 #include "desktop/widgets/key_hints.h"
 #include "desktop/widgets/notice_bar.h"
+#include "desktop/widgets/page_stack.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/wording/describe_error.h"
 #include "desktop/wording/finding_words.h"
@@ -31,7 +32,6 @@
 #include <QMenu>
 #include <QScreen>
 #include <QSettings>
-#include <QStackedWidget>
 #include <QUrl>
 #include <QVBoxLayout>
 
@@ -81,32 +81,35 @@ Window::Window(QWidget* parent)
     : QMainWindow(parent)
     , m_place(new PlaceSession(this))
     , m_splice(new SpliceSession(*m_place, this))
-    , m_course(new CourseBar(this))
-    , m_notice(new NoticeBar(this))
-    , m_stations(new QStackedWidget(this))
-    , m_startPage(new StartPage(this))
+    , m_centre(new QWidget(this))
+    , m_course(new CourseBar(m_centre))
+    , m_notice(new NoticeBar(m_centre))
+    , m_stations(new PageStack(m_centre))
+    , m_startPage(new StartPage(m_stations))
+    , m_opening(makeLabel({}, TextRole::muted, m_stations))
     , m_recent(new RecentPlaces(*m_startPage, this))
     , m_cloning(new CloneSession(m_startPage->clonePanel(), this))
-    , m_survey(new SurveyStation(this))
-    , m_resolve(new ResolveStation(this))
-    , m_check(new CheckStation(this))
+    , m_survey(new SurveyStation(m_stations))
+    , m_resolve(new ResolveStation(m_stations))
+    , m_check(new CheckStation(m_stations))
     , m_checking(new CheckSession(*m_place, *m_splice, this))
     , m_trial(new TrialSession(*m_place, *m_splice, this))
-    , m_record(new RecordStation(this))
-    , m_push(new PushStation(this))
+    , m_record(new RecordStation(m_stations))
+    , m_push(new PushStation(m_stations))
     , m_send(new SendSession(*m_place, this))
-    , m_logbook(new LogbookPage(this))
+    , m_logbook(new LogbookPage(m_stations))
     , m_logbookSession(new LogbookSession(*m_place, this))
     , m_collisions(new CollisionSession(*m_place, this))
     , m_queue(new JoinQueue(this))
-    , m_hints(new KeyHints(this))
-    , m_fetch(makeButton(tr("Fetch"), "fetchButton", ButtonRole::plain, this))
+    , m_hints(new KeyHints(m_centre))
+    , m_fetch(makeButton(tr("Fetch"), "fetchButton", ButtonRole::plain, m_course))
 {
     setObjectName(QStringLiteral("mainWindow"));
     setWindowTitle(tr("Rope Splice"));
     setMinimumSize(1024, 600);
     resize(QSize(1280, 800).boundedTo(screen()->availableSize()));
     for (QWidget* page : {static_cast<QWidget*>(m_startPage),
+                          static_cast<QWidget*>(m_opening),
                           static_cast<QWidget*>(m_survey),
                           static_cast<QWidget*>(m_resolve),
                           static_cast<QWidget*>(m_record),
@@ -116,15 +119,14 @@ Window::Window(QWidget* parent)
         m_stations->addWidget(page);
     }
     m_course->setSideButton(m_fetch);
-    auto* centre = new QWidget(this);
-    auto* column = new QVBoxLayout(centre);
+    auto* column = new QVBoxLayout(m_centre);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(m_course);
     column->addWidget(m_notice);
     column->addWidget(m_stations, 1);
     column->addWidget(m_hints);
-    setCentralWidget(centre);
+    setCentralWidget(m_centre);
     m_messageTimer.setSingleShot(true);
     m_messageTimer.setInterval(kMessagePauseMs);
     m_saidTimer.setSingleShot(true);
@@ -150,7 +152,8 @@ Window::Window(QWidget* parent)
     m_resolve->setShares(settings.value(QStringLiteral("window/resolveShares")).toMap());
     m_resolve->setSideways(Preferences::read().scrollsEvidenceSideways);
     m_record->setLeavesNotes(Preferences::read().leavesNotes);
-    m_recent->show();
+    m_opening->setObjectName(QStringLiteral("openingNote"));
+    m_opening->setAlignment(Qt::AlignCenter);
     fillRecentMenu();
     enableActions();
     m_stations->setCurrentWidget(m_startPage);
@@ -162,6 +165,14 @@ Window::Window(QWidget* parent)
 void Window::connectPlace()
 {
     connect(m_place, &PlaceSession::opened, this, &Window::onOpened);
+    connect(m_place, &PlaceSession::openFailed, this, [this] {
+        if (m_stations->currentWidget() == m_opening) {
+            m_recent->show();
+            m_stations->setCurrentWidget(m_startPage);
+            m_startPage->setFocus();
+            showStatus();
+        }
+    });
     connect(m_place, &PlaceSession::factsChanged, this, &Window::onFactsChanged);
     connect(m_place, &PlaceSession::catchingUp, m_survey, &SurveyStation::setBehind);
     connect(m_place, &PlaceSession::begunForecastReady, m_survey, &SurveyStation::setBegunForecast);
@@ -625,7 +636,19 @@ void Window::openRepository(const QString& folder)
     }
     m_notices->dismiss();
     m_recent->stopLooking();
+    if (!isVisible()) {
+        m_opening->setText(tr("Opening %1…").arg(QDir(folder).dirName()));
+        m_stations->setCurrentWidget(m_opening);
+    }
     m_place->open(QDir(folder).absolutePath());
+}
+
+void Window::showEvent(QShowEvent* event)
+{
+    QMainWindow::showEvent(event);
+    if (!event->spontaneous() && m_stations->currentWidget() == m_startPage) {
+        m_recent->show();
+    }
 }
 
 void Window::chooseFolder()
@@ -1082,7 +1105,9 @@ void Window::showStatus()
     const Splice* splice = m_splice->splice();
     QString status;
     std::vector<KeyHint> hints;
-    if (!hasRepository) {
+    if (m_stations->currentWidget() == m_opening) {
+        hints = {{tr("F1"), tr("all keys")}};
+    } else if (!hasRepository) {
         hints = {{tr("Ctrl+O"), tr("open a folder")},
                  {tr("Ctrl+N"), tr("clone")},
                  {tr("Enter"), tr("open the card")},

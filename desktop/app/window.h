@@ -16,11 +16,12 @@
 #include <QMainWindow>
 #include <QTimer>
 
+class QLabel;
 class QMenu;
 class QPushButton;
-class QStackedWidget;
 
 namespace rope {
+class PageStack;
 class KeyHints;
 class LogbookPage;
 class CheckStation;
@@ -47,6 +48,7 @@ public:
 protected:
     void closeEvent(QCloseEvent* event) override;
     void changeEvent(QEvent* event) override;
+    void showEvent(QShowEvent* event) override;
 
 private:
     void addMenus();
@@ -103,12 +105,14 @@ private:
 
     PlaceSession* m_place;
     SpliceSession* m_splice;
+    QWidget* m_centre;
     CourseBar* m_course;
     NoticeBar* m_notice;
     Notices* m_notices = nullptr;
     ExternalCopies* m_copies = new ExternalCopies(this);
-    QStackedWidget* m_stations;
+    PageStack* m_stations;
     StartPage* m_startPage;
+    QLabel* m_opening;  ///< In place of the start page, where it is known at once what to open.
     RecentPlaces* m_recent;
     CloneSession* m_cloning;
     SurveyStation* m_survey;

@@ -68,10 +68,10 @@ int main(int argc, char** argv)
     if (!demo.empty()) {
         window.addDemoMenu(QString::fromStdString(demo));
     }
-    window.show();
     if (!path.empty()) {
         window.openRepository(
             QString::fromLocal8Bit(path.data(), static_cast<qsizetype>(path.size())));
     }
+    window.show();
     return QApplication::exec();
 }

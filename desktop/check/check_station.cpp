@@ -23,20 +23,20 @@ constexpr std::size_t kMostShownBytes = 16'000'000;
 
 CheckStation::CheckStation(QWidget* parent)
     : QWidget(parent)
-    , m_list(new CheckList(this))
-    , m_read(new ReadView(this))
-    , m_run(new RunPane(this))
     , m_splitter(new PaneSplitter(Qt::Horizontal, {26, 74}, tr("Line between panes"), this))
+    , m_list(new CheckList(m_splitter))
+    , m_right(
+          new PaneSplitter(Qt::Vertical, {70, 30}, tr("Line above the check command"), m_splitter))
+    , m_read(new ReadView(m_right))
+    , m_run(new RunPane(m_right))
 {
     m_list->setMinimumWidth(200);
-    auto* right =
-        new PaneSplitter(Qt::Vertical, {70, 30}, tr("Line above the check command"), this);
-    right->addWidget(m_read);
-    right->addWidget(m_run);
-    right->setMinimumWidth(400);
+    m_right->addWidget(m_read);
+    m_right->addWidget(m_run);
+    m_right->setMinimumWidth(400);
     m_run->setMinimumHeight(110);
     m_splitter->addWidget(m_list);
-    m_splitter->addWidget(right);
+    m_splitter->addWidget(m_right);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);

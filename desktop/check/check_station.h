@@ -100,10 +100,11 @@ private:
     [[nodiscard]] const ReadItem* itemOf(const RepoPath& path) const;
     [[nodiscard]] bool showFileAt(const RepoPath& path);
 
+    PaneSplitter* m_splitter;
     CheckList* m_list;
+    PaneSplitter* m_right;
     ReadView* m_read;
     RunPane* m_run;
-    PaneSplitter* m_splitter;
     QLabel* m_left = nullptr;
     QPushButton* m_goOn = nullptr;
     QPushButton* m_tick = nullptr;

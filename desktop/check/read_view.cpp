@@ -2,13 +2,13 @@
 // Tested by tst_check_round.cpp.
 #include "desktop/check/read_view.h"
 
+#include "desktop/widgets/page_stack.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/wording/finding_words.h"
 
 #include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -49,9 +49,9 @@ Differing differingLines(const Reading& reading)
 
 ReadView::ReadView(QWidget* parent)
     : QWidget(parent)
-    , m_pages(new QStackedWidget(this))
-    , m_result(new ResultView(this))
-    , m_note(makeLabel({}, TextRole::muted, this))
+    , m_pages(new PageStack(this))
+    , m_result(new ResultView(m_pages))
+    , m_note(makeLabel({}, TextRole::muted, m_pages))
     , m_reader(1, this)
 {
     m_result->setForReading();

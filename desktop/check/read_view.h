@@ -12,9 +12,9 @@
 class QButtonGroup;
 class QLabel;
 class QPushButton;
-class QStackedWidget;
 
 namespace rope {
+class PageStack;
 /// What a result is read against.
 enum class Compared {
     ours,    ///< What I receive.
@@ -78,7 +78,7 @@ private:
     QLabel* m_barWords = nullptr;
     QPushButton* m_mend = nullptr;
     QPushButton* m_fine = nullptr;
-    QStackedWidget* m_pages;
+    PageStack* m_pages;
     ResultView* m_result;
     QLabel* m_note;
     SideNames m_names;

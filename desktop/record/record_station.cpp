@@ -5,6 +5,7 @@
 #include "core/text/tidied_message.h"
 #include "desktop/commits/change_view.h"
 #include "desktop/commits/change_words.h"
+#include "desktop/widgets/page_stack.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
@@ -17,7 +18,6 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPlainTextEdit>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -35,7 +35,7 @@ constexpr int kRecordedPage = 1;
 
 RecordStation::RecordStation(QWidget* parent)
     : QWidget(parent)
-    , m_pages(new QStackedWidget(this))
+    , m_pages(new PageStack(this))
     , m_message(new QPlainTextEdit(this))
     , m_what(makeLabel({}, TextRole::normal, this))
     , m_identity(makeLabel({}, TextRole::muted, this))
@@ -467,10 +467,11 @@ QString RecordStation::onTopInWords() const
                   "sent.")
             .arg(ours, shown(plan.theirs.brief()), shownSubject(m_splice->forecast().theirs));
     }
-    const bool takesOutMerge = plan.kind == SpliceKind::revert
-                               && m_splice->forecast().base->parents.size() > 1;
+    const bool takesOutMerge =
+        plan.kind == SpliceKind::revert && m_splice->forecast().base->parents.size() > 1;
     if (plan.kind == SpliceKind::revert && !takesOutMerge) {
-        return tr("One commit on top of %1 that takes out again what %2 “%3” brought in. Others may "
+        return tr("One commit on top of %1 that takes out again what %2 “%3” brought in. Others "
+                  "may "
                   "have that, so it stays in the history; reverting this commit brings it back. "
                   "Nothing is sent.")
             .arg(ours, shown(plan.theirs.brief()), shownSubject(*m_splice->forecast().base));

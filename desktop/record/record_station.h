@@ -13,9 +13,9 @@ class QLineEdit;
 class QListWidget;
 class QPlainTextEdit;
 class QPushButton;
-class QStackedWidget;
 
 namespace rope {
+class PageStack;
 class ChangeView;
 
 /// The station where the joined result becomes a commit: its message, what it will hold, and the
@@ -114,7 +114,7 @@ private:
     void showObstacle();
     void showFile(int row);
     [[nodiscard]] bool keepsFiles() const;
-    QStackedWidget* m_pages;
+    PageStack* m_pages;
     QPlainTextEdit* m_message;
     QLabel* m_what;
     QLabel* m_identity;

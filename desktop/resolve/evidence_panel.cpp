@@ -5,6 +5,7 @@
 #include "desktop/resolve/candidate_list.h"
 #include "desktop/resolve/lines_view.h"
 #include "desktop/widgets/flow_layout.h"
+#include "desktop/widgets/page_stack.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/side_text.h"
@@ -14,7 +15,6 @@
 #include <QHBoxLayout>
 #include <QPushButton>
 #include <QSignalBlocker>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -36,22 +36,24 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     , m_takenLines(makeLabel({}, TextRole::muted, this))
     , m_splitter(new PaneSplitter(
           Qt::Vertical, {70, 30}, tr("Line between evidence and candidates"), this))
-    , m_previewFrame(new QFrame(this))
-    , m_pages(new QStackedWidget(this))
-    , m_lines(new LinesView(this))
-    , m_cards(new SideCards(this))
-    , m_list(new CandidateList(this))
+    , m_pages(new PageStack(m_splitter))
+    , m_lines(new LinesView(m_pages))
+    , m_cards(new SideCards(m_pages))
+    , m_choices(new QWidget(m_splitter))
+    , m_list(new CandidateList(m_choices))
+    , m_previewFrame(new QFrame(m_choices))
     , m_preview(new SideText(Strand::base, m_previewFrame))
-    , m_take(makeButton({}, "takeCandidateButton", ButtonRole::primary, this))
-    , m_writeOwn(makeButton(tr("Write my own"), "writeOwnButton", ButtonRole::plain, this))
-    , m_clear(makeButton(tr("Clear the choice"), "clearChoiceButton", ButtonRole::plain, this))
-    , m_leaveOpen(makeButton(tr("Leave open"), "leaveOpenButton", ButtonRole::plain, this))
+    , m_take(makeButton({}, "takeCandidateButton", ButtonRole::primary, m_choices))
+    , m_writeOwn(makeButton(tr("Write my own"), "writeOwnButton", ButtonRole::plain, m_choices))
+    , m_clear(makeButton(tr("Clear the choice"), "clearChoiceButton", ButtonRole::plain, m_choices))
+    , m_leaveOpen(makeButton(tr("Leave open"), "leaveOpenButton", ButtonRole::plain, m_choices))
 {
     m_splitter->setObjectName(QStringLiteral("evidenceSplitter"));
     m_pages->addWidget(makeCards());
     m_pages->addWidget(m_lines);
     m_splitter->addWidget(m_pages);
-    m_splitter->addWidget(makeChoices());
+    m_splitter->addWidget(m_choices);
+    layChoices();
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
@@ -146,7 +148,7 @@ void EvidencePanel::setSince(const QString& words)
     m_since->setVisible(!words.isEmpty());
 }
 
-QWidget* EvidencePanel::makeChoices()
+void EvidencePanel::layChoices()
 {
     m_previewFrame->setObjectName(QStringLiteral("previewFrame"));
     m_previewFrame->setStyleSheet(
@@ -163,9 +165,8 @@ QWidget* EvidencePanel::makeChoices()
     m_here->setCheckable(true);
     m_here->setToolTip(tr("Show the candidate below the list, and leave the result alone"));
 
-    auto* choices = new QWidget(this);
     auto* head = new QHBoxLayout;
-    head->addWidget(makeLabel(tr("Candidates"), TextRole::heading, choices));
+    head->addWidget(makeLabel(tr("Candidates"), TextRole::heading, m_choices));
     head->addStretch();
     head->addWidget(m_here);
     auto* buttons = new FlowLayout(nullptr, 8);
@@ -175,14 +176,13 @@ QWidget* EvidencePanel::makeChoices()
     m_clear->hide();
     buttons->pushRight();
     buttons->addWidget(m_leaveOpen);
-    auto* column = new QVBoxLayout(choices);
+    auto* column = new QVBoxLayout(m_choices);
     column->setContentsMargins(12, 4, 12, 12);
     column->setSpacing(6);
     column->addLayout(head);
     column->addWidget(m_list, 1);
     column->addWidget(m_previewFrame);
     column->addLayout(buttons);
-    return choices;
 }
 
 void EvidencePanel::showRegion(const RegionView& region)

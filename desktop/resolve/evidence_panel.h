@@ -12,9 +12,9 @@
 class QFrame;
 class QLabel;
 class QPushButton;
-class QStackedWidget;
 
 namespace rope {
+class PageStack;
 class CandidateList;
 class LinesView;
 class PaneSplitter;
@@ -90,7 +90,7 @@ signals:
 private:
     QWidget* makeHead();
     QWidget* makeCards();
-    QWidget* makeChoices();
+    void layChoices();
     void lookAt(int row);
     void nameMainButton(int row);
     void fillList();
@@ -109,11 +109,12 @@ private:
     QPushButton* m_linesTab;
     QLabel* m_takenLines;
     PaneSplitter* m_splitter;
-    QFrame* m_previewFrame;
-    QStackedWidget* m_pages;
+    PageStack* m_pages;
     LinesView* m_lines;
     SideCards* m_cards;
+    QWidget* m_choices;
     CandidateList* m_list;
+    QFrame* m_previewFrame;
     SideText* m_preview;
     QPushButton* m_take;
     QPushButton* m_writeOwn;

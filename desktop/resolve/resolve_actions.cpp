@@ -7,9 +7,9 @@
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/result/result_view.h"
 #include "desktop/widgets/code_view.h"
+#include "desktop/widgets/page_stack.h"
 
 #include <QAction>
-#include <QStackedWidget>
 
 namespace rope {
 namespace {

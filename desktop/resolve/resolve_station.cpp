@@ -14,6 +14,7 @@
 #include "desktop/resolve/worklist.h"
 #include "desktop/result/result_view.h"
 #include "desktop/widgets/code_view.h"
+#include "desktop/widgets/page_stack.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/wording/merge_words.h"
@@ -22,7 +23,6 @@
 #include <QApplication>
 #include <QDateTime>
 #include <QMenu>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -92,18 +92,18 @@ std::string nameOf(const Splice& splice, SlotPlace place)
 
 ResolveStation::ResolveStation(QWidget* parent)
     : QWidget(parent)
-    , m_worklist(new Worklist(this))
-    , m_result(new ResultView(this))
-    , m_centre(new QStackedWidget(this))
-    , m_side(new QStackedWidget(this))
-    , m_evidence(new EvidencePanel(this))
-    , m_question(new QuestionPanel(this))
-    , m_joined(new JoinedPanel(this))
-    , m_together(new TogetherPanel(this))
-    , m_sidePane(new QWidget(this))
+    , m_splitter(new PaneSplitter(Qt::Horizontal, {17, 39, 44}, tr("Line between panes"), this))
+    , m_worklist(new Worklist(m_splitter))
+    , m_centre(new PageStack(m_splitter))
+    , m_result(new ResultView(m_centre))
+    , m_sidePane(new QWidget(m_splitter))
+    , m_side(new PageStack(m_sidePane))
+    , m_evidence(new EvidencePanel(m_side))
+    , m_question(new QuestionPanel(m_side))
+    , m_joined(new JoinedPanel(m_side))
+    , m_together(new TogetherPanel(m_side))
     , m_reason(new ReasonLine(m_sidePane))
     , m_finder(new CandidateFinder(this))
-    , m_splitter(new PaneSplitter(Qt::Horizontal, {17, 39, 44}, tr("Line between panes"), this))
 {
     layCentre();
     laySide();
@@ -134,7 +134,7 @@ void ResolveStation::setLeadOnLabel(const QString& label)
 
 void ResolveStation::layCentre()
 {
-    auto* notePage = new QWidget(this);
+    auto* notePage = new QWidget(m_centre);
     m_leadOn = makeButton({}, "goToCheckButton", ButtonRole::primary, notePage);
     m_centreNote = makeLabel({}, TextRole::muted, notePage);
     m_centreNote->setObjectName(QStringLiteral("resolveNote"));
@@ -147,7 +147,7 @@ void ResolveStation::layCentre()
     noteLayout->addStretch();
     m_centre->addWidget(m_result);
     m_centre->addWidget(notePage);
-    m_versions = new VersionsView(this);
+    m_versions = new VersionsView(m_centre);
     m_centre->addWidget(m_versions);
     m_centre->setAutoFillBackground(true);
     m_centre->setBackgroundRole(QPalette::Base);
@@ -157,7 +157,7 @@ void ResolveStation::laySide()
 {
     m_side->addWidget(m_evidence);
     m_side->addWidget(m_question);
-    m_side->addWidget(new QWidget(this));
+    m_side->addWidget(new QWidget(m_side));
     m_side->addWidget(m_joined);
     m_side->addWidget(m_together);
     m_sidePane->setAutoFillBackground(true);

@@ -14,9 +14,9 @@ class QAction;
 class QLabel;
 class QMenu;
 class QPushButton;
-class QStackedWidget;
 
 namespace rope {
+class PageStack;
 class CandidateFinder;
 class EvidencePanel;
 class JoinedPanel;
@@ -146,22 +146,22 @@ private:
     void goToPane(int direction);
     void followStep(const std::vector<SlotPlace>& places, bool isTextChanged);
 
+    PaneSplitter* m_splitter;
     Worklist* m_worklist;
+    PageStack* m_centre;
     ResultView* m_result;
-    QStackedWidget* m_centre;
     QLabel* m_centreNote = nullptr;
     QPushButton* m_leadOn = nullptr;
     VersionsView* m_versions = nullptr;
-    QStackedWidget* m_side;
+    QWidget* m_sidePane;  ///< m_side, and the line below it.
+    PageStack* m_side;
     EvidencePanel* m_evidence;
     QuestionPanel* m_question;
     JoinedPanel* m_joined;
     TogetherPanel* m_together;
-    QWidget* m_sidePane;  ///< m_side, and the line below it.
     ReasonLine* m_reason;
     std::vector<SlotPlace> m_chosen;  ///< Together; empty: one place is looked at.
     CandidateFinder* m_finder;
-    PaneSplitter* m_splitter;
     Splice* m_splice = nullptr;
     std::optional<std::string> m_placeLetGo;  ///< Between letGoFrom() and takeAgain().
     SlotPlace m_at;

@@ -6,6 +6,7 @@
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/result/result_view.h"
 #include "desktop/widgets/code_view.h"
+#include "desktop/widgets/page_stack.h"
 #include "desktop/wording/merge_words.h"
 
 #include <QAction>
@@ -13,7 +14,6 @@
 #include <QGuiApplication>
 #include <QInputDialog>
 #include <QMenu>
-#include <QStackedWidget>
 
 namespace rope {
 QAction* ResolveStation::actionNamed(const char* name) const

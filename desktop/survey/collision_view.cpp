@@ -3,6 +3,7 @@
 #include "desktop/survey/collision_view.h"
 
 #include "desktop/commits/two_changes_view.h"
+#include "desktop/widgets/page_stack.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/ruled_table.h"
 #include "desktop/widgets/theme.h"
@@ -16,7 +17,6 @@
 #include <QListWidget>
 #include <QScrollArea>
 #include <QShortcut>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -33,7 +33,7 @@ CollisionView::CollisionView(QWidget* parent)
     , m_scroll(new QScrollArea(this))
     , m_list(new QListWidget(this))
     , m_filter(makeFilter(tr("Filter pairs by branch, person or file"), "pairFilter", this))
-    , m_pages(new QStackedWidget(this))
+    , m_pages(new PageStack(this))
     , m_summary(makeLabel({}, TextRole::strong, this))
     , m_progress(makeLabel({}, TextRole::muted, this))
     , m_stop(makeButton(tr("Stop"), "stopCollisionsButton", ButtonRole::plain, this))

@@ -9,9 +9,9 @@ class QListWidget;
 class QProgressBar;
 class QPushButton;
 class QScrollArea;
-class QStackedWidget;
 
 namespace rope {
+class PageStack;
 class TwoChangesView;
 
 /// Who collides with whom: all shared branches, each joined with each in memory, as a table or a list
@@ -50,7 +50,7 @@ private:
     QScrollArea* m_scroll;
     QListWidget* m_list;
     QLineEdit* m_filter;
-    QStackedWidget* m_pages;
+    PageStack* m_pages;
     QLabel* m_summary;
     QLabel* m_progress;
     QPushButton* m_stop;

@@ -9,6 +9,7 @@
 #include "desktop/survey/collision_view.h"
 #include "desktop/survey/plan_panel.h"
 #include "desktop/survey/rebase_words.h"
+#include "desktop/widgets/page_stack.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/rope_chart.h"
@@ -19,7 +20,6 @@
 #include <QCheckBox>
 #include <QHBoxLayout>
 #include <QLineEdit>
-#include <QStackedWidget>
 #include <QTabBar>
 #include <QVBoxLayout>
 
@@ -29,26 +29,36 @@ namespace rope {
 SurveyStation::SurveyStation(QWidget* parent)
     : QWidget(parent)
     , m_viewTabs(new QTabBar(this))
-    , m_views(new QStackedWidget(this))
-    , m_collisions(new CollisionView(this))
-    , m_branches(new BranchList(this))
-    , m_chart(new RopeChart(this))
-    , m_tabs(new QTabBar(this))
-    , m_tables(new QStackedWidget(this))
-    , m_overlap(new OverlapTable(this))
-    , m_changes(new TwoChangesView("overlap", this))
-    , m_incoming(new CommitTable("incomingTable", this))
-    , m_outgoing(new CommitTable("outgoingTable", this))
-    , m_incomingReader(new CommitReader(Strand::theirs, "incomingReader", this))
-    , m_outgoingReader(new CommitReader(Strand::ours, "outgoingReader", this))
-    , m_plan(new PlanPanel(this))
+    , m_views(new PageStack(this))
+    , m_collisions(new CollisionView(m_views))
+    , m_ownView(new QWidget(m_views))
+    , m_branches(new BranchList(m_ownView))
+    , m_centre(new QWidget(m_ownView))
+    , m_chart(new RopeChart(m_centre))
+    , m_tabs(new QTabBar(m_centre))
+    , m_tables(new PageStack(m_centre))
+    , m_overlapPage(new PaneSplitter(
+          Qt::Vertical, {45, 55}, tr("Line between files and their changes"), m_tables))
+    , m_files(new QWidget(m_overlapPage))
+    , m_overlap(new OverlapTable(m_files))
+    , m_changes(new TwoChangesView("overlap", m_overlapPage))
+    , m_incomingPage(
+          new PaneSplitter(Qt::Vertical, {40, 60}, tr("Line between list and commit"), m_tables))
+    , m_incoming(new CommitTable("incomingTable", m_incomingPage))
+    , m_incomingReader(new CommitReader(Strand::theirs, "incomingReader", m_incomingPage))
+    , m_outgoingPage(
+          new PaneSplitter(Qt::Vertical, {40, 60}, tr("Line between list and commit"), m_tables))
+    , m_outgoing(new CommitTable("outgoingTable", m_outgoingPage))
+    , m_outgoingReader(new CommitReader(Strand::ours, "outgoingReader", m_outgoingPage))
+    , m_plan(new PlanPanel(m_ownView))
 {
     m_viewTabs->setObjectName(QStringLiteral("surveyViews"));
     m_viewTabs->setDrawBase(false);
     m_viewTabs->setExpanding(false);
     m_viewTabs->addTab(tr("Your branch"));
     m_viewTabs->addTab(tr("Who collides with whom"));
-    m_views->addWidget(makeOwnView());
+    m_views->addWidget(m_ownView);
+    layOwnView();
     m_views->addWidget(m_collisions);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -101,10 +111,8 @@ bool SurveyStation::showsCollisions() const
     return m_views->currentWidget() == m_collisions;
 }
 
-/// Branches, the shape and what it is made of, and the plan.
-QWidget* SurveyStation::makeOwnView()
+void SurveyStation::layOwnView()
 {
-    auto* view = new QWidget(this);
     m_branches->setFixedWidth(248);
     m_plan->setFixedWidth(290);
     m_plan->setAutoFillBackground(true);
@@ -115,10 +123,11 @@ QWidget* SurveyStation::makeOwnView()
     for (const QString& name : {tr("Overlap"), tr("Incoming"), tr("Outgoing")}) {
         m_tabs->addTab(name);
     }
-    for (QWidget* table : {makeOverlapPage(),
-                           makeCommitPage(m_incoming, m_incomingReader),
-                           makeCommitPage(m_outgoing, m_outgoingReader)}) {
-        m_tables->addWidget(table);
+    layOverlapPage();
+    layCommitPage(m_incomingPage, m_incoming, m_incomingReader);
+    layCommitPage(m_outgoingPage, m_outgoing, m_outgoingReader);
+    for (PaneSplitter* page : {m_overlapPage, m_incomingPage, m_outgoingPage}) {
+        m_tables->addWidget(page);
     }
     connect(m_tabs, &QTabBar::currentChanged, this, [this](int tab) {
         m_tables->setCurrentIndex(tab);
@@ -129,10 +138,9 @@ QWidget* SurveyStation::makeOwnView()
             }
         }
     });
-    auto* centre = new QWidget(this);
-    centre->setAutoFillBackground(true);
-    centre->setBackgroundRole(QPalette::Base);
-    auto* middle = new QVBoxLayout(centre);
+    m_centre->setAutoFillBackground(true);
+    m_centre->setBackgroundRole(QPalette::Base);
+    auto* middle = new QVBoxLayout(m_centre);
     middle->setContentsMargins(0, 0, 0, 0);
     middle->setSpacing(0);
     middle->addWidget(m_chart);
@@ -141,35 +149,31 @@ QWidget* SurveyStation::makeOwnView()
     middle->addWidget(makeRule(Qt::Horizontal, this));
     middle->addWidget(m_tables, 1);
     m_chart->setFixedHeight(m_chart->sizeHint().height());
-    auto* row = new QHBoxLayout(view);
+    auto* row = new QHBoxLayout(m_ownView);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(0);
     row->addWidget(m_branches);
     row->addWidget(makeRule(Qt::Vertical, this));
-    row->addWidget(centre, 1);
+    row->addWidget(m_centre, 1);
     row->addWidget(makeRule(Qt::Vertical, this));
     row->addWidget(m_plan);
-    return view;
 }
 
 /// Files that both sides changed, and below it what each made of the one that is picked.
-QWidget* SurveyStation::makeOverlapPage()
+void SurveyStation::layOverlapPage()
 {
-    auto* page =
-        new PaneSplitter(Qt::Vertical, {45, 55}, tr("Line between files and their changes"), this);
-    auto* files = new QWidget(page);
-    auto* column = new QVBoxLayout(files);
+    auto* column = new QVBoxLayout(m_files);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     auto* head = new QHBoxLayout;
     head->setContentsMargins(10, 4, 10, 4);
     head->setSpacing(10);
-    m_noOverlap = makeLabel(tr("No file was changed on both sides."), TextRole::muted, files);
+    m_noOverlap = makeLabel(tr("No file was changed on both sides."), TextRole::muted, m_files);
     m_noOverlap->setObjectName(QStringLiteral("noOverlap"));
     m_noOverlap->setContentsMargins(12, 10, 12, 10);
     m_noOverlap->hide();
-    QLineEdit* filter = makeFilter(tr("Filter files"), "overlapFilter", files);
-    m_ownFirst = new QCheckBox(tr("Yours first"), files);
+    QLineEdit* filter = makeFilter(tr("Filter files"), "overlapFilter", m_files);
+    m_ownFirst = new QCheckBox(tr("Yours first"), m_files);
     m_ownFirst->setObjectName(QStringLiteral("ownFilesFirst"));
     m_ownFirst->setToolTip(
         plainToolTip(tr("Files that commits of your own changed, told by your address.")));
@@ -182,15 +186,14 @@ QWidget* SurveyStation::makeOverlapPage()
     column->addWidget(m_overlap, 1);
     connect(filter, &QLineEdit::textChanged, m_overlap, &OverlapTable::setFilter);
     connect(m_ownFirst, &QCheckBox::toggled, m_overlap, &OverlapTable::setOwnFirst);
-    page->addWidget(files);
-    page->addWidget(m_changes);
+    m_overlapPage->addWidget(m_files);
+    m_overlapPage->addWidget(m_changes);
     m_changes->hide();
     connect(m_overlap, &OverlapTable::filePicked, this, [this](std::size_t file) {
         m_changes->clear();
         m_changes->show();
         emit changesRequested(shownForecast(), file);
     });
-    return page;
 }
 
 void SurveyStation::showChanges(const FileReading& ours, const FileReading& theirs)
@@ -199,9 +202,8 @@ void SurveyStation::showChanges(const FileReading& ours, const FileReading& thei
 }
 
 /// Commits above, the one that is picked below.
-QWidget* SurveyStation::makeCommitPage(CommitTable* table, CommitReader* reader)
+void SurveyStation::layCommitPage(PaneSplitter* page, CommitTable* table, CommitReader* reader)
 {
-    auto* page = new PaneSplitter(Qt::Vertical, {40, 60}, tr("Line between list and commit"), this);
     page->addWidget(table);
     page->addWidget(reader);
     reader->hide();
@@ -213,7 +215,6 @@ QWidget* SurveyStation::makeCommitPage(CommitTable* table, CommitReader* reader)
         reader->show();
         emit readingRequested(commit);
     });
-    return page;
 }
 
 void SurveyStation::showReading(const CommitReading& reading)

@@ -13,11 +13,12 @@ class QCheckBox;
 class QLabel;
 class QSplitter;
 class QTabBar;
-class QStackedWidget;
 
 namespace rope {
+class PageStack;
 class CollisionView;
 class CommitReader;
+class PaneSplitter;
 class CommitTable;
 class TwoChangesView;
 struct CommitReading;
@@ -106,8 +107,8 @@ private:
     void addLeft(PlanPanel::Plan& plan) const;
     [[nodiscard]] QString startLabel(const Forecast& forecast) const;
     [[nodiscard]] StartChoice choice() const;
-    [[nodiscard]] QWidget* makeOverlapPage();
-    [[nodiscard]] QWidget* makeCommitPage(CommitTable* table, CommitReader* reader);
+    void layOverlapPage();
+    void layCommitPage(PaneSplitter* page, CommitTable* table, CommitReader* reader);
     void showPlan();
     void showBegun(PlanPanel::Plan plan);
     void showForecast();
@@ -117,21 +118,27 @@ private:
     [[nodiscard]] const std::shared_ptr<const SurveyForecast>& shownForecast() const;
     [[nodiscard]] RopeChartModel begunChart() const;
 
-    [[nodiscard]] QWidget* makeOwnView();
+    void layOwnView();
     QTabBar* m_viewTabs;
-    QStackedWidget* m_views;
+    PageStack* m_views;
     CollisionView* m_collisions;
+    QWidget* m_ownView;  ///< Branches, the shape and what it is made of, and the plan.
     BranchList* m_branches;
+    QWidget* m_centre;
     RopeChart* m_chart;
     QTabBar* m_tabs;
-    QStackedWidget* m_tables;
+    PageStack* m_tables;
+    PaneSplitter* m_overlapPage;
+    QWidget* m_files;
     OverlapTable* m_overlap;
     QCheckBox* m_ownFirst = nullptr;
     QLabel* m_noOverlap = nullptr;
     TwoChangesView* m_changes;
+    PaneSplitter* m_incomingPage;
     CommitTable* m_incoming;
-    CommitTable* m_outgoing;
     CommitReader* m_incomingReader;
+    PaneSplitter* m_outgoingPage;
+    CommitTable* m_outgoing;
     CommitReader* m_outgoingReader;
     PlanPanel* m_plan;
     std::shared_ptr<const SurveyFacts> m_facts;

@@ -101,6 +101,8 @@ private slots:
     void cleanup();
     void init();
     void round_byKeys_recordsARealMerge();
+    void openedBeforeShown_goesThereAtOnce();
+    void openedBeforeShown_noRepository_startPage();
     void round_nothingChangesBeforeRecord();
     void round_cleanJoin_isShownFirst();
     void resume_afterClosing_findsEverything();
@@ -1181,6 +1183,32 @@ void TestWindow::opening_anotherWhileItRecords_isRefused()
     QVERIFY(open.start());
 }
 
+void TestWindow::openedBeforeShown_goesThereAtOnce()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    Window window;
+    WindowDriver driver{window};
+    window.openRepository(scratch.folder());
+    driver.show();
+    QVERIFY(driver.find<QLabel>("openingNote").isVisible());
+    QVERIFY(!driver.find<QWidget>("recentCards").isVisible());
+    QVERIFY(WindowDriver::waitFor([&] { return driver.canStart(); }));
+    QVERIFY(driver.isAt("surveyKnot"));
+    QVERIFY(!driver.find<QLabel>("openingNote").isVisible());
+}
+
+void TestWindow::openedBeforeShown_noRepository_startPage()
+{
+    const QTemporaryDir folder;
+    Window window;
+    WindowDriver driver{window};
+    window.openRepository(folder.path());
+    driver.show();
+    QVERIFY(WindowDriver::waitFor([&] { return driver.find<QWidget>("recentCards").isVisible(); }));
+    QVERIFY(!driver.notice().isEmpty());
+}
+
 void TestWindow::uncommitted_isCarriedAcrossOrCommittedElsewhere()
 {
     ScratchRepository scratch;
@@ -1278,10 +1306,12 @@ void TestWindow::startingAnew_asksAboutEarlierDecisions()
     {
         // Another window's start page tells of it.
         Window other;
+        other.show();
         const auto* card = other.findChild<RepositoryCard*>();
         QVERIFY(WindowDriver::waitFor(
             [&] { return card->words().contains(QLatin1String("1 splice put away: theirs")); }));
     }
+    open.driver.show();  // the keyboard is its again
     open.driver.click("noticeSecondButton");  // start clean
     QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("resolveKnot"); }));
     QVERIFY(open.driver.status().startsWith(QLatin1String("1 still open")));

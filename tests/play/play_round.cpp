@@ -40,10 +40,10 @@ public:
     /// Only until a person could start; where stalls are told, also through the list of branches.
     void openOnly(const QString& repository)
     {
-        m_window.show();
         QElapsedTimer clock;
         clock.start();
         m_window.openRepository(repository);
+        m_window.show();
         auto& list = m_driver.find<QListView>("branchList");
         expect(m_driver.waitFor([&] { return list.model()->rowCount() > 0; }), "its branches");
         const qint64 shown = clock.elapsed();

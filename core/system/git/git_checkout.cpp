@@ -48,8 +48,7 @@ Result<std::vector<UncommittedFile>> GitPlace::changedFiles(RunFor purpose)
 Result<std::vector<UncommittedFile>> GitPlace::uncommittedFiles()
 {
     TRY_ASSIGN(auto files, changedFiles(RunFor::looking));
-    TRY_ASSIGN(const auto begun, begunJoin());
-    if (begun && begun->kind != UnfinishedWork::unknown) {
+    if (begunKind() != UnfinishedWork::none) {
         std::erase_if(files, [](const UncommittedFile& file) { return file.isStaged; });
     }
     const auto locked = m_programs.lockedFilters();

@@ -133,6 +133,7 @@ public:
     };
     Result<BegunTrees> begunTrees();
     [[nodiscard]] UnfinishedWork begunKind() const;
+    Result<std::map<std::string, std::string>> remoteAddresses();
     [[nodiscard]] BegunSteps begunSteps(UnfinishedWork kind) const;
     /// What git keeps of a begun join: equal while nobody has gone on with it. Empty: there is none.
     [[nodiscard]] std::string begunHeads() const;

@@ -24,11 +24,33 @@ Result<std::vector<std::string>> GitPlace::remotes()
     return names;
 }
 
+/// Where each remote is fetched from. One without an address is left out: it cannot be asked.
+Result<std::map<std::string, std::string>> GitPlace::remoteAddresses()
+{
+    constexpr std::string_view kBefore = "remote.";
+    constexpr std::string_view kAfter = ".url";
+    TRY_ASSIGN(const GitOutput listed,
+               m_git.run({"config", "-z", "--get-regexp", "^remote\\..*\\.url$"}));
+    std::map<std::string, std::string> addresses;
+    for (std::size_t from = 0; from < listed.out.size(); from = listed.out.find('\0', from) + 1) {
+        const std::string entry = listed.out.c_str() + from;  // up to the NUL
+        const std::size_t end = std::min(entry.find('\n'), entry.size());
+        if (end > kBefore.size() + kAfter.size()) {
+            // Of several the last one, as `git config --get` has it.
+            addresses[entry.substr(kBefore.size(), end - kBefore.size() - kAfter.size())] =
+                entry.substr(std::min(end + 1, entry.size()));
+        }
+    }
+    return addresses;
+}
+
 Result<std::map<std::string, std::int64_t>> GitPlace::lastAsked()
 {
     std::map<std::string, std::int64_t> asked;
-    TRY_ASSIGN(const auto names, remotes());
-    for (const std::string& remote : names) {
+    TRY_ASSIGN(const auto addresses, remoteAddresses());
+    for (const auto& entry : addresses) {
+        const std::string& remote = entry.first;
+        std::string address = entry.second;
         const auto note = [&asked, &remote](const QFileInfo& mark) {
             if (mark.exists()) {
                 std::int64_t& latest = asked[remote];
@@ -38,9 +60,6 @@ Result<std::map<std::string, std::int64_t>> GitPlace::lastAsked()
         // Written when the remote was cloned, and not by any fetch after it.
         note(QFileInfo(
             QString::fromStdString(m_commonFolder + "/refs/remotes/" + remote + "/HEAD")));
-        TRY_ASSIGN(const GitOutput url,
-                   m_git.run({"config", "--get", "remote." + remote + ".url"}));
-        std::string address = withoutLineEnd(url.out);
         while (address.ends_with('/') || address.ends_with(".git")) {
             address.resize(address.size() - (address.ends_with('/') ? 1 : 4));
         }
