@@ -150,6 +150,7 @@ void ResultView::showFile(Splice& splice, std::size_t file)
     const FileOutcome& outcome = *splice.files()[file].outcome;
     std::string whole;
     m_lengths.clear();
+    m_keptHeadings.clear();
     for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
         m_lengths.push_back(shownText(slot).size());
         whole += shownText(slot);
@@ -508,6 +509,23 @@ void ResultView::paintRegion(std::size_t slot)
     m_code->markRegion(firstLineOf(slot), text().isRegion(slot) ? lines : std::min(lines, 1), look);
 }
 
+/// As headingOf(), put into words once for each state that a region is in: all of them are asked for at each
+/// step from region to region.
+const QString& ResultView::keptHeadingOf(std::size_t slot)
+{
+    KeptHeading& kept = m_keptHeadings[slot];
+    const SlotState& state = text().state(slot);
+    const bool isShown = !state.isDecided && m_shown && m_shown->slot == slot;
+    const bool isEmpty = text().text(slot).empty();
+    const bool isEdited = state.isDecided && text().isEditedByHand(slot);
+    if (isShown || kept.words.isEmpty() || kept.isShown != isShown || kept.isEmpty != isEmpty
+        || kept.isEdited != isEdited || kept.isDecided != state.isDecided
+        || kept.choice != state.choice) {
+        kept = {isShown, isEmpty, isEdited, state.isDecided, state.choice, headingOf(slot)};
+    }
+    return kept.words;
+}
+
 QString ResultView::headingOf(std::size_t slot) const
 {
     const QString number =
@@ -535,7 +553,7 @@ void ResultView::paintHeadings()
     for (std::size_t slot = 0; slot < text().slotCount(); ++slot) {
         if (text().isRegion(slot) && !m_isForReading) {
             headings.push_back({m_code->lineAt(position),
-                                headingOf(slot),
+                                keptHeadingOf(slot),
                                 text().isOpen(slot) ? CodeView::HeadingLook::open
                                                     : CodeView::HeadingLook::decided});
         }

@@ -123,6 +123,7 @@ private:
     void paintStrip();
     void addReadingTo(std::vector<CodeView::Heading>& headings) const;
     [[nodiscard]] QString headingOf(std::size_t slot) const;
+    [[nodiscard]] const QString& keptHeadingOf(std::size_t slot);
 
     CodeView* m_code;
     QWidget* m_head;
@@ -146,7 +147,17 @@ private:
     std::vector<LineRemark> m_remarks;
     bool m_areHeadingsStale =
         false;  ///< A candidate was hidden; showCandidate() or hideCandidate() follows.
-    std::vector<std::size_t> m_lengths;  ///< Bytes of each slot in the editor.
+    struct KeptHeading
+    {
+        bool isShown = false;
+        bool isEmpty = false;
+        bool isEdited = false;
+        bool isDecided = false;
+        std::string choice;
+        QString words;
+    };
+    std::map<std::size_t, KeptHeading> m_keptHeadings;  ///< By slot.
+    std::vector<std::size_t> m_lengths;                 ///< Bytes of each slot in the editor.
     mutable std::vector<std::size_t>
         m_begins;  ///< Sums of m_lengths, as long as they hold; see beginOf().
     std::vector<Strand> m_firstStrands;  ///< Of each slot, as painted last: what the strip shows.

@@ -25,6 +25,8 @@
 
 #include <algorithm>
 #include <array>
+#include <iterator>
+#include <limits>
 #include <map>
 
 namespace rope {
@@ -499,11 +501,16 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
     const RangeHold hold(*m_editor->verticalScrollBar());
     // A heading hangs below the line before it; several at one place share that line. Above the
     // first line nothing can hang but the view's own.
-    std::map<int, std::vector<Heading>> byLine;
-    std::vector<Heading> top;
-    for (const Heading& heading : headings) {
-        (heading.beforeLine == 0 ? top : byLine[heading.beforeLine - 1]).push_back(heading);
-    }
+    std::vector<const Heading*> wanted(headings.size());
+    std::transform(headings.begin(), headings.end(), wanted.begin(), [](const Heading& heading) {
+        return &heading;
+    });
+    std::stable_sort(wanted.begin(), wanted.end(), [](const Heading* a, const Heading* b) {
+        return a->beforeLine < b->beforeLine;
+    });
+    const auto topEnd = std::find_if(wanted.begin(), wanted.end(), [](const Heading* heading) {
+        return heading->beforeLine > 0;
+    });
     if (m_editsSinceHeadings > kMostFollowedEdits) {
         (void)send(QsciScintillaBase::SCI_ANNOTATIONCLEARALL);
         m_headings.clear();
@@ -519,24 +526,41 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
         m_headings.erase(line);
     }
     m_unsureLines.clear();
-    for (auto shown = m_headings.begin(); shown != m_headings.end();) {
-        if (byLine.contains(shown->first)) {
-            ++shown;
-        } else {
+    auto shown = m_headings.begin();
+    const auto clearBefore = [&](int line) {
+        while (shown != m_headings.end() && shown->first < line) {
             clearHeading(shown->first);
             shown = m_headings.erase(shown);
         }
-    }
-    for (auto& [line, wanted] : byLine) {
-        std::vector<Heading>& shown = m_headings[line];
-        const auto isSame = [](const Heading& a, const Heading& b) {
-            return a.look == b.look && a.text == b.text;
-        };
-        if (!std::equal(shown.begin(), shown.end(), wanted.begin(), wanted.end(), isSame)) {
-            layHeadings(line, wanted);
-            shown = std::move(wanted);
+    };
+    for (auto first = topEnd; first != wanted.end();) {
+        const int line = (*first)->beforeLine - 1;
+        const auto end = std::find_if(first, wanted.end(), [line](const Heading* heading) {
+            return heading->beforeLine - 1 != line;
+        });
+        clearBefore(line);
+        if (shown == m_headings.end() || shown->first != line) {
+            shown = m_headings.emplace_hint(shown, line, std::vector<Heading>());
         }
+        const auto isSame = [](const Heading& a, const Heading* b) {
+            return a.look == b->look && a.text == b->text;
+        };
+        if (!std::equal(shown->second.begin(), shown->second.end(), first, end, isSame)) {
+            shown->second.clear();
+            std::transform(first,
+                           end,
+                           std::back_inserter(shown->second),
+                           [](const Heading* heading) { return *heading; });
+            layHeadings(line, shown->second);
+        }
+        ++shown;
+        first = end;
     }
+    clearBefore(std::numeric_limits<int>::max());
+    std::vector<Heading> top;
+    std::transform(wanted.begin(), topEnd, std::back_inserter(top), [](const Heading* heading) {
+        return *heading;
+    });
     setTopHeadings(top);
     m_isSyncing = false;
 }
@@ -578,11 +602,13 @@ void CodeView::followHeadings(int line, int linesAdded)
     const auto moved = [line, linesAdded](int at) {
         return at > line ? std::max(line, at + linesAdded) : at;
     };
-    std::map<int, std::vector<Heading>> headings;
-    for (auto& [at, shown] : m_headings) {
-        headings.emplace(moved(at), std::move(shown));
+    if (linesAdded != 0) {
+        std::map<int, std::vector<Heading>> headings;
+        for (auto& [at, shown] : m_headings) {
+            headings.emplace_hint(headings.end(), moved(at), std::move(shown));
+        }
+        m_headings = std::move(headings);
     }
-    m_headings = std::move(headings);
     std::set<int> unsure;
     for (const int at : m_unsureLines) {
         unsure.insert(moved(at));
@@ -605,6 +631,11 @@ void CodeView::setTopHeadings(const std::vector<Heading>& headings)
     const bool isGone = std::all_of(headings.begin(), headings.end(), [](const Heading& heading) {
         return heading.look == HeadingLook::gone;
     });
+    if (headings.empty()) {
+        m_topHeading->clear();
+        showTopHeading();
+        return;
+    }
     m_topHeading->setFont(isGone ? codeFont() : font());
     m_topHeading->setText(lines.join(QLatin1Char('\n')));
     QPalette palette = m_topHeading->palette();
