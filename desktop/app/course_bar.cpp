@@ -138,7 +138,7 @@ void CourseBar::setFacts(const QString& first, const QString& second, const QStr
     m_first->setFullText(first);
     m_second->setFullText(second);
     if (!secondToolTip.isEmpty()) {
-        m_second->setToolTip(plainToolTip(secondToolTip));
+        setPlainToolTip(*m_second, secondToolTip);
     }
 }
 

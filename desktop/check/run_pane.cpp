@@ -141,10 +141,10 @@ QWidget* RunPane::makeState()
     m_state = new ElidedLabel(TextRole::muted, state);
     m_state->setObjectName(QStringLiteral("checkState"));
     m_trySides = makeButton(tr("Was it so before?"), "trySidesButton", ButtonRole::link, state);
-    m_trySides->setToolTip(
-        plainToolTip(tr("Runs it on theirs and on ours as well, in a copy of their own")));
+    setPlainToolTip(*m_trySides,
+                    tr("Runs it on theirs and on ours as well, in a copy of their own"));
     m_whole = makeButton(tr("Whole output"), "wholeOutputButton", ButtonRole::link, state);
-    m_whole->setToolTip(plainToolTip(tr("Opens the file that holds all that it said")));
+    setPlainToolTip(*m_whole, tr("Opens the file that holds all that it said"));
     m_another = makeButton(tr("Another command"), "anotherCheckButton", ButtonRole::link, state);
     row->addLayout(m_tabs);
     row->addWidget(m_state, 1);
@@ -250,8 +250,7 @@ void RunPane::fill(QHBoxLayout& row,
     for (std::size_t i = 0; i < tabs.size(); ++i) {
         QPushButton* button =
             makeButton(tabs[i].label, tabs[i].name.constData(), ButtonRole::tab, this);
-        button->setToolTip(plainToolTip(tabs[i].words));
-        button->setAccessibleDescription(tabs[i].words);
+        setPlainToolTip(*button, tabs[i].words);
         button->setCheckable(true);
         button->setChecked(tabs[i].isChosen);
         connect(button, &QPushButton::clicked, this, [choose, i] { choose(i); });
@@ -336,8 +335,7 @@ void RunPane::showState()
     }
     const bool isShared = command != nullptr && command->isShared;
     m_label->setText(isShared ? tr("Shared check command") : tr("Check command"));
-    m_command->setToolTip(isShared ? plainToolTip(tr("From .rope-splice.toml in the result"))
-                                   : QString());
+    setPlainToolTip(*m_command, isShared ? tr("From .rope-splice.toml in the result") : QString());
     m_state->setFullText(words);
     setTextRole(m_state,
                 !m_view.isRunning() && item != nullptr && isBad(item->state)

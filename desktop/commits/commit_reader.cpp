@@ -76,7 +76,7 @@ void CommitReader::showCommit(const CommitReading& reading, std::int64_t now)
                             shown(author.name),
                             shown(author.email),
                             relativeTime(author.time, now)));
-    m_who->setToolTip(plainToolTip(exactTime(author.time)));
+    setPlainToolTip(*m_who, exactTime(author.time));
     m_files->clear();
     for (const FileReading& file : m_readings) {
         auto* item = new QListWidgetItem(

@@ -382,7 +382,7 @@ void PushStation::showRefusal(const Refusal& refusal)
             for (const std::string& decision : round->lost) {
                 lost += QString::fromStdString(decision) + QLatin1Char('\n');
             }
-            words->setToolTip(plainToolTip(lost));
+            setPlainToolTip(*words, lost);
             words->setText(consequence + QLatin1Char(' ') + roundInWords(*round));
         }
     };
@@ -406,7 +406,7 @@ void PushStation::showAfterPush(const AfterPush& after)
     m_afterPush = after;
     const auto offer = [](QPushButton* button, const QString& label, const QString& toolTip) {
         button->setText(label);
-        button->setToolTip(plainToolTip(toolTip));
+        setPlainToolTip(*button, toolTip);
         button->setEnabled(true);
         button->show();
     };

@@ -55,6 +55,7 @@ QWidget* VersionsView::makeHead(const Side& side)
     auto* swatch = new QLabel(head);
     swatch->setPixmap(strandPixmap(side.strand, {kSwatch, kSwatch}, devicePixelRatioF()));
     swatch->setFixedSize(kSwatch, kSwatch);
+    swatch->setAccessibleName(tr("How what comes from %1 is marked").arg(side.title));
     row->addWidget(swatch);
     row->addWidget(makeLabel(side.title, TextRole::strong, head), 1);
     column->addLayout(row);

@@ -189,8 +189,7 @@ void BranchList::showInto(const SurveyFacts& facts)
                   .arg(shown(facts.into.name))
             : tr("Another branch of yours can be joined into as well; your files stay as they are "
                  "then.");
-    m_into->setToolTip(plainToolTip(meaning));
-    m_into->setAccessibleDescription(meaning);
+    setPlainToolTip(*m_into, meaning);
 }
 
 void BranchList::showBranches(const SurveyFacts& facts)

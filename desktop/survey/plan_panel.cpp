@@ -111,7 +111,7 @@ void PlanPanel::showPlan(const Plan& plan)
     m_methods->setVisible(!plan.methods.empty());
     m_keepsEmptied->setVisible(plan.offersToKeepEmptied);
     m_workHeading->setText(plan.workHeading);
-    m_workHeading->setToolTip(plainToolTip(plan.workToolTip));
+    setPlainToolTip(*m_workHeading, plan.workToolTip);
     m_workHeading->setVisible(!plan.workHeading.isEmpty());
     m_workPlans->setOptions(plan.workPlans, workPlan());
     m_workPlans->setVisible(!plan.workPlans.empty());

@@ -175,10 +175,8 @@ void SurveyStation::layOverlapPage()
     QLineEdit* filter = makeFilter(tr("Filter files"), "overlapFilter", m_files);
     m_ownFirst = new QCheckBox(tr("Yours first"), m_files);
     m_ownFirst->setObjectName(QStringLiteral("ownFilesFirst"));
-    m_ownFirst->setToolTip(
-        plainToolTip(tr("Files that commits of your own changed, told by your address.")));
-    m_ownFirst->setAccessibleDescription(
-        tr("Files that commits of your own changed, told by your address."));
+    setPlainToolTip(*m_ownFirst,
+                    tr("Files that commits of your own changed, told by your address."));
     head->addWidget(filter, 1);
     head->addWidget(m_ownFirst);
     column->addLayout(head);

@@ -37,6 +37,7 @@ EvidenceCard::EvidenceCard(Strand side, const QString& title, QWidget* parent)
     auto* swatch = new QLabel(m_header);
     swatch->setPixmap(strandPixmap(side, {kSwatch, kSwatch}, devicePixelRatioF()));
     swatch->setFixedSize(kSwatch, kSwatch);
+    swatch->setAccessibleName(tr("How lines of %1 are marked").arg(title));
     auto* titleLabel = makeLabel(title, TextRole::strong, m_header);
     titleLabel->setWordWrap(false);
     m_who->setWordWrap(false);
@@ -90,7 +91,7 @@ void EvidenceCard::setAuthorship(const QString& who,
                                  const QString& commit)
 {
     m_who->setText(who);
-    m_who->setToolTip(plainToolTip(exactTime));
+    setPlainToolTip(*m_who, exactTime);
     m_commitText = commit;
     m_commitBeside->setFullText(commit);
     m_commitBelow->setFullText(commit);

@@ -89,7 +89,7 @@ void ElidedLabel::elide()
 {
     const QString fitted = fontMetrics().elidedText(m_full, Qt::ElideRight, width());
     setText(fitted);
-    setToolTip(fitted == m_full ? QString() : plainToolTip(m_full));
+    setPlainToolTip(*this, fitted == m_full ? QString() : m_full);
 }
 
 QPushButton*
@@ -143,6 +143,12 @@ void setButtonRole(QPushButton* button, ButtonRole role)
 QString plainToolTip(const QString& text)
 {
     return text.isEmpty() ? QString() : QStringLiteral("<qt>%1</qt>").arg(text.toHtmlEscaped());
+}
+
+void setPlainToolTip(QWidget& widget, const QString& text)
+{
+    widget.setToolTip(plainToolTip(text));
+    widget.setAccessibleDescription(text);
 }
 
 void layOnPanel(QListView& list)

@@ -62,6 +62,9 @@ void setButtonRole(QPushButton* button, ButtonRole role);
 
 /// Text from outside as a tooltip that is shown as it is, never taken for markup.
 [[nodiscard]] QString plainToolTip(const QString& text);
+/// The same for a widget, whose description is then the text itself: without one of its own a screen reader
+/// would read the tooltip's markup.
+void setPlainToolTip(QWidget& widget, const QString& text);
 
 /// Lets a list lie on the panel at a station's side: no frame, the panel's colour, no sideways scrolling.
 void layOnPanel(QListView& list);
