@@ -36,6 +36,7 @@ enum class Reason {
     unencodable,       ///< invalidInput: a text has characters that its encoding lacks.
     pathTwice,         ///< invalidInput: two answers put files at one path.
     nothingToRewrite,  ///< invalidInput: every commit that was to be written anew is there already.
+    changesNothing,    ///< invalidInput: a commit on top that would hold what is there already.
     markersLeft,       ///< invalidInput: the result holds a conflict marker that no side has.
     uncommitted,       ///< stale: work that is not committed yet; subject: the paths.
     begunChanged,      ///< stale: somebody went on with a begun join since it was taken over.

@@ -19,7 +19,7 @@ namespace {
 constexpr std::array<const char*, 4> kStateNames{"open", "recording", "recorded", "abandoned"};
 constexpr std::size_t kStepsBetweenWeighings = 16;  // adding up their bytes reads them all
 constexpr std::array<const char*, 2> kBegunByNames{"window", "command"};
-constexpr std::array<const char*, 11> kKindNames{"merge",
+constexpr std::array<const char*, 12> kKindNames{"merge",
                                                  "rebase",
                                                  "fast-forward",
                                                  "bring-back",
@@ -29,7 +29,8 @@ constexpr std::array<const char*, 11> kKindNames{"merge",
                                                  "revert",
                                                  "roll-back",
                                                  "roll-forward",
-                                                 "pick"};
+                                                 "pick",
+                                                 "rebase-correction"};
 constexpr std::array<const char*, 5> kWorkChoiceNames{
     "none", "carry", "set-aside", "brought-back", "files-stay"};
 

@@ -43,12 +43,12 @@ Status addCarriedCommits(Place& place,
     TRY_ASSIGN(const auto read, place.readCommits(ends));
     const Commit& below = read[0];
     const Commit& above = read[1];
-    if (plan.kind != SpliceKind::rebase) {
+    if (!plan.laysOwnCommits() && scope.commits.empty()) {
         scope.onto = below;
     }
-    if (plan.kind == SpliceKind::correction) {
+    if (plan.isCorrection()) {
         scope.commits.push_back({above, below.tree});
-        scope.carried = 1;
+        ++scope.carried;
         return ok();
     }
     TRY_ASSIGN(auto commits, commitsBetween(place, below, above, stop));

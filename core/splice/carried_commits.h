@@ -10,7 +10,8 @@ namespace rope {
 
 /// Adds to what a splice lays anew what stands upon the commit whose place it takes: the commits from
 /// `plan.replaced` to `plan.above`, oldest first. A correction stays on top of them all; to it they are one
-/// change, that its new decisions are joined to. Nothing is added where nothing stands upon it.
+/// change, that its new decisions are joined to. Nothing is added where nothing stands upon it. Where the
+/// scope is empty before, and the plan is of no rebase, what is added is laid on `plan.replaced`'s place.
 /// Errors: `stale` (Reason::lineMoved) where `above` does not contain it; `unsupported` (Reason::mergeAbove,
 /// subject: that commit) for a merge commit among those that would be written anew; those of reading.
 [[nodiscard]] Status addCarriedCommits(Place& place,

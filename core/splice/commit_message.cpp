@@ -148,6 +148,9 @@ std::string beginningOf(const Splice& splice)
     case SpliceKind::correction:
         return "Correct the merge of " + join + "\n\nIt was recorded as " + plan.replaced.hex()
                + ".\n";
+    case SpliceKind::rebaseCorrection:
+        return "Correct the rebase of " + plan.oursName + " onto " + plan.theirsName
+               + "\n\nIts last commit is " + plan.replaced.hex() + ".\n";
     case SpliceKind::revert:
         if (splice.forecast().base->parents.size() == 1) {
             return revertMessage(*splice.forecast().base);

@@ -49,6 +49,7 @@ std::vector<ObjectId> parentsOf(const SplicePlan& plan)
 {
     switch (plan.kind) {
     case SpliceKind::correction:
+    case SpliceKind::rebaseCorrection:
         return {plan.expected()};
     case SpliceKind::revert:
     case SpliceKind::pick:
@@ -126,7 +127,7 @@ recordingPlanOf(const Splice& splice, const std::string& message, const Recordin
         return recording;
     }
     // What stands upon a merge follows it; a correction stands upon all that.
-    const bool carriesCommits = splice.laysCommits() && plan.kind != SpliceKind::correction;
+    const bool carriesCommits = splice.laysCommits() && !plan.isCorrection();
     const std::size_t ownLeg = carriesCommits ? 0 : splice.lastLeg();
     TRY_ASSIGN(ResultSnapshot result, splice.result(ownLeg));
     if (plan.kind == SpliceKind::bringBack) {
@@ -144,7 +145,7 @@ recordingPlanOf(const Splice& splice, const std::string& message, const Recordin
     recording.reason =
         plan.kind == SpliceKind::revert       ? "revert " + plan.theirs.brief() + ": spliced"
         : plan.kind == SpliceKind::pick       ? "cherry-pick " + plan.theirs.brief() + ": spliced"
-        : plan.kind == SpliceKind::correction ? "correct " + plan.replaced.brief() + ": spliced"
+        : plan.isCorrection()                ? "correct " + plan.replaced.brief() + ": spliced"
                                               : "merge " + plan.theirsName + ": spliced";
     if (carriesCommits) {
         TRY(planRewriting(splice, 1, wishes, recording));

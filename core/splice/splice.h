@@ -29,6 +29,7 @@ enum class SpliceKind {
     rollBack,     ///< The line goes back to where it stood before a splice.
     rollForward,  ///< The line goes to what a splice that was rolled back had recorded.
     pick,         ///< A commit of elsewhere is made anew upon the line.
+    rebaseCorrection,  ///< As a correction, of a rebase: its commits are decided anew, and stay as they are.
 };
 
 /// What becomes of work that is not committed yet.
@@ -64,6 +65,16 @@ struct SplicePlan
     /// Stamp of the join that it finishes, which another program began; empty: none.
     std::string begun{};
 
+    /// Whether each of the line's own commits is joined to theirs, to be written anew or to be corrected.
+    [[nodiscard]] bool laysOwnCommits() const
+    {
+        return kind == SpliceKind::rebase || kind == SpliceKind::rebaseCorrection;
+    }
+    /// Whether what was recorded stays, and what is decided otherwise is a commit on top.
+    [[nodiscard]] bool isCorrection() const
+    {
+        return kind == SpliceKind::correction || kind == SpliceKind::rebaseCorrection;
+    }
     /// Where the line must still stand when the splice is recorded.
     [[nodiscard]] const ObjectId& expected() const
     {

@@ -102,7 +102,7 @@ private:
                 m_rolls.try_emplace(entry.follows, entry.plan.kind);  // the newest comes first
             } else if (entry.plan.kind == SpliceKind::revert) {
                 m_next[entry.plan.theirs] = entry.recorded;
-            } else if (!entry.plan.replaced.isNull() && entry.plan.kind != SpliceKind::correction) {
+            } else if (!entry.plan.replaced.isNull() && !entry.plan.isCorrection()) {
                 m_replaced[entry.plan.replaced] = entry.recorded;
                 m_replaced[entry.plan.expected()] = entry.recorded;
             }
@@ -330,8 +330,8 @@ readLogged(const PlaceAddress& address, const JournalEntry& entry, const std::st
     LoggedDetails details;
     details.splice = entry.plan.id;
     const SpliceKind kind = entry.plan.kind;
-    const bool isJoin = kind == SpliceKind::merge || kind == SpliceKind::rebase
-                        || kind == SpliceKind::correction || kind == SpliceKind::revert
+    const bool isJoin = kind == SpliceKind::merge || entry.plan.laysOwnCommits()
+                        || entry.plan.isCorrection() || kind == SpliceKind::revert
                         || kind == SpliceKind::pick;
     if (!isJoin) {
         return details;

@@ -65,7 +65,7 @@ namespace {
 /// Whether commits are laid upon a join, rather than upon theirs.
 bool laysUponJoin(const SplicePlan& plan, const RebaseScope& scope)
 {
-    return !scope.commits.empty() && plan.kind != SpliceKind::rebase;
+    return !scope.commits.empty() && !plan.laysOwnCommits();
 }
 
 /// Of a rebase that is taken out again, the commits below its newest one; else nothing.
@@ -78,6 +78,42 @@ Result<RebaseScope> scopeOfRevert(Place& place, const SplicePlan& plan, const st
     });
     return rebase == entries.end() ? RebaseScope()
                                    : takingOutScope(place, plan.theirs, rebase->plan.theirs, stop);
+}
+
+/// The corrections that one corrects in turn, the first of all first, and that one itself.
+Result<std::vector<SplicePlan>> correctionsUpTo(Place& place, const SplicePlan& plan)
+{
+    TRY_ASSIGN(const auto journal, journalOf(place));
+    TRY_ASSIGN(const auto entries, journal->splices(SpliceState::recorded));
+    std::vector<SplicePlan> corrections{plan};
+    while (true) {
+        const auto below = std::find_if(entries.begin(), entries.end(), [&](const auto& entry) {
+            return entry.plan.isCorrection() && entry.recorded == corrections.back().replaced;
+        });
+        if (below == entries.end()) {
+            break;
+        }
+        corrections.push_back(below->plan);
+    }
+    std::reverse(corrections.begin(), corrections.end());
+    return corrections;
+}
+
+/// What came upon a commit since is laid on what is decided in its place; of corrections one upon the other
+/// what came between each two of them.
+Status addWhatStandsUpon(Place& place,
+                         const SplicePlan& plan,
+                         RebaseScope& scope,
+                         const std::stop_token& stop)
+{
+    if (!plan.isCorrection()) {
+        return addCarriedCommits(place, plan, scope, stop);
+    }
+    TRY_ASSIGN(const auto corrections, correctionsUpTo(place, plan));
+    for (const SplicePlan& correction : corrections) {
+        TRY(addCarriedCommits(place, correction, scope, stop));
+    }
+    return ok();
 }
 
 /// What a plan lays anew; empty: nothing.
@@ -94,10 +130,10 @@ scopeOf(Place& place, const SplicePlan& plan, const Forecast& forecast, const st
         return scopeOfRevert(place, plan, stop);
     }
     RebaseScope scope;
-    if (plan.kind == SpliceKind::rebase) {
+    if (plan.laysOwnCommits()) {
         TRY_ASSIGN(scope, rebaseScope(place, forecast.divergence, plan.theirs, stop));
     }
-    TRY(addCarriedCommits(place, plan, scope, stop));
+    TRY(addWhatStandsUpon(place, plan, scope, stop));
     return scope;
 }
 
@@ -218,7 +254,7 @@ Result<PreparedSplice> readForSplice(const PlaceAddress& address,
     if (!prepared.scope.commits.empty()) {
         moveToLegs(prepared.decisions, earlier.legs, plan, prepared.scope);
     }
-    if (plan.kind != SpliceKind::rebase) {
+    if (!plan.laysOwnCommits()) {
         Overlay snapshots(*place, *forecast->join.held);
         TRY_ASSIGN(prepared.oneSided,
                    oneSidedOutcomesOf(snapshots, forecast->join, prepared.decisions));

@@ -719,6 +719,16 @@ void SpliceSession::setNewIdentity(const QString& name, const QString& email)
     m_newIdentity = Signature{name.toStdString(), email.toStdString(), 0};
 }
 
+namespace {
+/// Whether it is a commit that says nothing but what it changes.
+bool standsAloneOnTop(const SplicePlan& plan)
+{
+    return plan.begun.empty()
+           && (plan.isCorrection() || plan.kind == SpliceKind::revert
+               || plan.kind == SpliceKind::pick);
+}
+}  // namespace
+
 void SpliceSession::record(const QString& message, bool leavesNotes)
 {
     if (!m_splice || m_isRecording || m_isHeldElsewhere || m_splice->openCount() > 0
@@ -742,7 +752,8 @@ void SpliceSession::record(const QString& message, bool leavesNotes)
     RecordRequest request{m_entry.plan.id,
                           std::move(*plan),
                           m_newIdentity,
-                          m_entry.plan.workChoice == WorkChoice::setAside};
+                          m_entry.plan.workChoice == WorkChoice::setAside,
+                          standsAloneOnTop(m_entry.plan)};
     m_records.runToTheEnd(
         [address = m_place.address(),
          request = std::move(request),
@@ -818,7 +829,7 @@ void SpliceSession::requestFileFacts(std::size_t file)
             take);
         return;
     }
-    if (m_splice->laysCommits() && (number > 0 || m_entry.plan.kind == SpliceKind::rebase)) {
+    if (m_splice->laysCommits() && (number > 0 || m_entry.plan.laysOwnCommits())) {
         m_work.run(
             [address = m_place.address(),
              forecast,
@@ -930,7 +941,9 @@ void SpliceSession::reopen(const JournalEntry& recorded, const ObjectId& made, b
         JournalEntry entry;
         entry.plan = plan;
         entry.plan.id = freshId();
-        entry.plan.kind = onTop ? SpliceKind::correction : plan.kind;
+        entry.plan.kind = !onTop                 ? plan.kind
+                          : plan.laysOwnCommits() ? SpliceKind::rebaseCorrection
+                                                  : SpliceKind::correction;
         entry.plan.replaced = made;
         entry.plan.above = tip == made ? ObjectId{} : tip;
         entry.plan.workChoice = workOn(plan.oursRef);

@@ -6,6 +6,7 @@
 #include "core/splice/carried_work.h"
 #include "core/splice/recording_plan.h"
 #include "core/splice/since_when.h"
+#include "core/system/edited_tree.h"
 #include "core/system/tree_difference.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
@@ -443,6 +444,13 @@ Result<Recorded> recordInPlace(const PlaceAddress& address,
         TRY(place->setIdentity(request.newIdentity->name, request.newIdentity->email));
     }
     RecordingPlan plan = request.plan;
+    if (request.mustChange && plan.commits.size() == 1) {
+        TRY_ASSIGN(const auto below, place->readCommits({&plan.expected, 1}));
+        TRY_ASSIGN(const ObjectId tree, idOfResult(*place, plan.commits.front().result));
+        if (tree == below.front().tree) {
+            return Error{ErrorCode::invalidInput, plan.lineName, {}, Reason::changesNothing};
+        }
+    }
     if (request.setsWorkAside) {
         TRY_ASSIGN(plan.work, place->saveWork(kWorkMessage));
         TRY(journal->setWork(request.splice, WorkChoice::setAside, plan.work));

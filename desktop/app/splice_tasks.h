@@ -101,7 +101,9 @@ struct RecordRequest
     RecordingPlan plan;
     std::optional<Signature> newIdentity;
     bool setsWorkAside = false;  ///< Uncommitted work is kept away until it is asked for.
+    bool mustChange = false;     ///< A commit that changes nothing is refused.
 };
+/// Errors: those of recordSplice(); `invalidInput` (Reason::changesNothing).
 [[nodiscard]] Result<Recorded> recordInPlace(const PlaceAddress& address,
                                              const RecordRequest& request,
                                              const ProgressSink& progress,

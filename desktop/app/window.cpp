@@ -67,6 +67,8 @@ QString courseWordsFor(SpliceKind kind)
         return Window::tr("%1: rebasing %3 onto %2");
     case SpliceKind::correction:
         return Window::tr("%1: correcting the merge of %2 into %3");
+    case SpliceKind::rebaseCorrection:
+        return Window::tr("%1: correcting the rebase of %3 onto %2");
     case SpliceKind::revert:
         return Window::tr("%1: taking %2 out of %3 again");
     case SpliceKind::pick:
@@ -1069,7 +1071,7 @@ void Window::showFactsOfCourse()
     m_fetch->setVisible(m_station == Station::survey);
     const Splice* splice = m_splice->splice();
     setWindowTitle(splice == nullptr ? tr("%1 · Rope Splice").arg(facts->repositoryName)
-                                     : (splice->plan().kind == SpliceKind::rebase
+                                     : (splice->plan().laysOwnCommits()
                                             ? tr("%1: %3 onto %2 · Rope Splice")
                                             : tr("%1: %2 into %3 · Rope Splice"))
                                            .arg(facts->repositoryName,

@@ -34,10 +34,9 @@ QString afterInWords(const LoggedSplice& splice)
              more);
 }
 
-bool isOfCommits(SpliceKind kind)
+bool isOfCommits(const SplicePlan& plan)
 {
-    return kind == SpliceKind::merge || kind == SpliceKind::rebase
-           || kind == SpliceKind::correction;
+    return plan.kind == SpliceKind::merge || plan.laysOwnCommits() || plan.isCorrection();
 }
 
 QString whyNowhere(const LoggedSplice& splice)
@@ -54,7 +53,7 @@ QString whyNowhere(const LoggedSplice& splice)
 QString whereInWords(const LoggedSplice& splice)
 {
     const QString onTop = tr("so what you change is recorded on top, as a commit of its own.");
-    if (splice.isSent || splice.entry.plan.kind == SpliceKind::correction) {
+    if (splice.isSent || splice.entry.plan.isCorrection()) {
         return tr("It was sent, %1").arg(onTop);
     }
     if (splice.isMergeAfter) {
@@ -70,7 +69,7 @@ QString whereInWords(const LoggedSplice& splice)
 void addReopening(const LoggedSplice& splice, LogActions& actions)
 {
     const SplicePlan& plan = splice.entry.plan;
-    if (!isOfCommits(plan.kind) || splice.state == LogState::replaced
+    if (!isOfCommits(plan) || splice.state == LogState::replaced
         || splice.state == LogState::rolledBack) {
         return;
     }
@@ -78,25 +77,12 @@ void addReopening(const LoggedSplice& splice, LogActions& actions)
                               : splice.decided == 1
                                   ? tr("with its decision in place")
                                   : tr("with all %1 decisions in place").arg(splice.decided);
-    const bool isRebase = plan.kind == SpliceKind::rebase;
-    if (isRebase && splice.isSent) {
-        actions.reopenWords = tr("A rebase that was sent is not reopened: others have its commits. "
-                                 "Commit what is to be different.");
-    } else if (splice.isBranchGone || (!splice.isAtTip && splice.afterCount == 0)) {
+    if (splice.isBranchGone || (!splice.isAtTip && splice.afterCount == 0)) {
         actions.reopenWords = tr("It cannot be reopened here. %1").arg(whyNowhere(splice));
-    } else if (isRebase && splice.isMergeAfter) {
-        actions.reopenWords =
-            tr("It cannot be reopened: a merge commit stands on top of it, which cannot be written "
-               "anew. %1")
-                .arg(afterInWords(splice));
-    } else if (plan.kind == SpliceKind::correction && !plan.above.isNull()) {
-        actions.reopenWords =
-            tr("What it corrects stood further down. Reopen that: what is decided "
-               "otherwise then is recorded on top of this.");
     } else {
         actions.canReopen = true;
         actions.reopensOnTop =
-            splice.isSent || splice.isMergeAfter || plan.kind == SpliceKind::correction;
+            splice.isSent || splice.isMergeAfter || plan.isCorrection();
         actions.reopenLabel =
             splice.decided == 0
                 ? tr("Reopen")
@@ -142,7 +128,7 @@ void addWayBack(const LoggedSplice& splice, LogActions& actions)
     const bool isMove = plan.kind == SpliceKind::fastForward;
     // A checkout, or a roll forward, ends at a commit that something else has made.
     const bool madeCommits =
-        isOfCommits(plan.kind) || plan.kind == SpliceKind::revert || plan.kind == SpliceKind::pick;
+        isOfCommits(plan) || plan.kind == SpliceKind::revert || plan.kind == SpliceKind::pick;
     if (splice.isSent && !isMove) {
         if (!splice.next.isNull()) {
             actions.backWords =
@@ -233,6 +219,7 @@ QString methodInWords(const JournalEntry& entry)
     case SpliceKind::switchLine:
         return tr("checked out");
     case SpliceKind::correction:
+    case SpliceKind::rebaseCorrection:
         return tr("correction") + commit;
     case SpliceKind::revert:
         return tr("taken out again") + commit;
@@ -269,7 +256,7 @@ QString stateInWords(const LoggedSplice& splice)
 QString decidedInWords(const LoggedSplice& splice)
 {
     if (splice.decided == 0) {
-        return isOfCommits(splice.entry.plan.kind) && splice.state != LogState::open
+        return isOfCommits(splice.entry.plan) && splice.state != LogState::open
                        && splice.state != LogState::putAway
                    ? tr("joined cleanly")
                    : tr("nothing decided");

@@ -189,6 +189,7 @@ QString logbookLine(const JournalEntry& entry)
         what = tr("checked out");
         break;
     case SpliceKind::correction:
+    case SpliceKind::rebaseCorrection:
         what = tr("correction");
         break;
     case SpliceKind::revert:

@@ -422,8 +422,7 @@ QString RecordStation::contentsInWords() const
     if (isRebase()) {
         return rebaseInWords() + finishesInWords() + checkInWords();
     }
-    if (plan.kind == SpliceKind::correction || plan.kind == SpliceKind::revert
-        || plan.kind == SpliceKind::pick) {
+    if (plan.isCorrection() || plan.kind == SpliceKind::revert || plan.kind == SpliceKind::pick) {
         return onTopInWords() + carriedInWords() + finishesInWords() + checkInWords();
     }
     const Forecast& forecast = m_splice->forecast();
@@ -476,6 +475,11 @@ QString RecordStation::onTopInWords() const
                   "Nothing is sent.")
             .arg(ours, shown(plan.theirs.brief()), shownSubject(*m_splice->forecast().base));
     }
+    if (plan.kind == SpliceKind::rebaseCorrection) {
+        return tr("One commit on top of %1. The commits of the rebase stay where they are; the new "
+                  "one holds what you decided otherwise in laying %3 onto %2. Nothing is sent.")
+            .arg(shown(plan.expected().brief()), shown(plan.theirsName), ours);
+    }
     return plan.kind == SpliceKind::correction
                ? tr("One commit on top of %1. %2 stays where it is; the new one holds what you "
                     "decided otherwise in joining %3 into %4. Nothing is sent.")
@@ -506,7 +510,7 @@ bool RecordStation::isRebase() const
 /// What follows a commit that takes the place of another one.
 QString RecordStation::carriedInWords() const
 {
-    const bool isCorrection = m_splice->plan().kind == SpliceKind::correction;
+    const bool isCorrection = m_splice->plan().isCorrection();
     if (!m_splice->laysCommits() || isCorrection) {
         return {};
     }
@@ -715,7 +719,7 @@ void RecordStation::showRecorded(const Recorded& recorded)
     QStringList skipped;
     for (const LegStanding& standing :
          m_splice == nullptr ? std::vector<LegStanding>() : m_splice->standings()) {
-        const bool isWritten = m_splice->plan().kind != SpliceKind::correction;
+        const bool isWritten = !m_splice->plan().isCorrection();
         if (standing.isEmptied && isWritten && !m_splice->plan().keepsEmptied) {
             skipped << tr("%1 %2: skipped, all that it changed is there already")
                            .arg(shown(standing.commit.id.brief()), shownSubject(standing.commit));

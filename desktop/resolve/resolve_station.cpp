@@ -38,7 +38,6 @@ bool isEditable(const SpliceFile& file)
            && file.text->join().theirs().bytes().size() <= kMostEditableBytes;
 }
 
-/// Who stands on either side of a file. In the leg of carried work no branches do.
 /// Of a commit that is picked or reverted upon those before it.
 SideNames namesOfNext(const Splice& splice, std::size_t leg)
 {
@@ -50,6 +49,7 @@ SideNames namesOfNext(const Splice& splice, std::size_t leg)
                                           : ResolveStation::tr("before %1").arg(commit)};
 }
 
+/// Who stands on either side of a file. In the leg of carried work no branches do.
 SideNames namesOf(const Splice& splice, const SpliceFile& file)
 {
     if (file.leg == splice.workLeg()) {
@@ -64,10 +64,14 @@ SideNames namesOf(const Splice& splice, const SpliceFile& file)
                                          : ResolveStation::tr("before %1");
         return {shown(splice.plan().oursName), before.arg(shown(splice.plan().theirsName))};
     }
-    if (splice.laysCommits() && splice.plan().kind != SpliceKind::rebase && file.leg > 0) {
+    const bool isOfWhatFollows =
+        splice.laysCommits()
+        && (splice.plan().isCorrection() ? splice.standings()[file.leg].isCarried
+                                         : !splice.plan().laysOwnCommits() && file.leg > 0);
+    if (isOfWhatFollows) {
         return {ResolveStation::tr("what follows it"), ResolveStation::tr("as decided here")};
     }
-    if (splice.plan().kind == SpliceKind::rebase) {
+    if (splice.plan().laysOwnCommits()) {
         return {ResolveStation::tr("your commit"),
                 file.leg == 0 ? shown(splice.plan().theirsName)
                               : ResolveStation::tr("%1 + %2 of yours")
@@ -386,7 +390,7 @@ SideCards::Place ResolveStation::sidesOf(const SpliceFile& file) const
     const auto& base = m_splice->forecast().base;
     SideCards::Place place;
     place.names = namesOf(*m_splice, file);
-    place.baseName = file.leg > 0 || m_splice->plan().kind == SpliceKind::rebase
+    place.baseName = file.leg > 0 || m_splice->plan().laysOwnCommits()
                          ? shown(m_splice->legs()[file.leg]->base.label)
                      : base ? shown(base->id.brief())
                             : QString();

@@ -245,7 +245,7 @@ namespace {
 /// Files that joined by themselves; of a rebase those that both sides changed.
 std::size_t joinedCount(const Splice& splice)
 {
-    if (splice.plan().kind != SpliceKind::rebase) {
+    if (!splice.plan().laysOwnCommits()) {
         return splice.forecast().joinedFileCount();
     }
     return static_cast<std::size_t>(

@@ -247,7 +247,9 @@ void appendLegsBefore(const Splice& splice,
         if (!isWanted) {
             continue;
         }
-        WorklistRow heading = groupRow(shownSubject(standing.commit));
+        const bool isAllAfter = splice.plan().isCorrection() && standing.isCarried;
+        WorklistRow heading =
+            groupRow(isAllAfter ? tr("What came after it") : shownSubject(standing.commit));
         heading.kind = WorklistRow::Kind::commit;
         heading.before = tr("%1 of %2").arg(told + 1).arg(standings.size());
         heading.remark = standing.isEmptied && !splice.plan().keepsEmptied ? tr("empty, skipped")
@@ -290,7 +292,7 @@ void appendJoined(const Splice& splice,
             appendRow(outcome.path, i, tr("joined from both"));
         }
     }
-    if (splice.plan().kind == SpliceKind::rebase) {
+    if (splice.plan().laysOwnCommits()) {
         insertJoinedHeading(headingAt, rows);
         return;  // what commits take from theirs is all that came in since: Survey tells of it
     }

@@ -56,6 +56,10 @@ ErrorText describeReason(const Error& error, const QString& subject)
         return {tr("Every commit of %1 is there already.").arg(subject),
                 tr("There is nothing to write anew. Plan again in Survey."),
                 {}};
+    case Reason::changesNothing:
+        return {tr("That would change nothing on %1: all of it stands there already.").arg(subject),
+                tr("Decide something otherwise, or put it away. Nothing was recorded."),
+                {}};
     case Reason::markersLeft:
         return {tr("A conflict marker stands in %1 that no side has.").arg(subject),
                 tr("Decide that place, or take the marker out. Nothing was recorded."),

@@ -49,6 +49,40 @@ public:
         driver.press(Qt::Key_Return, Qt::ControlModifier);
         return driver.waitFor([&] { return driver.isAt("resolveKnot"); }) && decide(candidate);
     }
+    /// The same with one more commit of yours, as a rebase.
+    [[nodiscard]] bool rebase(const char* candidate)
+    {
+        team.youCommit("nine", "nine yours", "Name the ninth");
+        const bool isThere = driver.waitFor([&] {
+            const auto* method = window.findChild<QRadioButton*>(QStringLiteral("planMethod1"));
+            return method != nullptr && method->isEnabled() && driver.canStart()
+                   && driver.find<QTabBar>("surveyTabs").tabText(2) == QStringLiteral("Outgoing 2");
+        });
+        if (!isThere) {
+            return false;
+        }
+        auto& method = driver.find<QRadioButton>("planMethod1");
+        QTest::mouseClick(&method, Qt::LeftButton, {}, QPoint(8, method.height() / 2));
+        return join(candidate);
+    }
+    /// Opens again what the logbook's first row tells of in these words.
+    [[nodiscard]] bool reopen(const QString& words)
+    {
+        if (!openLogbook(words)) {
+            return false;
+        }
+        // Another one may have been looked at before.
+        auto& list = driver.find<QListView>("spliceList");
+        const QRect first = list.visualRect(list.model()->index(0, 0));
+        QTest::mouseClick(list.viewport(), Qt::LeftButton, {}, first.center());
+        const bool canReopen = driver.waitFor(
+            [&] { return driver.text("reopenWords").contains(QStringLiteral("recorded on top")); });
+        if (!canReopen) {
+            return false;
+        }
+        driver.press(Qt::Key_Return, Qt::ControlModifier);
+        return driver.waitFor([&] { return driver.isAt("resolveKnot"); });
+    }
     [[nodiscard]] bool decide(const char* candidate)
     {
         driver.take(candidate);
@@ -126,6 +160,7 @@ private slots:
     void reopenUnsent_carriesLaterCommitsAlong();
     void reopenSent_goesOnTop();
     void reopenSent_isJoinedToLaterCommits();
+    void reopenSentRebase_goesOnTop();
     void sent_isTakenOutAgain();
     void sentRebase_isTakenOutAgain();
     void sent_onlyCommitsAreTakenOut();
@@ -328,12 +363,53 @@ void TestLogbookRound::reopenSent_isJoinedToLaterCommits()
     QVERIFY(round.text() != text && round.text().contains("nine, later"));
     QCOMPARE(round.team.yours().git("diff --shortstat main^ main"),
              QByteArray(" 1 file changed, 1 insertion(+), 1 deletion(-)"));
-    // What was joined that way is decided again from below, and so is told.
-    QVERIFY(round.openLogbook(QStringLiteral("correction")));
-    round.driver.press(Qt::Key_Up);
+    // And once more, with another commit upon that.
+    round.team.youCommit("five", "five, later", "Go on again");
+    const QByteArray second = round.tip();
+    QVERIFY(round.reopen(QStringLiteral("correction")));
+    QVERIFY(round.decide("Theirs"));
+    QCOMPARE(round.team.yours().git("rev-parse main^"), second);
+    QCOMPARE(round.text(), QByteArray(text).replace("five", "five, later"));
+    QCOMPARE(round.team.yours().git("status --porcelain"), QByteArray());
+}
+
+void TestLogbookRound::reopenSentRebase_goesOnTop()
+{
+    Round round;
+    QVERIFY(round.rebase("Ours"));
+    const QByteArray text = round.text();
+    QVERIFY(round.push());
+    const QByteArray sent = round.tip();
+    QVERIFY(round.reopen(QStringLiteral("sent")));
+    // Nothing is decided otherwise yet.
+    round.driver.press(Qt::Key_4, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] {
-        return round.driver.text("reopenWords").contains(QStringLiteral("stood further down"));
+        return round.driver.isAt("recordKnot")
+               && round.driver.find<QPushButton>("recordButton").isEnabled();
     }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.notice().contains(QStringLiteral("change nothing")); }));
+    QCOMPARE(round.tip(), sent);
+    round.driver.press(Qt::Key_2, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(round.decide("Theirs"));
+    QCOMPARE(round.team.yours().git("rev-parse main^"), sent);
+    QCOMPARE(round.team.yours().git("rev-list --parents -1 main").split(' ').size(), 2);
+    QVERIFY(round.text() != text && round.text().contains("nine yours"));
+    QVERIFY(round.team.yours().git("log -1 --format=%s").startsWith("Correct the rebase of"));
+    QVERIFY(round.push());
+    // With what came after it.
+    round.team.youCommit("five", "five, later", "Go on from there");
+    const QByteArray later = round.tip();
+    QVERIFY(round.reopen(QStringLiteral("correction")));
+    QVERIFY(round.decide("Ours"));
+    QCOMPARE(round.team.yours().git("rev-parse main^"), later);
+    QCOMPARE(round.text(), QByteArray(text).replace("five", "five, later"));
+    QCOMPARE(round.team.yours().git("status --porcelain"), QByteArray());
+    QVERIFY(round.openLogbook(QStringLiteral("correction")));
+    QVERIFY(
+        round.driver.waitFor([&] { return round.decision(0).contains(QStringLiteral("ours")); }));
 }
 
 void TestLogbookRound::reopenSent_goesOnTop()
@@ -390,16 +466,7 @@ void TestLogbookRound::sent_isTakenOutAgain()
 void TestLogbookRound::sentRebase_isTakenOutAgain()
 {
     Round round;
-    round.team.youCommit("nine", "nine yours", "Name the ninth");
-    QVERIFY(round.driver.waitFor([&] {
-        const auto* rebase = round.window.findChild<QRadioButton*>(QStringLiteral("planMethod1"));
-        return rebase != nullptr && rebase->isEnabled() && round.driver.canStart()
-               && round.driver.find<QTabBar>("surveyTabs").tabText(2)
-                      == QStringLiteral("Outgoing 2");
-    }));
-    auto& rebase = round.driver.find<QRadioButton>("planMethod1");
-    QTest::mouseClick(&rebase, Qt::LeftButton, {}, QPoint(8, rebase.height() / 2));
-    QVERIFY(round.join("Ours"));
+    QVERIFY(round.rebase("Ours"));
     QCOMPARE(round.team.yours().git("log -2 --format=%s main"),
              QByteArray("Name the ninth\nName the second"));
     QVERIFY(round.push());
@@ -425,6 +492,7 @@ void TestLogbookRound::sent_onlyCommitsAreTakenOut()
     for (const auto& [kind, isTakenOut] : {std::pair(SpliceKind::merge, true),
                                            std::pair(SpliceKind::rebase, true),
                                            std::pair(SpliceKind::correction, true),
+                                           std::pair(SpliceKind::rebaseCorrection, true),
                                            std::pair(SpliceKind::pick, true),
                                            std::pair(SpliceKind::revert, true),
                                            std::pair(SpliceKind::switchLine, false),
