@@ -113,4 +113,18 @@ Result<SinceWhen> findSinceWhen(Place& place,
                searcher.find(Whose::theirs, forecast.theirs.id, forecast.divergence.theirsOnly));
     return since;
 }
+
+Result<std::optional<Commit>> findSinceWhenLaid(Place& place,
+                                                const Forecast& forecast,
+                                                const FileOutcome& file,
+                                                std::size_t region,
+                                                const std::stop_token& stop)
+{
+    TRY_ASSIGN(const ObjectId atTip, fileAt(place, forecast.theirs.id, file.theirsPath));
+    if (!file.theirs || atTip != file.theirs->id) {
+        return std::optional<Commit>{};
+    }
+    return Searcher(place, file, region, stop)
+        .find(Whose::theirs, forecast.theirs.id, forecast.divergence.theirsOnly);
+}
 }  // namespace rope

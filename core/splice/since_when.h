@@ -20,4 +20,12 @@ struct SinceWhen
                                               const FileOutcome& file,
                                               std::size_t region,
                                               const std::stop_token& stop = {});
+
+/// The same for a commit of the line's own that is laid on theirs: the commit of theirs with which the region
+/// came. Nothing where what was laid before it has changed the file as well.
+[[nodiscard]] Result<std::optional<Commit>> findSinceWhenLaid(Place& place,
+                                                              const Forecast& forecast,
+                                                              const FileOutcome& file,
+                                                              std::size_t region,
+                                                              const std::stop_token& stop = {});
 }  // namespace rope

@@ -74,6 +74,7 @@ SpliceSession::SpliceSession(PlaceSession& place, QObject* parent)
 void SpliceSession::connectLegs()
 {
     connect(&m_legs, &LegKeeper::legsAboutToChange, this, [this](std::size_t first) {
+        m_since.supersede();
         emit legsAboutToChange(first);
         m_writer->finish();
     });
@@ -853,20 +854,28 @@ void SpliceSession::requestFileFacts(std::size_t file)
 void SpliceSession::requestSince(SlotPlace place)
 {
     m_since.supersede();
-    const bool joinsLines =
-        m_splice
-        && (m_entry.plan.kind == SpliceKind::merge || m_entry.plan.kind == SpliceKind::correction);
-    if (!joinsLines || m_splice->files()[place.file].leg != 0) {
+    if (!m_splice) {
         return;
     }
     const SpliceFile& file = m_splice->files()[place.file];
+    const SplicePlan& plan = m_entry.plan;
+    const bool joinsLines =
+        file.leg == 0 && (plan.kind == SpliceKind::merge || plan.kind == SpliceKind::correction);
+    const bool laysCommit = plan.laysOwnCommits() && file.leg < m_splice->standings().size()
+                            && !m_splice->standings()[file.leg].isCarried;
+    if (!joinsLines && !laysCommit) {
+        return;
+    }
     m_since.run(
         [address = m_place.address(),
          forecast = std::shared_ptr<const Forecast>(m_survey, &m_survey->forecast),
+         whose = laysCommit ? SinceOf::ground : SinceOf::bothSides,
+         leg = m_splice->legs()[file.leg],  // it holds the outcome, as does one of the file's own
+         own = file.own,
          outcome = file.outcome,
          region = file.text->regionOf(place.slot),
          now = m_place.facts()->readAt](const std::stop_token& stop) {
-            return sinceWords(address, forecast, *outcome, region, now, stop);
+            return sinceWords(address, whose, forecast, *outcome, region, now, stop);
         },
         [this, place, survey = m_survey](const Result<QString>& words) {
             if (words && survey == m_survey) {
@@ -941,7 +950,7 @@ void SpliceSession::reopen(const JournalEntry& recorded, const ObjectId& made, b
         JournalEntry entry;
         entry.plan = plan;
         entry.plan.id = freshId();
-        entry.plan.kind = !onTop                 ? plan.kind
+        entry.plan.kind = !onTop                  ? plan.kind
                           : plan.laysOwnCommits() ? SpliceKind::rebaseCorrection
                                                   : SpliceKind::correction;
         entry.plan.replaced = made;

@@ -220,6 +220,7 @@ Result<FileFacts> workFileFacts(const PlaceAddress& address,
 }
 
 Result<QString> sinceWords(const PlaceAddress& address,
+                           SinceOf whose,
                            const std::shared_ptr<const Forecast>& forecast,
                            const FileOutcome& file,
                            std::size_t region,
@@ -227,7 +228,12 @@ Result<QString> sinceWords(const PlaceAddress& address,
                            const std::stop_token& stop)
 {
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
-    TRY_ASSIGN(const SinceWhen since, findSinceWhen(*place, *forecast, file, region, stop));
+    SinceWhen since;
+    if (whose == SinceOf::ground) {
+        TRY_ASSIGN(since.theirs, findSinceWhenLaid(*place, *forecast, file, region, stop));
+    } else {
+        TRY_ASSIGN(since, findSinceWhen(*place, *forecast, file, region, stop));
+    }
     const auto tr = [](const char* text) {
         return QCoreApplication::translate("Since", text);
     };

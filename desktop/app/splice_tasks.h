@@ -26,8 +26,14 @@ struct FileFacts
                                           std::int64_t now,
                                           const std::stop_token& stop);
 
+/// Whose commits it may be since which a region is there.
+enum class SinceOf {
+    bothSides,
+    ground,  ///< Of a commit that is laid on theirs.
+};
 /// Since when either side's text of a region does not fit, in words; empty where that is not known.
 [[nodiscard]] Result<QString> sinceWords(const PlaceAddress& address,
+                                         SinceOf whose,
                                          const std::shared_ptr<const Forecast>& forecast,
                                          const FileOutcome& file,
                                          std::size_t region,

@@ -330,6 +330,9 @@ void ResolveStation::letGoFrom(std::size_t leg)
         // Those of later legs stand behind it.
         std::erase_if(m_facts,
                       [&](const auto& facts) { return m_splice->files()[facts.first].leg >= leg; });
+        std::erase_if(m_since, [&](const auto& since) {
+            return m_splice->files()[since.first.first].leg >= leg;
+        });
         return;
     }
     m_placeLetGo = place();

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // With which commit of either side a region came.
+#include "core/splice/laid_commits.h"
 #include "core/splice/since_when.h"
 #include "tests/support/joined_branches.h"
 
@@ -23,6 +24,7 @@ private slots:
     void eachSide_isFound();
     void renamedFile_isFollowed();
     void random_isWhatJoiningEachSays();
+    void laidCommit_isFoundOnTheGround();
 };
 
 void TestSinceWhen::eachSide_isFound_data()
@@ -89,6 +91,44 @@ void TestSinceWhen::renamedFile_isFollowed()
     const auto since = findSinceWhen(*joined.repository, joined.forecast, *file, 0);
     QVERIFY(since && since->theirs);
     QCOMPARE(QByteArray::fromStdString(since->theirs->id.hex()), wanted);
+}
+
+/// Of the commits of a rebase, unless one before has changed the file already.
+void TestSinceWhen::laidCommit_isFoundOnTheGround()
+{
+    ScratchRepository scratch;
+    scratch.write("plan.txt", numbered("-", "-"));
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    scratch.write("theirs.txt", "elsewhere\n");
+    scratch.commit("elsewhere");
+    scratch.write("plan.txt", numbered("c\n", "c theirs\n"));
+    const QByteArray wanted = scratch.commit("here");
+    scratch.write("plan.txt", numbered("c\n", "c theirs\n").replace("j\n", "j theirs\n"));
+    scratch.commit("further down");
+    for (const bool isChangedBefore : {false, true}) {
+        const char* const branch = isChangedBefore ? "changed-before" : "ours";
+        scratch.git((QByteArray("switch -q -c ") + branch + " main").constData());
+        const QByteArray first = isChangedBefore ? numbered("g\n", "g ours\n") : numbered("-", "-");
+        scratch.write("plan.txt", first);
+        scratch.write("ours.txt", "elsewhere\n");
+        scratch.commit("elsewhere too");
+        scratch.write("plan.txt", QByteArray(first).replace("c\n", "c ours\n"));
+        scratch.commit("ours");
+        const auto joined = test::joinBranches(scratch, branch);
+        const auto rebase = forecastRebase(
+            *joined.repository, joined.forecast.divergence, joined.forecast.theirs.id);
+        QVERIFY(rebase && rebase->laid.size() == 2);
+        const auto& files = rebase->laid[1].leg->files;
+        const auto file = std::find_if(files.begin(), files.end(), [](const FileOutcome& one) {
+            return one.path == "plan.txt";
+        });
+        QVERIFY(file != files.end() && file->regionCount() == 1);
+        const auto since = findSinceWhenLaid(*joined.repository, joined.forecast, *file, 0);
+        QVERIFY(since);
+        QCOMPARE(*since ? QByteArray::fromStdString((*since)->id.hex()) : QByteArray(),
+                 isChangedBefore ? QByteArray() : wanted);
+    }
 }
 
 /// Joining up to the commit before gives no region there; joining up to it does.

@@ -381,6 +381,9 @@ void TestLogbookRound::reopenSentRebase_goesOnTop()
     QVERIFY(round.push());
     const QByteArray sent = round.tip();
     QVERIFY(round.reopen(QStringLiteral("sent")));
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("sinceWhen").contains(QStringLiteral("would have joined before"));
+    }));
     // Nothing is decided otherwise yet.
     round.driver.press(Qt::Key_4, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] {
