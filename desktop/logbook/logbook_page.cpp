@@ -46,11 +46,13 @@ LogbookPage::LogbookPage(QWidget* parent)
     });
     connect(m_splices, &SpliceList::picked, this, [this] {
         m_isMergeChosen = false;
+        m_mergeAwaited = {};
         m_merges->select({});
         showChosen();
     });
     connect(m_merges, &MergeList::picked, this, [this] {
         m_isMergeChosen = true;
+        m_mergeAwaited = {};
         showChosen();
     });
     connect(m_onlyOdd, &QCheckBox::toggled, this, &LogbookPage::rebuildMerges);
@@ -176,10 +178,16 @@ void LogbookPage::rebuildMerges()
         count += tr(", %1 older ones to go").arg(m_progress.total - m_progress.read);
     }
     m_mergesCount->setText(count);
+    const ReadMergeRow* const chosen = m_isMergeChosen ? m_merges->current() : nullptr;
+    const ObjectId before = chosen == nullptr ? ObjectId{} : chosen->merge.id;
     m_merges->show(std::move(rows), m_all.readAt);
     if (m_isMergeChosen && m_merges->current() == nullptr) {
+        // Filtered out, or its history is being read anew: it may come back.
+        m_mergeAwaited = before;
         m_isMergeChosen = false;
         showChosen();
+    } else if (!m_mergeAwaited.isNull()) {
+        m_merges->select(m_mergeAwaited);
     }
 }
 

@@ -95,6 +95,7 @@ private:
     std::vector<ReadMergeRow> m_allMerges;
     MergesProgress m_progress;
     bool m_isMergeChosen = false;  ///< The row looked at is one of the merges.
+    ObjectId m_mergeAwaited;  ///< It was one that is not listed just now; null: none is awaited.
     LogActions m_actions;
     bool m_isBusy = false;
 };

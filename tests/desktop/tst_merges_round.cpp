@@ -92,6 +92,7 @@ class TestMergesRound : public QObject
 private slots:
     void init();
     void slippedIn_isShown_andReopened();
+    void chosen_comesBack_afterTheBranchMoved();
     void fine_isRemembered();
     void all_areListed_andNamedOnesRead();
     void sent_isReopenedOnTop();
@@ -125,6 +126,28 @@ void TestMergesRound::slippedIn_isShown_andReopened()
     const QByteArray plan = scratch.git("show HEAD:plan.txt");
     QVERIFY2(plan.contains("\n2 ours\n") && plan.contains("\n12 theirs\n"), plan.constData());
     QVERIFY(plan.contains("slipped in"));
+}
+
+/// The history is read anew then; what a person looks at is to stay.
+void TestMergesRound::chosen_comesBack_afterTheBranchMoved()
+{
+    ScratchRepository scratch;
+    mergeByHand(scratch, true);
+    Round round(scratch);
+    QVERIFY(round.openLogbook());
+    QVERIFY(round.choose(QStringLiteral("a line that neither side explains")));
+    const auto& list = round.driver.find<QListView>("mergeList");
+    const QString title = round.driver.text("loggedTitle");
+    bool wasEmptied = false;
+    connect(list.model(), &QAbstractItemModel::modelReset, this, [&] {
+        wasEmptied = wasEmptied || list.model()->rowCount() == 0;
+    });
+    scratch.write("elsewhere.txt", "later\n");
+    scratch.commit("later");
+    QVERIFY(round.driver.waitFor([&] { return wasEmptied; }));
+    QVERIFY(round.driver.waitFor([&] { return list.currentIndex().isValid(); }));
+    QCOMPARE(round.driver.text("loggedTitle"), title);
+    QVERIFY(round.driver.waitFor([&] { return !round.row("loggedDecisions", 0).isEmpty(); }));
 }
 
 void TestMergesRound::fine_isRemembered()
