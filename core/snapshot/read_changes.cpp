@@ -83,8 +83,10 @@ Result<CommitReading> readCommit(Place& place, const ObjectId& commit, const std
     return reading;
 }
 
-Result<ResultReading>
-readResult(Place& place, const ResultSnapshot& result, const std::stop_token& stop)
+Result<ResultReading> readResult(Place& place,
+                                 const ObjectId& before,
+                                 const ResultSnapshot& result,
+                                 const std::stop_token& stop)
 {
     Overlay snapshots(place);
     std::vector<TreeEdit> edits;
@@ -96,6 +98,6 @@ readResult(Place& place, const ResultSnapshot& result, const std::stop_token& st
         edits.push_back({edit.path, version});
     }
     TRY_ASSIGN(const ObjectId tree, snapshots.holdEditedTree(result.from, edits));
-    return readDifference(snapshots, result.from, tree, 3, stop);
+    return readDifference(snapshots, before, tree, 3, stop);
 }
 }  // namespace rope

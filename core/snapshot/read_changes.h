@@ -51,9 +51,11 @@ struct ResultReading
                                                    LineNumber around = 3,
                                                    const std::stop_token& stop = {});
 
-/// Reads what a result changes. Nothing is written. Errors: as above.
-[[nodiscard]] Result<ResultReading>
-readResult(Place& place, const ResultSnapshot& result, const std::stop_token& stop = {});
+/// Reads what a result changes against a tree. Nothing is written. Errors: as above.
+[[nodiscard]] Result<ResultReading> readResult(Place& place,
+                                               const ObjectId& before,
+                                               const ResultSnapshot& result,
+                                               const std::stop_token& stop = {});
 
 /// Reads what became of one file. Errors: as above.
 [[nodiscard]] Result<FileReading> readChange(Snapshots& snapshots,

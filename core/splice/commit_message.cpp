@@ -108,8 +108,10 @@ std::string allDecisions(const Splice& splice)
     std::size_t files = 0;
     std::size_t more = 0;
     for (const SpliceFile& file : splice.files()) {
-        if (file.leg != 0) {
-            continue;  // carried work is not part of the commit
+        const bool isOfCommit =
+            file.leg == 0 || (splice.plan().isCorrection() && file.leg < splice.workLeg());
+        if (!isOfCommit) {
+            continue;
         }
         const std::string lines = decisionsOf(file, splice.plan());
         if (!lines.empty() && files < kMostFiles) {

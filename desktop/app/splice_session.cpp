@@ -1208,10 +1208,16 @@ void SpliceSession::requestContents()
         return;  // it cannot be recorded either, and Record says why
     }
     m_contents.run(
-        [address = m_place.address(),
-         result = std::move(*result)](const std::stop_token& stop) -> Result<ResultReading> {
+        [address = m_place.address(), plan = m_entry.plan, result = std::move(*result)](
+            const std::stop_token& stop) -> Result<ResultReading> {
             TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
-            return readResult(*place, result, stop);
+            if (!plan.isCorrection()) {
+                return readResult(*place, result.from, result, stop);
+            }
+            // It stands upon what was recorded, and is told against that.
+            const ObjectId below[] = {plan.expected()};
+            TRY_ASSIGN(const auto commits, place->readCommits(below));
+            return readResult(*place, commits.front().tree, result, stop);
         },
         [this](const Result<ResultReading>& contents) {
             if (contents && m_splice) {

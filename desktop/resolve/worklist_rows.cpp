@@ -252,11 +252,12 @@ void appendLegsBefore(const Splice& splice,
             groupRow(isAllAfter ? tr("What came after it") : shownSubject(standing.commit));
         heading.kind = WorklistRow::Kind::commit;
         heading.before = tr("%1 of %2").arg(told + 1).arg(standings.size());
-        heading.remark = standing.isEmptied && !splice.plan().keepsEmptied ? tr("empty, skipped")
-                         : standing.isAbout && open > 0 ? tr("about %1 open").arg(open)
-                         : open > 0                     ? tr("%1 open").arg(open)
-                         : standing.isAbout             ? tr("about")
-                                                        : QString();
+        const bool isSkipped = !splice.plan().keepsEmptied && !splice.plan().isCorrection();
+        heading.remark = standing.isEmptied && isSkipped ? tr("empty, skipped")
+                         : standing.isAbout && open > 0  ? tr("about %1 open").arg(open)
+                         : open > 0                      ? tr("%1 open").arg(open)
+                         : standing.isAbout              ? tr("about")
+                                                         : QString();
         rows.push_back(std::move(heading));
     }
 }

@@ -65,16 +65,20 @@ public:
         QTest::mouseClick(&method, Qt::LeftButton, {}, QPoint(8, method.height() / 2));
         return join(candidate);
     }
+    /// Another one may have been looked at before.
+    void chooseFirst()
+    {
+        auto& list = driver.find<QListView>("spliceList");
+        const QRect first = list.visualRect(list.model()->index(0, 0));
+        QTest::mouseClick(list.viewport(), Qt::LeftButton, {}, first.center());
+    }
     /// Opens again what the logbook's first row tells of in these words.
     [[nodiscard]] bool reopen(const QString& words)
     {
         if (!openLogbook(words)) {
             return false;
         }
-        // Another one may have been looked at before.
-        auto& list = driver.find<QListView>("spliceList");
-        const QRect first = list.visualRect(list.model()->index(0, 0));
-        QTest::mouseClick(list.viewport(), Qt::LeftButton, {}, first.center());
+        chooseFirst();
         const bool canReopen = driver.waitFor(
             [&] { return driver.text("reopenWords").contains(QStringLiteral("recorded on top")); });
         if (!canReopen) {
@@ -376,7 +380,7 @@ void TestLogbookRound::reopenSent_isJoinedToLaterCommits()
 void TestLogbookRound::reopenSentRebase_goesOnTop()
 {
     Round round;
-    QVERIFY(round.rebase("Ours"));
+    QVERIFY(round.rebase("Theirs"));
     const QByteArray text = round.text();
     QVERIFY(round.push());
     const QByteArray sent = round.tip();
@@ -390,13 +394,22 @@ void TestLogbookRound::reopenSentRebase_goesOnTop()
         return round.driver.isAt("recordKnot")
                && round.driver.find<QPushButton>("recordButton").isEnabled();
     }));
+    QCOMPARE(round.driver.find<QListView>("recordedFiles").model()->rowCount(), 0);
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor(
         [&] { return round.driver.notice().contains(QStringLiteral("change nothing")); }));
     QCOMPARE(round.tip(), sent);
     round.driver.press(Qt::Key_2, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
-    QVERIFY(round.decide("Theirs"));
+    round.driver.take("Ours");
+    round.driver.press(Qt::Key_4, Qt::ControlModifier);
+    // Told against what it stands on.
+    QVERIFY(round.driver.waitFor([&] {
+        const auto* files = round.driver.find<QListView>("recordedFiles").model();
+        return files->rowCount() == 1
+               && files->index(0, 0).data().toString().endsWith(QStringLiteral("+1 −1"));
+    }));
+    QVERIFY(round.record());
     QCOMPARE(round.team.yours().git("rev-parse main^"), sent);
     QCOMPARE(round.team.yours().git("rev-list --parents -1 main").split(' ').size(), 2);
     QVERIFY(round.text() != text && round.text().contains("nine yours"));
@@ -406,13 +419,14 @@ void TestLogbookRound::reopenSentRebase_goesOnTop()
     round.team.youCommit("five", "five, later", "Go on from there");
     const QByteArray later = round.tip();
     QVERIFY(round.reopen(QStringLiteral("correction")));
-    QVERIFY(round.decide("Ours"));
+    QVERIFY(round.decide("Theirs"));
     QCOMPARE(round.team.yours().git("rev-parse main^"), later);
     QCOMPARE(round.text(), QByteArray(text).replace("five", "five, later"));
     QCOMPARE(round.team.yours().git("status --porcelain"), QByteArray());
-    QVERIFY(round.openLogbook(QStringLiteral("correction")));
+    QVERIFY(round.openLogbook(QStringLiteral("1 decided, recorded")));
+    round.chooseFirst();
     QVERIFY(
-        round.driver.waitFor([&] { return round.decision(0).contains(QStringLiteral("ours")); }));
+        round.driver.waitFor([&] { return round.decision(0).contains(QStringLiteral("theirs")); }));
 }
 
 void TestLogbookRound::reopenSent_goesOnTop()
