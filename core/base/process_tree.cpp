@@ -1,9 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Tested by tst_recorder.cpp and tst_trial.cpp.
+// Tested by tst_piped_process.cpp, tst_recorder.cpp and tst_trial.cpp.
 #include "core/base/process_tree.h"
 
 #include <algorithm>
 #include <cctype>
+#include <cerrno>
 #include <chrono>
 #include <csignal>
 #include <filesystem>
@@ -13,30 +14,35 @@
 
 namespace rope {
 namespace {
+enum class Life { running, ended, notTold };
+
 /// `/proc/ID/stat`: id, name in parentheses, state, parent. A zombie has ended.
-bool readStat(const std::filesystem::path& folder, RunningProcess& process)
+Life readStat(const std::filesystem::path& folder, RunningProcess& process)
 {
     std::ifstream file(folder / "stat");
     std::string line;
     if (!std::getline(file, line)) {
-        return false;
+        return Life::notTold;
     }
     const std::size_t open = line.find('(');
     const std::size_t close = line.rfind(')');
     if (open == std::string::npos || close == std::string::npos || close + 4 >= line.size()) {
-        return false;
+        return Life::notTold;
     }
     process.name = line.substr(open + 1, close - open - 1);
     process.parent = static_cast<pid_t>(std::strtol(line.c_str() + close + 4, nullptr, 10));
-    return line[close + 2] != 'Z' && line[close + 2] != 'X';
+    return line[close + 2] == 'Z' || line[close + 2] == 'X' ? Life::ended : Life::running;
 }
+}  // namespace
 
 bool isRunning(pid_t id)
 {
+    if (id <= 0 || (::kill(id, 0) != 0 && errno == ESRCH)) {
+        return false;
+    }
     RunningProcess process;
-    return readStat(std::filesystem::path("/proc") / std::to_string(id), process);
+    return readStat(std::filesystem::path("/proc") / std::to_string(id), process) != Life::ended;
 }
-}  // namespace
 
 std::vector<RunningProcess> runningProcesses()
 {
@@ -46,7 +52,7 @@ std::vector<RunningProcess> runningProcesses()
         const std::string name = entry.path().filename().string();
         RunningProcess process;
         if (std::all_of(name.begin(), name.end(), [](unsigned char c) { return std::isdigit(c); })
-            && readStat(entry.path(), process)) {
+            && readStat(entry.path(), process) == Life::running) {
             process.id = static_cast<pid_t>(std::strtol(name.c_str(), nullptr, 10));
             processes.push_back(std::move(process));
         }

@@ -14,6 +14,10 @@ struct RunningProcess
     std::string name;
 };
 
+/// Whether a process of that number has not ended. One that has, and that its parent has not asked after yet,
+/// is not running; one of another user is.
+[[nodiscard]] bool isRunning(pid_t id);
+
 /// All that this user may see. Linux: reads /proc.
 [[nodiscard]] std::vector<RunningProcess> runningProcesses();
 

@@ -2,11 +2,12 @@
 // Tested by tst_recorder.cpp.
 #include "core/system/writer_lock.h"
 
+#include "core/base/process_tree.h"
+
 #include <array>
 #include <cerrno>
 #include <charconv>
 #include <chrono>
-#include <csignal>
 #include <cstring>
 #include <fcntl.h>
 #include <sys/file.h>
@@ -29,7 +30,7 @@ bool isGone(const std::string& holder)
     int process = 0;
     const auto [end, error] =
         std::from_chars(holder.data(), holder.data() + holder.size(), process);
-    return error == std::errc() && process > 0 && ::kill(process, 0) != 0 && errno == ESRCH;
+    return error == std::errc() && process > 0 && !isRunning(process);
 }
 
 /// Takes the lock; of one whose holder has ended, its last programs are given a moment to end as well.

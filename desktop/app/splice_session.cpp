@@ -2,6 +2,7 @@
 // Tested by tst_window.cpp.
 #include "desktop/app/splice_session.h"
 
+#include "core/base/process_tree.h"
 #include "core/splice/begun_decisions.h"
 #include "core/splice/begun_splice.h"
 #include "core/splice/recording_plan.h"
@@ -14,8 +15,6 @@
 #include <QUuid>
 
 #include <algorithm>
-#include <cerrno>
-#include <csignal>
 #include <unistd.h>
 
 namespace rope {
@@ -32,8 +31,7 @@ std::string livingProcess(const std::string& holder)
 {
     const std::string process = holder.substr(0, holder.find('-'));
     const int id = QString::fromStdString(process).toInt();
-    const bool isAlive = id > 0 && (::kill(id, 0) == 0 || errno == EPERM);
-    return isAlive ? process : std::string();
+    return isRunning(id) ? process : std::string();
 }
 
 void offerTexts(const std::vector<OfferedText>& offered, Splice& splice)

@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Programs that are asked and answer through pipes.
 #include "core/base/piped_process.h"
+#include "core/base/process_tree.h"
 
 #include <QTemporaryDir>
 #include <QTest>
 
 #include <array>
 #include <csignal>
+#include <sys/wait.h>
 #include <unistd.h>
 
 using namespace rope;
@@ -49,6 +51,7 @@ private slots:
     void ended_isNoticedAtWriting();
     void missingProgram_isAnError();
     void gone_isKilled();
+    void endedButNotAskedAfter_isNotRunning();
 };
 
 void TestPipedProcess::asked_answers()
@@ -131,6 +134,25 @@ void TestPipedProcess::gone_isKilled()
         QCOMPARE(::kill(id, 0), 0);
     }
     QCOMPARE(::kill(id, 0), -1);
+}
+
+/// Until its parent asks after it, a process that has ended has its number still.
+void TestPipedProcess::endedButNotAskedAfter_isNotRunning()
+{
+    const pid_t child = ::fork();
+    if (child == 0) {
+        ::_exit(0);
+    }
+    siginfo_t ended{};
+    QCOMPARE(::waitid(P_PID, static_cast<id_t>(child), &ended, WEXITED | WNOWAIT), 0);
+    QCOMPARE(::kill(child, 0), 0);
+    QVERIFY(!isRunning(child));
+    QCOMPARE(::waitpid(child, nullptr, 0), child);
+    QVERIFY(!isRunning(child));
+    QVERIFY(isRunning(::getpid()));
+    QVERIFY(isRunning(1));
+    QVERIFY(!isRunning(0));
+    QVERIFY(!isRunning(-1));
 }
 
 QTEST_GUILESS_MAIN(TestPipedProcess)

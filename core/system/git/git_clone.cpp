@@ -2,11 +2,11 @@
 // Tested by tst_clone.cpp.
 #include "core/system/git/git_clone.h"
 
+#include "core/base/process_tree.h"
 #include "core/system/git/git_progress.h"
 #include "core/system/git/remote_answers.h"
 
 #include <algorithm>
-#include <csignal>
 #include <cstdlib>
 #include <filesystem>
 #include <unistd.h>
@@ -50,7 +50,7 @@ void removeLeftWorkshops(const fs::path& target)
             continue;
         }
         const int process = std::atoi(name.c_str() + prefix.size());
-        if (process > 0 && (process == ::getpid() || ::kill(process, 0) != 0)) {
+        if (process > 0 && (process == ::getpid() || !isRunning(process))) {
             left.push_back(entry.path());
         }
     }

@@ -2,10 +2,10 @@
 // Tested by tst_recorder.cpp.
 #include "core/system/git/scratch_folder.h"
 
+#include "core/base/process_tree.h"
+
 #include <QDir>
 
-#include <cerrno>
-#include <csignal>
 #include <unistd.h>
 
 namespace rope {
@@ -23,7 +23,7 @@ void removeLeftScratch(const std::string& privateFolder)
              {QStringLiteral("blobs-*"), QStringLiteral("merge-*"), QStringLiteral("message-*")},
              QDir::Dirs | QDir::NoSymLinks)) {
         const int process = name.section(QLatin1Char('-'), 1, 1).toInt();
-        if (process <= 0 || (::kill(process, 0) != 0 && errno == ESRCH)) {
+        if (!isRunning(process)) {
             QDir(folder.filePath(name)).removeRecursively();
         }
     }
