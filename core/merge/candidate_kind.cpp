@@ -35,7 +35,7 @@ constexpr std::array kKinds{
     KindRow{rewrite, "rewrite", "Splice with theirs' new names", kBoth},
     KindRow{movedEdit, "moved-edit", "Theirs, our edit moved along", kBoth},
     KindRow{list, "list", "Both as one list", kBoth},
-    KindRow{earlierDecision, "earlier-decision", "Written in an earlier splice", kBoth},
+    KindRow{earlierDecision, "earlier-decision", "As decided before", kBoth},
     KindRow{pickedLines, "picked-lines", "Own choice of lines", kBoth},
     KindRow{touchingSplice, "touching-splice", "Splice of touching edits", kBoth},
     KindRow{touchingOursFirst,

@@ -226,4 +226,51 @@ void offerFromEarlierLegs(Splice& splice)
         }
     }
 }
+
+namespace {
+/// Where the very same region is decided in the same leg.
+std::optional<SlotPlace> sameRegionDecided(const Splice& splice, SlotPlace place)
+{
+    const SpliceFile& own = splice.files()[place.file];
+    const std::string key = bareKey(own.text->key(place.slot));
+    std::optional<SlotPlace> nearest;
+    for (std::size_t i = 0; i < splice.files().size(); ++i) {
+        const SpliceFile& file = splice.files()[i];
+        if (!file.text || file.leg != own.leg) {
+            continue;
+        }
+        for (std::size_t slot = 0; slot < file.text->slotCount(); ++slot) {
+            const bool isDecided = file.text->isRegion(slot) && !file.text->isOpen(slot);
+            const bool isBefore = std::pair(i, slot) < std::pair(place.file, place.slot);
+            if (isDecided && SlotPlace{i, slot} != place && (isBefore || !nearest)
+                && bareKey(file.text->key(slot)) == key) {
+                nearest = {i, slot};
+            }
+        }
+    }
+    return nearest;
+}
+}  // namespace
+
+bool offerFromSameRegion(Splice& splice, SlotPlace place)
+{
+    const SplicedText& text = *splice.files()[place.file].text;
+    const auto source = text.earlierSource(place.slot);
+    const auto same = sameRegionDecided(splice, place);
+    if (!same) {
+        const bool isTakenBack = source && !source->here.empty();
+        if (isTakenBack) {
+            splice.withdrawEarlier(place);
+        }
+        return isTakenBack;
+    }
+    const SpliceFile& there = splice.files()[same->file];
+    const EarlierSource here{{}, {}, 0, there.outcome->path};
+    const std::string decided(there.text->text(same->slot));
+    if (source == here && text.earlierText(place.slot) == decided) {
+        return false;
+    }
+    splice.offerEarlier(place, decided, here);
+    return true;
+}
 }  // namespace rope

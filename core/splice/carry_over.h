@@ -43,4 +43,9 @@ struct CarriedOver
 
 /// Offers for each open region what was decided for the same region in an earlier leg.
 void offerFromEarlierLegs(Splice& splice);
+
+/// Offers for a region what is decided for the very same one elsewhere in its leg: the nearest before it, or
+/// else the first behind it. Such an offer is taken back where no place is decided so any more. Returns
+/// whether another text is offered now. REQUIRES: the place is a region
+bool offerFromSameRegion(Splice& splice, SlotPlace place);
 }  // namespace rope

@@ -29,6 +29,7 @@ struct EarlierSource
     ObjectId commit;      ///< Null: in a splice that was not recorded.
     std::string by;       ///< Who decided it; empty: the person who works here.
     std::int64_t at = 0;  ///< Seconds since 1970; 0: not known.
+    std::string here{};   ///< The file of this very splice where it was; empty: it was elsewhere.
     friend bool operator==(const EarlierSource&, const EarlierSource&) = default;
 };
 

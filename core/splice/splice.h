@@ -216,6 +216,12 @@ public:
         m_files[place.file].text->setEarlierText(place.slot, text, source);
     }
 
+    /// Offers it no more.
+    void withdrawEarlier(SlotPlace place)
+    {
+        m_files[place.file].text->forgetEarlierText(place.slot);
+    }
+
     /// While frozen, change() and what it serves, undo() and redo() do nothing.
     void setFrozen(bool isFrozen) { m_isFrozen = isFrozen; }
     [[nodiscard]] bool isFrozen() const { return m_isFrozen; }

@@ -41,6 +41,7 @@ public:
     {
         m_earlier[slot] = {std::move(text), std::move(source)};
     }
+    void forgetEarlierText(std::size_t slot) { m_earlier.erase(slot); }
 
     [[nodiscard]] const SlotState& state(std::size_t slot) const { return m_states[slot]; }
     void setState(std::size_t slot, SlotState state);

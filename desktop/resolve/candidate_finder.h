@@ -24,6 +24,9 @@ public:
     [[nodiscard]] const std::vector<Candidate>* candidatesOf(const SpliceFile& file,
                                                              SlotPlace place);
 
+    /// Another text is offered there now.
+    void forget(SlotPlace place) { m_found.erase({place.file, place.slot}); }
+
     /// What a text of one's own would mean in a region. Cheap where its candidates are known; nothing
     /// of texts that nobody types.
     [[nodiscard]] std::vector<Consequence>

@@ -483,6 +483,9 @@ void ResolveStation::showPlaceOnly()
         view.place = sidesOf(file);
         view.place.texts = join.regionTexts(region);
         view.place.firstBaseLine = join.region(region).base.begin;
+        if (file.text->isOpen(m_at.slot) && offerFromSameRegion(*m_splice, m_at)) {
+            m_finder->forget(m_at);
+        }
         view.candidates = m_finder->candidatesOf(file, m_at);
         view.number = region + 1;
         view.count = join.regionCount();

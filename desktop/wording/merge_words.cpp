@@ -128,6 +128,9 @@ QString labelOf(const Candidate& candidate, const RegionTexts& texts)
 
 QString earlierInWords(const EarlierSource& source, std::int64_t now)
 {
+    if (!source.here.empty()) {
+        return tr("as decided in %1").arg(shownPath(source.here));
+    }
     const QString when = relativeTime(source.at, now);
     return source.commit.isNull()
                ? tr("as you decided %1, not recorded").arg(when)

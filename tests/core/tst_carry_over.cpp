@@ -43,6 +43,7 @@ private slots:
     void goneRegion_isTold();
     void handEdit_onChangedLines_isJoined();
     void handEdit_thatClashes_isLost();
+    void sameRegion_decidedElsewhere_isOffered();
     void ownText_ofAChangedRegion_isOffered();
 };
 
@@ -139,6 +140,35 @@ void TestCarryOver::ownText_ofAChangedRegion_isOffered()
     QVERIFY(candidates.front().kind == CandidateKind::earlierDecision);
     QCOMPARE(candidates.front().text, std::string("O and T\n"));
     QCOMPARE(after.openCount(), std::size_t{1});  // offered, never taken unasked
+}
+
+/// The same lines in several files are one question met again.
+void TestCarryOver::sameRegion_decidedElsewhere_isOffered()
+{
+    const char* const ours = "1\nO\n3\n4\n5\n6\n7\n8\n";
+    const char* const theirs = "1\nT\n3\n4\n5\n6\n7\n8\n";
+    Splice splice = spliceOf({{"a", kBase, ours, theirs},
+                              {"b", kBase, ours, theirs},
+                              {"c", kBase, ours, "1\nother\n3\n4\n5\n6\n7\n8\n"}});
+    const SlotPlace a{0, 1};
+    const SlotPlace b{1, 1};
+    const SlotPlace c{2, 1};
+    QVERIFY(!offerFromSameRegion(splice, b));
+    splice.change({{a, {true, std::string(kOwnText), "O and T\n"}}});
+    QVERIFY(offerFromSameRegion(splice, b));
+    QVERIFY(!offerFromSameRegion(splice, b));
+    QVERIFY(!offerFromSameRegion(splice, c));
+    const SplicedText& text = *splice.files()[1].text;
+    QCOMPARE(text.earlierText(1), std::optional<std::string>("O and T\n"));
+    QCOMPARE(text.earlierSource(1)->here, std::string("a"));
+    QVERIFY(text.isOpen(1));
+    (void)splice.undo();
+    QVERIFY(offerFromSameRegion(splice, b));
+    QVERIFY(!text.earlierText(1));
+    // One behind it counts where none stands before it.
+    splice.change({{b, {true, "theirs", "T\n"}}});
+    QVERIFY(offerFromSameRegion(splice, a));
+    QCOMPARE(splice.files()[0].text->earlierSource(1)->here, std::string("b"));
 }
 
 QTEST_GUILESS_MAIN(TestCarryOver)

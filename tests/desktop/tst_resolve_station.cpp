@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The station on splices made in memory: editor and splice must stay in step whatever is typed.
 #include "desktop/resolve/resolve_station.h"
-#include "desktop/result/typing_steps.h"
 #include "desktop/resolve/worklist.h"
+#include "desktop/result/typing_steps.h"
 #include "desktop/widgets/code_view.h"
 #include "desktop/widgets/side_text.h"
 #include "desktop/widgets/theme.h"
@@ -132,6 +132,7 @@ private slots:
     void lines_pickedByKey_keepTheirOrigin();
     void lines_partsByMouse_andBackWithUndo();
     void spliceThatGoes_rightAfterTyping_isLetGo();
+    void sameRegion_decidedElsewhere_isOfferedFirst();
 };
 
 void TestResolveStation::initTestCase()
@@ -1012,6 +1013,29 @@ void TestResolveStation::spliceThatGoes_rightAfterTyping_isLetGo()
     QVERIFY(scene.splice.state({0, 1}).isDecided);
     scene.station.setSplice(&scene.splice);
     QCOMPARE(scene.shown(), scene.kept());
+}
+
+void TestResolveStation::sameRegion_decidedElsewhere_isOfferedFirst()
+{
+    const auto text = [](const char* fee) {
+        return std::string("[a]\nfee = ") + fee + "\n\n\n\n\n\n[b]\nfee = " + fee + "\n\n";
+    };
+    Scene scene(text("1"), text("2"), text("3"));
+    QCOMPARE(scene.splice.openCount(), std::size_t{2});
+    const auto* list = scene.station.findChild<QListView*>(QStringLiteral("candidateList"));
+    const auto first = [&] {
+        return list->model()->index(0, 0).data(Qt::AccessibleTextRole).toString();
+    };
+    scene.station.goToNextOpen(1);
+    QVERIFY2(!first().contains(QLatin1String("as decided in")), qPrintable(first()));
+    scene.station.goToNextOpen(1);
+    scene.station.takeCandidate(1);
+    const std::string taken(scene.splice.files()[0].text->text(1));
+    scene.station.goToNextOpen(1);
+    QVERIFY2(first().contains(QLatin1String("as decided in ")), qPrintable(first()));
+    scene.station.takeCandidate(0);
+    QCOMPARE(std::string(scene.splice.files()[0].text->text(3)), taken);
+    QCOMPARE(scene.splice.openCount(), std::size_t{0});
 }
 
 QTEST_MAIN(TestResolveStation)
