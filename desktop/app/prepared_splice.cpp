@@ -86,7 +86,7 @@ Result<std::vector<SplicePlan>> correctionsUpTo(Place& place, const SplicePlan& 
     TRY_ASSIGN(const auto journal, journalOf(place));
     TRY_ASSIGN(const auto entries, journal->splices(SpliceState::recorded));
     std::vector<SplicePlan> corrections{plan};
-    while (true) {
+    while (!corrections.back().replaced.isNull()) {
         const auto below = std::find_if(entries.begin(), entries.end(), [&](const auto& entry) {
             return entry.plan.isCorrection() && entry.recorded == corrections.back().replaced;
         });

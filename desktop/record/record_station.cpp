@@ -462,17 +462,15 @@ QString RecordStation::onTopInWords() const
     const QString ours = shown(plan.oursName);
     if (plan.kind == SpliceKind::pick) {
         return tr("One commit on top of %1: %2 “%3” made anew, with its author and date. Nothing "
-                  "is "
-                  "sent.")
+                  "is sent.")
             .arg(ours, shown(plan.theirs.brief()), shownSubject(m_splice->forecast().theirs));
     }
     const bool takesOutMerge =
         plan.kind == SpliceKind::revert && m_splice->forecast().base->parents.size() > 1;
     if (plan.kind == SpliceKind::revert && !takesOutMerge) {
         return tr("One commit on top of %1 that takes out again what %2 “%3” brought in. Others "
-                  "may "
-                  "have that, so it stays in the history; reverting this commit brings it back. "
-                  "Nothing is sent.")
+                  "may have that, so it stays in the history; reverting this commit brings it "
+                  "back. Nothing is sent.")
             .arg(ours, shown(plan.theirs.brief()), shownSubject(*m_splice->forecast().base));
     }
     if (plan.kind == SpliceKind::rebaseCorrection) {
@@ -488,9 +486,8 @@ QString RecordStation::onTopInWords() const
                           shown(plan.theirsName),
                           ours)
                : tr("One commit on top of %1 that takes out again what %2 brought in. Others may "
-                    "have "
-                    "that, so it stays in the history: joining %3 again does not bring it back by "
-                    "itself; reverting this commit does. Nothing is sent.")
+                    "have that, so it stays in the history: joining %3 again does not bring it "
+                    "back by itself; reverting this commit does. Nothing is sent.")
                      .arg(ours, shown(plan.theirs.brief()), shown(plan.theirsName));
 }
 

@@ -27,7 +27,7 @@
 #include <array>
 #include <iterator>
 #include <limits>
-#include <map>
+#include <utility>
 
 namespace rope {
 namespace {
@@ -523,14 +523,16 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
             && send(QsciScintillaBase::SCI_ANNOTATIONGETTEXT, number) > 0) {
             clearHeading(line);
         }
-        m_headings.erase(line);
     }
+    std::erase_if(m_headings, [this](const HeadingsBelow& shown) {
+        return m_unsureLines.contains(shown.line);
+    });
     m_unsureLines.clear();
-    auto shown = m_headings.begin();
+    std::vector<HeadingsBelow> before = std::exchange(m_headings, {});
+    auto shown = before.begin();
     const auto clearBefore = [&](int line) {
-        while (shown != m_headings.end() && shown->first < line) {
-            clearHeading(shown->first);
-            shown = m_headings.erase(shown);
+        for (; shown != before.end() && shown->line < line; ++shown) {
+            clearHeading(shown->line);
         }
     };
     for (auto first = topEnd; first != wanted.end();) {
@@ -539,21 +541,24 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
             return heading->beforeLine - 1 != line;
         });
         clearBefore(line);
-        if (shown == m_headings.end() || shown->first != line) {
-            shown = m_headings.emplace_hint(shown, line, std::vector<Heading>());
-        }
         const auto isSame = [](const Heading& a, const Heading* b) {
             return a.look == b->look && a.text == b->text;
         };
-        if (!std::equal(shown->second.begin(), shown->second.end(), first, end, isSame)) {
-            shown->second.clear();
+        const bool isKept =
+            shown != before.end() && shown->line == line
+            && std::equal(shown->headings.begin(), shown->headings.end(), first, end, isSame);
+        if (isKept) {
+            m_headings.push_back(std::move(*shown));
+        } else {
+            HeadingsBelow& laid = m_headings.emplace_back();
+            laid.line = line;
             std::transform(first,
                            end,
-                           std::back_inserter(shown->second),
+                           std::back_inserter(laid.headings),
                            [](const Heading* heading) { return *heading; });
-            layHeadings(line, shown->second);
+            layHeadings(line, laid.headings);
         }
-        ++shown;
+        shown += shown != before.end() && shown->line == line ? 1 : 0;
         first = end;
     }
     clearBefore(std::numeric_limits<int>::max());
@@ -602,13 +607,15 @@ void CodeView::followHeadings(int line, int linesAdded)
     const auto moved = [line, linesAdded](int at) {
         return at > line ? std::max(line, at + linesAdded) : at;
     };
-    if (linesAdded != 0) {
-        std::map<int, std::vector<Heading>> headings;
-        for (auto& [at, shown] : m_headings) {
-            headings.emplace_hint(headings.end(), moved(at), std::move(shown));
-        }
-        m_headings = std::move(headings);
+    for (HeadingsBelow& shown : m_headings) {
+        shown.line = moved(shown.line);
     }
+    // Of several whose lines became one it is not known what stands there.
+    const auto same = std::unique(
+        m_headings.begin(), m_headings.end(), [](const HeadingsBelow& a, const HeadingsBelow& b) {
+            return a.line == b.line;
+        });
+    m_headings.erase(same, m_headings.end());
     std::set<int> unsure;
     for (const int at : m_unsureLines) {
         unsure.insert(moved(at));

@@ -7,7 +7,6 @@
 #include <QWidget>
 
 #include <cstdint>
-#include <map>
 #include <optional>
 #include <set>
 #include <string>
@@ -155,7 +154,12 @@ private:
     QLabel* m_topHeading;            ///< Of a region that begins in the first line.
     QsciScintilla* m_editor;
     int m_headingStyle = -1;  ///< Scintilla's number of the first HeadingLook; the others follow.
-    std::map<int, std::vector<Heading>> m_headings;  ///< What is known to stand below a line.
+    struct HeadingsBelow
+    {
+        int line = 0;
+        std::vector<Heading> headings;
+    };
+    std::vector<HeadingsBelow> m_headings;  ///< What is known to stand below a line, by line.
     std::set<int> m_unsureLines;   ///< Lines near an edit, which may have kept or lost one.
     int m_editsSinceHeadings = 0;  ///< Up to kMostFollowedEdits they were followed in both.
     std::size_t m_knownCaret = 0;  ///< Where it was told to be, or was put.
