@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Pages of which one is shown. Tested by tst_widgets.cpp.
+// Pages of which one is shown.
 #pragma once
 
 #include <QStackedWidget>
