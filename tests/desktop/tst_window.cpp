@@ -799,6 +799,20 @@ QStringList namelessIn(const QWidget& root)
     return nameless;
 }
 
+/// Whether a screen reader comes to a widget from the window down.
+bool isReached(QAccessibleInterface* from, const QWidget* widget)
+{
+    if (from == nullptr || from->object() == widget) {
+        return from != nullptr;
+    }
+    for (int i = 0; i < from->childCount(); ++i) {
+        if (isReached(from->child(i), widget)) {
+            return true;
+        }
+    }
+    return false;
+}
+
 /// Whether a station is there for a screen reader.
 bool isTold(const QWidget& station)
 {
@@ -825,6 +839,9 @@ void TestWindow::screenReader_everythingHasAName()
     check("resolve");
     QVERIFY(isTold(*open.window.findChild<ResolveStation*>()));
     QVERIFY(!isTold(*open.window.findChild<SurveyStation*>()));
+    auto* const whole = QAccessible::queryAccessibleInterface(&open.window);
+    QVERIFY(isReached(whole, &open.driver.find<QListView>("worklist")));
+    QVERIFY(!isReached(whole, &open.driver.find<QListView>("branchList")));
     open.driver.press(Qt::Key_L, Qt::ControlModifier | Qt::ShiftModifier);
     check("lines");
     open.driver.press(Qt::Key_L, Qt::ControlModifier | Qt::ShiftModifier);
