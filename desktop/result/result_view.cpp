@@ -21,7 +21,8 @@
 
 namespace rope {
 namespace {
-constexpr int kStrandPauseMs = 200;            // the rail follows when typing pauses
+constexpr int kStrandPauseMs = 200;  // the rail follows when typing pauses
+constexpr int kStripPauseMs = 100;
 constexpr std::size_t kMostPatchedSlots = 64;  // of more, the whole text is laid anew
 }  // namespace
 
@@ -75,6 +76,13 @@ ResultView::ResultView(QWidget* parent)
         paintStrip();
         emit settled();
     });
+    m_stripTimer.setSingleShot(true);
+    m_stripTimer.setInterval(kStripPauseMs);
+    connect(&m_stripTimer, &QTimer::timeout, this, [this] {
+        if (m_splice != nullptr && m_typedSlots.empty()) {
+            paintStrip();
+        }
+    });
     connect(m_code, &CodeView::textEdited, this, &ResultView::onTextEdited);
     connect(m_code, &CodeView::caretMoved, this, [this](std::size_t position) {
         if (m_splice == nullptr || !m_typedSlots.empty()) {
@@ -111,6 +119,7 @@ void ResultView::clear()
     // Nothing that was to follow typing may come when the splice is gone.
     m_flushTimer.stop();
     m_strandTimer.stop();
+    m_stripTimer.stop();
     m_steps.reset();
     m_beginsStep = false;
     m_areHeadingsStale = false;
@@ -228,7 +237,8 @@ void ResultView::paintAround()
     m_areHeadingsStale = false;
     clearLastLine();
     paintHeadings();
-    paintStrip();
+    // In the strip a candidate moves the others by less than can be seen.
+    m_stripTimer.start();
 }
 
 /// Puts into the editor what is to be shown of a slot, and paints it and its neighbours.

@@ -169,6 +169,7 @@ private:
     std::size_t m_changedAt = 0;  ///< Where refreshSlots() last put other text.
     QTimer m_flushTimer;
     QTimer m_strandTimer;  ///< Repaints the rail of typed slots when typing pauses.
+    QTimer m_stripTimer;   ///< Repaints the strip when a person rests at a candidate.
     std::set<std::size_t> m_staleStrands;
     std::set<std::size_t> m_gapSlots;  ///< That carry marks of lines taken out.
 };
