@@ -326,9 +326,23 @@ void Splice::change(std::vector<SlotChange> changes, bool typing)
     m_isTyping = typing;
 }
 
+namespace {
+/// What an earlier decision comes to, where it is a side's own text.
+CandidateKind plainKindOf(const Candidate& candidate, const RegionTexts& texts)
+{
+    return candidate.kind != CandidateKind::earlierDecision ? candidate.kind
+           : candidate.text == texts.ours                   ? CandidateKind::ours
+           : candidate.text == texts.theirs                 ? CandidateKind::theirs
+           : candidate.text == texts.base                   ? CandidateKind::base
+                                                            : candidate.kind;
+}
+}  // namespace
+
 void Splice::takeCandidate(SlotPlace place, const Candidate& candidate)
 {
-    change({{place, {true, std::string(nameOf(candidate.kind)), candidate.text}}});
+    const SplicedText& text = *m_files[place.file].text;
+    const RegionTexts texts = text.join().regionTexts(text.regionOf(place.slot));
+    change({{place, {true, std::string(nameOf(plainKindOf(candidate, texts))), candidate.text}}});
 }
 
 void Splice::answer(std::size_t file, FileChoice choice)

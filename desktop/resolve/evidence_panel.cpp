@@ -360,8 +360,11 @@ void EvidencePanel::fillList()
     std::vector<ChoiceRow> rows;
     int taken = -1;
     for (const Candidate& candidate : m_candidates) {
-        const bool isTaken =
-            m_state.isDecided && !m_isEditedByHand && m_state.choice == nameOf(candidate.kind);
+        // An earlier decision that is a side's own text is kept as that side.
+        const bool isChosen =
+            m_state.choice == nameOf(candidate.kind)
+            || (candidate.kind == CandidateKind::earlierDecision && m_state.text == candidate.text);
+        const bool isTaken = m_state.isDecided && !m_isEditedByHand && isChosen;
         if (isTaken) {
             taken = static_cast<int>(rows.size());
         }

@@ -1036,6 +1036,8 @@ void TestResolveStation::sameRegion_decidedElsewhere_isOfferedFirst()
     scene.station.takeCandidate(0);
     QCOMPARE(std::string(scene.splice.files()[0].text->text(3)), taken);
     QCOMPARE(scene.splice.openCount(), std::size_t{0});
+    // It is told as what it comes to.
+    QCOMPARE(scene.splice.state({0, 3}).choice, scene.splice.state({0, 1}).choice);
 }
 
 QTEST_MAIN(TestResolveStation)
