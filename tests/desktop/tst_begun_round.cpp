@@ -58,6 +58,16 @@ struct Round
         driver.press(Qt::Key_Return, Qt::ControlModifier);
         return driver.waitFor([&] { return driver.isAt("resolveKnot"); });
     }
+    /// Reads anew what somebody has gone on with, as the refusal to record offers.
+    [[nodiscard]] bool readAgain()
+    {
+        const bool isOffered = driver.waitFor(
+            [&] { return driver.notice().contains(QStringLiteral("somebody has gone on")); });
+        driver.click("noticeActionButton");
+        return isOffered && driver.waitFor([&] {
+            return driver.notice().contains(QStringLiteral("nothing is open"));
+        });
+    }
     [[nodiscard]] bool record()
     {
         driver.press(Qt::Key_4, Qt::ControlModifier);
@@ -211,11 +221,7 @@ void TestBegunRound::wentOnMeanwhile_isReadAgain()
     round.decideNext("Theirs");
     scratch.write("tide.txt", "low\nhigh of somebody\n");
     QVERIFY(round.record());
-    QVERIFY(round.driver.waitFor(
-        [&] { return round.driver.notice().contains(QStringLiteral("somebody has gone on")); }));
-    round.driver.click("noticeActionButton");
-    QVERIFY(round.driver.waitFor(
-        [&] { return round.driver.notice().contains(QStringLiteral("nothing is open")); }));
+    QVERIFY(round.readAgain());
     QVERIFY(round.record());
     QVERIFY(round.isRecorded());
     QCOMPARE(scratch.git("show ours:tide.txt"), QByteArray("low\nhigh of somebody"));
@@ -238,11 +244,7 @@ void TestBegunRound::wentOnMeanwhile_otherFilesAreReadAgain()
     scratch.write("extra.txt", "extra, later\n");
     scratch.git("add fees.txt extra.txt");
     QVERIFY(round.record());
-    QVERIFY(round.driver.waitFor(
-        [&] { return round.driver.notice().contains(QStringLiteral("somebody has gone on")); }));
-    round.driver.click("noticeActionButton");
-    QVERIFY(round.driver.waitFor(
-        [&] { return round.driver.notice().contains(QStringLiteral("nothing is open")); }));
+    QVERIFY(round.readAgain());
     QVERIFY(round.record());
     QVERIFY(round.isRecorded());
     QCOMPARE(scratch.git("show ours:fees.txt"), QByteArray("fee 16\nfee 20\nfee 27"));
