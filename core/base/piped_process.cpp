@@ -153,6 +153,30 @@ Result<std::size_t> PipedProcess::read(std::span<char> into, int waitMs)
     }
 }
 
+Result<std::vector<std::size_t>> PipedProcess::waitForAny(std::span<PipedProcess* const> processes,
+                                                          int waitMs)
+{
+    std::vector<pollfd> waited;
+    waited.reserve(processes.size());
+    for (const PipedProcess* const process : processes) {
+        waited.push_back({process->m_output, POLLIN, 0});
+    }
+    int ready = -1;
+    do {
+        ready = ::poll(waited.data(), waited.size(), waitMs);
+    } while (ready < 0 && errno == EINTR);
+    if (ready <= 0) {
+        return ready == 0 ? Error{ErrorCode::io, "read", "no answer"} : failure("poll", errno);
+    }
+    std::vector<std::size_t> having;
+    for (std::size_t i = 0; i < waited.size(); ++i) {
+        if (waited[i].revents != 0) {
+            having.push_back(i);
+        }
+    }
+    return having;
+}
+
 int PipedProcess::wait()
 {
     int status = 0;

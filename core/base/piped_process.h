@@ -33,6 +33,10 @@ public:
     /// Takes what it has printed since, as much as there is room for, waiting for the first of it. Returns
     /// how much; 0: it prints no more. Errors: `io` when nothing came for `waitMs`.
     Result<std::size_t> read(std::span<char> into, int waitMs);
+    /// Waits until some of these have printed something, or ended. Returns which, by index.
+    /// Errors: `io` when nothing came for `waitMs`.
+    static Result<std::vector<std::size_t>> waitForAny(std::span<PipedProcess* const> processes,
+                                                       int waitMs);
     /// Waits for its end. Returns its exit code; -1: it was killed.
     int wait();
     /// What it said on standard error so far.

@@ -15,8 +15,8 @@ constexpr Paint kOurs = 1;
 constexpr Paint kTheirs = 2;
 constexpr Paint kCommon = kOurs | kTheirs;
 constexpr Paint kStale = 4;  // below a commit that is common already
-constexpr std::int64_t kClockSlackSeconds =
-    24 * 60 * 60;  // how far clocks of committers may disagree
+constexpr std::int64_t kHour = 60 * 60;
+constexpr std::int64_t kMostSlack = 24 * kHour;  // a clock that disagrees by more is wrong
 /// How many common commits are read on below the answer, to see whether the clocks were right there.
 constexpr std::size_t kMostReadOn = 1024;
 
@@ -89,8 +89,7 @@ public:
             }
             for (const ObjectId& parent : link.parents) {
                 TRY_ASSIGN(const Index older, paint(parent, present));
-                m_sawWrongClock =
-                    m_sawWrongClock || m_graph.at(older).time > link.time + kClockSlackSeconds;
+                m_worstClock = std::max(m_worstClock, m_graph.at(older).time - link.time);
             }
         }
         return ok();
@@ -150,13 +149,14 @@ private:
     /// Whether no commit can get more paint that matters, once only stale ones are left to look at.
     /// Where children come before parents, each had all its paint when it was looked at. Where the
     /// clocks decide the order, a child with a wrong clock may still wait behind its parent: common
-    /// history is read on until it is older than all that was taken for one side's own, and further
-    /// to see whether clocks are right here; where one was wrong, to the end.
+    /// history is read on until it is older than all that was taken for one side's own, by ten times what
+    /// clocks were seen to disagree, and far enough to see that; where one was wrong, to the end.
     [[nodiscard]] bool isCertain() const
     {
+        const std::int64_t slack = std::clamp(10 * m_worstClock, kHour, kMostSlack);
         return m_graph.isTopological()
-               || (!m_sawWrongClock && m_readOn >= kMostReadOn
-                   && m_queue.top().rank < m_oldestExclusive - kClockSlackSeconds);
+               || (m_worstClock <= kMostSlack && m_readOn >= kMostReadOn
+                   && m_queue.top().rank < m_oldestExclusive - slack);
     }
 
     CommitGraph& m_graph;
@@ -166,7 +166,7 @@ private:
     std::uint64_t m_order = 0;
     std::uint64_t m_liveCount = 0;  ///< Queued commits that are not stale.
     std::size_t m_readOn = 0;       ///< Commits looked at after the last one that was not stale.
-    bool m_sawWrongClock = false;
+    std::int64_t m_worstClock = 0;  ///< By how much a parent is younger than its child, in seconds.
     std::int64_t m_oldestExclusive = std::numeric_limits<std::int64_t>::max() / 2;
     std::vector<Index> m_commonTops;
     std::vector<Index> m_inOrder;

@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <unordered_map>
+#include <utility>
 
 namespace rope {
 namespace {
@@ -96,15 +97,16 @@ Status setResult(FileOutcome& outcome,
     return ok();
 }
 
+/// What keeps a file from being joined by lines and is to be asked, if anything.
+using Obstacle = std::optional<QuestionKind>;
+
 /// Joins one file with the program that its rule names.
-Status joinByProgram(Snapshots& repository,
-                     OpenFile& file,
-                     const MergeRule& rule,
-                     const Blobs& blobs,
-                     NamesBeside& names,
-                     const std::stop_token& stop)
+Result<Obstacle> joinByProgram(Snapshots& repository,
+                               FileOutcome& outcome,
+                               const MergeRule& rule,
+                               const Blobs& blobs,
+                               const std::stop_token& stop)
 {
-    FileOutcome& outcome = file.outcome;
     const std::string base = bytesOf(blobs, outcome.base);
     TRY_ASSIGN(const ProgramOutcome joined,
                repository.runMergeProgram(rule,
@@ -113,9 +115,10 @@ Status joinByProgram(Snapshots& repository,
                                           bytesOf(blobs, outcome.ours),
                                           bytesOf(blobs, outcome.theirs)));
     if (!joined.isClean) {
-        return askAsWhole(outcome, QuestionKind::notByLines, names);
+        return Obstacle(QuestionKind::notByLines);
     }
-    return setResult(outcome, base, joined.bytes, stop);
+    TRY(setResult(outcome, base, joined.bytes, stop));
+    return Obstacle();
 }
 
 void noteMarkers(std::set<std::string>& markers, const Text& text)
@@ -128,12 +131,11 @@ void noteMarkers(std::set<std::string>& markers, const Text& text)
 }
 
 /// Joins one file whose blobs are read and hold lines.
-Status joinText(OpenFile& file,
-                const MergeRule& rule,
-                const Blobs& blobs,
-                bool isBaseStored,
-                NamesBeside& names,
-                const std::stop_token& stop)
+Result<Obstacle> joinText(OpenFile& file,
+                          const MergeRule& rule,
+                          const Blobs& blobs,
+                          bool isBaseStored,
+                          const std::stop_token& stop)
 {
     FileOutcome& outcome = file.outcome;
     PerSide<std::string> texts{bytesOf(blobs, outcome.ours), bytesOf(blobs, outcome.theirs)};
@@ -151,7 +153,7 @@ Status joinText(OpenFile& file,
         if (!*own[otherSide(side)]) {
             outcome.joinedKind = (*own[side])->kind;
             outcome.text = std::make_shared<const TextJoin>(std::move(inner));
-            return ok();
+            return Obstacle();
         }
         const std::string text = inner.isClean()
                                      ? inner.cleanText()
@@ -179,22 +181,23 @@ Status joinText(OpenFile& file,
     if (!isInnerClean && joined->isClean()) {
         // The clash inside must not pass for joined because the rest fits.
         if (!clash) {
-            return askAsWhole(outcome, QuestionKind::renamedOnto, names);
+            return Obstacle(QuestionKind::renamedOnto);
         }
         outcome.text = std::make_shared<const TextJoin>(std::move(*clash));
-        return ok();
+        return Obstacle();
     }
     if (rule.how == MergeRule::How::unionOfLines && !joined->isClean()) {
         const std::string text = unionText(*joined);
-        return setResult(
-            outcome, bytesOf(blobs, outcome.base), joined->encoded(text).value_or(text), stop);
+        TRY(setResult(
+            outcome, bytesOf(blobs, outcome.base), joined->encoded(text).value_or(text), stop));
+        return Obstacle();
     }
     outcome.text = std::make_shared<const TextJoin>(std::move(joined).value());
-    return ok();
+    return Obstacle();
 }
 
-/// What keeps a file from being joined by lines, if anything.
-std::optional<QuestionKind> obstacle(const std::vector<ObjectId>& ids, const Blobs& blobs)
+/// What the contents of a file have against being joined by lines.
+Obstacle obstacle(const std::vector<ObjectId>& ids, const Blobs& blobs)
 {
     const auto isTooLarge = [&](const ObjectId& id) {
         return blobs.at(id) == nullptr;
@@ -204,12 +207,11 @@ std::optional<QuestionKind> obstacle(const std::vector<ObjectId>& ids, const Blo
     }
     const bool hasBinary = std::any_of(
         ids.begin(), ids.end(), [&](const ObjectId& id) { return isBeyondLines(*blobs.at(id)); });
-    return hasBinary ? std::optional(QuestionKind::binary) : std::nullopt;
+    return hasBinary ? Obstacle(QuestionKind::binary) : std::nullopt;
 }
 
-constexpr std::size_t kFilesAtOnce = 32;  // whose contents are read together
-
-/// Joins what is wanted, a few files at a time so that not all contents are held at once.
+/// Joins what is wanted, each file as soon as its contents are there, while those of others are read. What
+/// needs more from the place than contents waits until all are read.
 class ContentJoiner
 {
 public:
@@ -228,41 +230,42 @@ public:
 
     Status joinAll(const std::vector<OpenFile*>& files)
     {
-        TRY(m_snapshots.expectBlobs(blobsOfAll(files)));
-        for (std::size_t from = 0; from < files.size(); from += kFilesAtOnce) {
-            const auto first = files.begin() + static_cast<std::ptrdiff_t>(from);
-            const std::vector<OpenFile*> some(
-                first,
-                first + static_cast<std::ptrdiff_t>(std::min(kFilesAtOnce, files.size() - from)));
-            TRY_ASSIGN(const Blobs blobs, readAll(blobsOfAll(some)));
-            for (std::size_t i = 0; i < some.size(); ++i) {
-                TRY(tell(*some[i], from + i, files.size()));
-                TRY(joinOne(*some[i], blobs));
+        std::vector<ObjectId> ids;
+        std::vector<std::size_t> ends;  // where each file's contents end among all
+        for (const OpenFile* file : files) {
+            const auto own = blobsOf(*file);
+            ROPE_ASSERT(!own.empty(), "what is joined by lines has contents");
+            ids.insert(ids.end(), own.begin(), own.end());
+            ends.push_back(ids.size());
+        }
+        TRY(m_snapshots.expectBlobs(ids));
+        Blobs blobs;  // of the file whose turn it is
+        std::size_t next = 0;
+        const auto take = [&](std::size_t place, const BlobBytes& bytes) -> Status {
+            blobs[ids[place]] = bytes;
+            if (place + 1 == ends[next]) {
+                TRY(tell(*files[next], next, files.size()));
+                TRY(joinOne(*files[next], std::exchange(blobs, {})));
+                ++next;
             }
+            return ok();
+        };
+        TRY(m_snapshots.eachBlob(ids, kMostTextBytes, take));
+        for (Waiting& waiting : m_waiting) {
+            TRY(finish(waiting));
         }
         return ok();
     }
 
 private:
-    static std::vector<ObjectId> blobsOfAll(const std::vector<OpenFile*>& files)
+    /// A file that is to be asked about, or joined by a program.
+    struct Waiting
     {
-        std::vector<ObjectId> ids;
-        for (const OpenFile* file : files) {
-            const auto own = blobsOf(*file);
-            ids.insert(ids.end(), own.begin(), own.end());
-        }
-        return ids;
-    }
-
-    Result<Blobs> readAll(const std::vector<ObjectId>& ids)
-    {
-        TRY_ASSIGN(const auto read, m_snapshots.readBlobs(ids, kMostTextBytes));
-        Blobs blobs;
-        for (std::size_t i = 0; i < ids.size(); ++i) {
-            blobs[ids[i]] = read[i];
-        }
-        return blobs;
-    }
+        OpenFile* file = nullptr;
+        Obstacle obstacle;
+        MergeRule rule;
+        Blobs blobs;  ///< For the program.
+    };
 
     [[nodiscard]] Status tell(const OpenFile& file, std::size_t done, std::size_t total) const
     {
@@ -275,24 +278,40 @@ private:
         return ok();
     }
 
-    Status joinOne(OpenFile& file, const Blobs& blobs)
+    Status joinOne(OpenFile& file, Blobs blobs)
     {
-        FileOutcome& outcome = file.outcome;
+        const FileOutcome& outcome = file.outcome;
         const MergeRule rule = m_rules.rule(outcome.path);
-        const auto reason = obstacle(blobsOf(file), blobs);
+        auto reason = obstacle(blobsOf(file), blobs);
         const bool isProgram = rule.how == MergeRule::How::program && outcome.ours && outcome.theirs
                                && reason != QuestionKind::tooLarge;
-        if (isProgram && !rule.isAllowed) {
-            return askAsWhole(outcome, QuestionKind::programLeftOut, m_names);
+        if (isProgram && rule.isAllowed) {
+            m_waiting.push_back({&file, {}, rule, std::move(blobs)});
+            return ok();
         }
         if (isProgram) {
-            return joinByProgram(m_snapshots, file, rule, blobs, m_names, m_stop);
+            reason = QuestionKind::programLeftOut;
+        } else if (rule.how == MergeRule::How::whole && !reason) {
+            reason = QuestionKind::notByLines;
         }
-        if (reason || rule.how == MergeRule::How::whole) {
-            return askAsWhole(outcome, reason.value_or(QuestionKind::notByLines), m_names);
+        if (!reason) {
+            const bool isBaseStored = outcome.base && m_snapshots.isStored(outcome.base->id);
+            TRY_ASSIGN(reason, joinText(file, rule, blobs, isBaseStored, m_stop));
         }
-        const bool isBaseStored = outcome.base && m_snapshots.isStored(outcome.base->id);
-        return joinText(file, rule, blobs, isBaseStored, m_names, m_stop);
+        if (reason) {
+            m_waiting.push_back({&file, reason, rule, {}});
+        }
+        return ok();
+    }
+
+    Status finish(Waiting& waiting)
+    {
+        FileOutcome& outcome = waiting.file->outcome;
+        if (!waiting.obstacle) {
+            TRY_ASSIGN(waiting.obstacle,
+                       joinByProgram(m_snapshots, outcome, waiting.rule, waiting.blobs, m_stop));
+        }
+        return waiting.obstacle ? askAsWhole(outcome, *waiting.obstacle, m_names) : ok();
     }
 
     Snapshots& m_snapshots;
@@ -300,6 +319,7 @@ private:
     NamesBeside& m_names;
     const ProgressSink& m_progress;
     const std::stop_token& m_stop;
+    std::vector<Waiting> m_waiting;
 };
 }  // namespace
 

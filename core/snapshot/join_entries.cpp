@@ -47,19 +47,25 @@ private:
     {
         for (const Side side : kSides) {
             for (const FileChange& change : m_changes[side].files) {
-                JoinEntry& entry = m_entries[change.path];
-                entry.base = placed(change.before, change.path);
-                entry.sides[side] = placed(change.after, change.path);
-                m_touched[side].insert(change.path);
-            }
-        }
-        for (const Side side : kSides) {
-            for (auto& [path, entry] : m_entries) {
-                if (!m_touched[side].contains(path)) {
-                    entry.sides[side] = entry.base;
+                const auto [at, isNew] = m_entries.try_emplace(change.path);
+                JoinEntry& entry = at->second;
+                if (isNew) {
+                    entry.base = placed(change.before, change.path);
+                    entry.sides[otherSide(side)] = entry.base;
                 }
+                entry.sides[side] = placed(change.after, change.path);
             }
         }
+    }
+
+    [[nodiscard]] bool isTouchedBy(Side side, const RepoPath& path) const
+    {
+        const auto& files = m_changes[side].files;
+        const auto at = std::lower_bound(
+            files.begin(), files.end(), path, [](const FileChange& change, const RepoPath& wanted) {
+                return change.path < wanted;
+            });
+        return at != files.end() && at->path == path;
     }
 
     Status followRenames(bool followsFolders)
@@ -71,7 +77,7 @@ private:
                     contestedFolders(m_changes[side].goneFolders, m_changes[otherSide(side)].files);
             }
             const auto matters = [&](const FileChange& deleted) {
-                return m_touched[otherSide(side)].contains(deleted.path)
+                return isTouchedBy(otherSide(side), deleted.path)
                        || liesInAny(deleted.path, contested[side]);
             };
             TRY_ASSIGN(
@@ -258,7 +264,6 @@ private:
     const ProgressSink& m_progress;
     const std::stop_token& m_stop;
     JoinEntries m_entries;
-    PerSide<std::set<RepoPath>> m_touched;
     PerSide<std::vector<Rename>> m_renames;
 };
 }  // namespace

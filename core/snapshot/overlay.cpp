@@ -71,6 +71,63 @@ Result<std::vector<TreeEntries>> Overlay::readTrees(std::span<const ObjectId> id
     return trees;
 }
 
+Status
+Overlay::tellHeld(std::vector<ObjectId> ids, const TreeSink& take, std::vector<ObjectId>& below)
+{
+    while (!ids.empty()) {
+        std::vector<ObjectId> more;
+        for (const ObjectId& id : ids) {
+            const auto held = m_held.trees.find(id);
+            if (held != m_held.trees.end()) {
+                TRY(take(id, held->second, more));
+            } else if (m_held.has(id)) {
+                return Error{ErrorCode::corrupt, id.hex(), "a folder's content is a file's"};
+            } else {
+                below.push_back(id);
+            }
+        }
+        ids = std::move(more);
+    }
+    return ok();
+}
+
+Status Overlay::eachTree(std::span<const ObjectId> ids, const TreeSink& take)
+{
+    if (m_held.isEmpty()) {
+        return m_below.eachTree(ids, take);
+    }
+    std::vector<ObjectId> below;
+    TRY(tellHeld({ids.begin(), ids.end()}, take, below));
+    return m_below.eachTree(
+        below,
+        [&](const ObjectId& id, const TreeEntries& entries, std::vector<ObjectId>& more) -> Status {
+            std::vector<ObjectId> next;
+            TRY(take(id, entries, next));
+            return tellHeld(std::move(next), take, more);
+        });
+}
+
+Status
+Overlay::eachBlob(std::span<const ObjectId> ids, std::uint64_t mostBytes, const BlobSink& take)
+{
+    if (m_held.isEmpty()) {
+        return m_below.eachBlob(ids, mostBytes, take);
+    }
+    std::vector<std::optional<BlobBytes>> held(ids.size());
+    for (std::size_t i = 0; i < ids.size(); ++i) {
+        const auto found = m_held.blobs.find(ids[i]);
+        if (found != m_held.blobs.end()) {
+            held[i] = found->second->size() > mostBytes ? nullptr : found->second;
+        } else if (m_held.has(ids[i])) {
+            return Error{ErrorCode::corrupt, ids[i].hex(), "a file's content is a tree"};
+        }
+    }
+    const auto read = [&](std::span<const ObjectId> others, const BlobSink& takeNext) {
+        return m_below.eachBlob(others, mostBytes, takeNext);
+    };
+    return eachOther(std::move(held), ids, read, take);
+}
+
 Status Overlay::expectBlobs(std::span<const ObjectId> ids)
 {
     return m_below.expectBlobs(notHeld(ids));

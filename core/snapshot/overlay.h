@@ -40,9 +40,12 @@ public:
     [[nodiscard]] const HeldObjects& held() const { return m_held; }
 
     Result<std::vector<TreeEntries>> readTrees(std::span<const ObjectId> ids) override;
+    Status eachTree(std::span<const ObjectId> ids, const TreeSink& take) override;
     Status expectBlobs(std::span<const ObjectId> ids) override;
     Result<std::vector<BlobBytes>> readBlobs(std::span<const ObjectId> ids,
                                              std::uint64_t mostBytes) override;
+    Status
+    eachBlob(std::span<const ObjectId> ids, std::uint64_t mostBytes, const BlobSink& take) override;
     Result<std::vector<std::uint64_t>> blobSizes(std::span<const ObjectId> ids) override;
     [[nodiscard]] ObjectId idOfBlob(std::string_view bytes) const override;
     [[nodiscard]] ObjectId idOfTree(std::span<const TreeEntry> entries) const override;
@@ -57,6 +60,8 @@ public:
                                            const std::string& theirs) override;
 
 private:
+    /// Tells held folders, and those that are asked for because of them; the others go to `below`.
+    Status tellHeld(std::vector<ObjectId> ids, const TreeSink& take, std::vector<ObjectId>& below);
     [[nodiscard]] std::vector<ObjectId> notHeld(std::span<const ObjectId> ids) const;
 
     Snapshots& m_below;

@@ -23,7 +23,6 @@ struct Loose
 {
     const FileChange* change = nullptr;
     FileVersion version;
-    std::uint64_t size = 0;
     Fingerprint fingerprint;
     bool isPaired = false;
     bool isRead = false;
@@ -54,7 +53,7 @@ public:
         if (m_deleted.empty() || m_added.empty()) {
             return std::vector<Rename>{};
         }
-        TRY(pairEqual());
+        pairEqual();
         TRY(pairSameNames(matters));
         TRY(pairSimilar(matters));
         std::sort(m_renames.begin(), m_renames.end(), [](const Rename& a, const Rename& b) {
@@ -68,9 +67,9 @@ private:
     {
         for (const FileChange& change : changes) {
             if (change.before && !change.after) {
-                m_deleted.push_back({&change, *change.before, 0, {}, false, false});
+                m_deleted.push_back({&change, *change.before, {}, false, false});
             } else if (!change.before && change.after) {
-                m_added.push_back({&change, *change.after, 0, {}, false, false});
+                m_added.push_back({&change, *change.after, {}, false, false});
             }
         }
     }
@@ -87,45 +86,21 @@ private:
         return nameOfPath(m_deleted[from].change->path) == nameOfPath(m_added[to].change->path);
     }
 
-    /// Reads the sizes of files that may be renamed.
-    Status readSizes(const std::vector<Loose*>& files)
+    void pairEqual()
     {
-        std::vector<ObjectId> ids;
-        ids.reserve(files.size());
-        for (const Loose* file : files) {
-            ids.push_back(file->version.id);
-        }
-        TRY_ASSIGN(const auto sizes, m_repository.blobSizes(ids));
-        for (std::size_t i = 0; i < files.size(); ++i) {
-            files[i]->size = sizes[i];
-        }
-        return ok();
-    }
-
-    Status pairEqual()
-    {
+        const ObjectId empty = m_repository.idOfBlob({});
         std::unordered_map<ObjectId, std::vector<std::size_t>> byId;
         for (std::size_t i = 0; i < m_deleted.size(); ++i) {
             byId[m_deleted[i].version.id].push_back(i);
         }
-        std::vector<std::size_t> candidates;
-        std::vector<Loose*> files;
-        for (std::size_t i = 0; i < m_added.size(); ++i) {
-            if (byId.contains(m_added[i].version.id)) {
-                candidates.push_back(i);
-                if (m_added[i].version.kind != EntryKind::submodule) {
-                    files.push_back(&m_added[i]);
-                }
-            }
-        }
-        TRY(readSizes(files));
-        for (const std::size_t to : candidates) {
+        for (std::size_t to = 0; to < m_added.size(); ++to) {
             const FileVersion& version = m_added[to].version;
-            if (m_added[to].size == 0 && version.kind != EntryKind::submodule) {
+            const auto sources = byId.find(version.id);
+            if (sources == byId.end() || version.id == empty) {
                 continue;
             }
             std::optional<std::size_t> best;
-            for (const std::size_t from : byId[version.id]) {
+            for (const std::size_t from : sources->second) {
                 const Loose& source = m_deleted[from];
                 const bool isSameSort =
                     source.version.kind == version.kind
@@ -143,7 +118,6 @@ private:
                 pair(*best, to);
             }
         }
-        return ok();
     }
 
     [[nodiscard]] static bool isOpen(const Loose& file)

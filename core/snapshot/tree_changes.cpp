@@ -3,14 +3,19 @@
 #include "core/snapshot/tree_changes.h"
 
 #include <algorithm>
+#include <map>
 #include <unordered_map>
+#include <utility>
 
 namespace rope {
 namespace {
+/// One folder in three trees.
 struct FolderTriple
 {
     RepoPath prefix;  ///< Empty or ending in a slash.
     ThreeTrees trees;
+    std::size_t depth = 0;
+    std::size_t unread = 0;  ///< How many of the three are still to come.
 };
 
 using Entries = std::vector<TreeEntry>;
@@ -95,7 +100,8 @@ private:
     std::array<std::size_t, 3> m_at{};
 };
 
-void compareFolders(const RepoPath& prefix,
+/// Tells how the entries of a folder differ; folders below it that do, go to `deeper`.
+void compareFolders(const FolderTriple& folder,
                     TripleWalk walk,
                     PerSide<TreeChanges>& changes,
                     std::vector<FolderTriple>& deeper)
@@ -108,70 +114,238 @@ void compareFolders(const RepoPath& prefix,
             if (ids.sides.ours == ids.base && ids.sides.theirs == ids.base) {
                 continue;
             }
-            const RepoPath path = prefix + std::string(walk.name);
+            const RepoPath path = folder.prefix + std::string(walk.name);
             for (const Side side : kSides) {
                 if (base && !sides[side]) {
                     changes[side].goneFolders.insert(path);
                 }
             }
-            deeper.push_back({path + "/", ids});
+            deeper.push_back({path + "/", ids, folder.depth + 1});
             continue;
         }
         for (const Side side : kSides) {
             const auto before = versionOf(base);
             const auto after = versionOf(sides[side]);
             if (before != after) {
-                changes[side].files.push_back({prefix + std::string(walk.name), before, after});
+                changes[side].files.push_back(
+                    {folder.prefix + std::string(walk.name), before, after});
             }
         }
     }
 }
+/// Walks three trees side by side: a folder is compared as soon as all three of it are there.
+class ThreeTreesWalk
+{
+public:
+    ThreeTreesWalk(Snapshots& snapshots, const std::stop_token& stop)
+        : m_snapshots(snapshots)
+        , m_stop(stop)
+    {
+    }
+
+    Result<PerSide<TreeChanges>> walk(const ThreeTrees& trees)
+    {
+        std::vector<ObjectId> wanted;
+        TRY(enter({{{}, trees, 0}}, wanted));
+        TRY(m_snapshots.eachTree(
+            wanted,
+            [this](const ObjectId& id, const TreeEntries& entries, std::vector<ObjectId>& more) {
+                return take(id, entries, more);
+            }));
+        for (const Side side : kSides) {
+            std::sort(m_changes[side].files.begin(),
+                      m_changes[side].files.end(),
+                      [](const auto& a, const auto& b) { return a.path < b.path; });
+        }
+        return std::move(m_changes);
+    }
+
+private:
+    /// Puts folders where they wait for what is not read of them, or compares them.
+    Status enter(std::vector<FolderTriple> folders, std::vector<ObjectId>& wanted)
+    {
+        for (std::size_t i = 0; i < folders.size(); ++i) {  // it may grow
+            FolderTriple folder = std::move(folders[i]);
+            if (folder.depth > kMostFolders) {
+                return Error{
+                    ErrorCode::corrupt, folder.prefix.substr(0, 200), "folders without end"};
+            }
+            const std::size_t place = m_folders.size();
+            for (const ObjectId& id : distinct(folder.trees)) {
+                const auto [at, isNew] = m_read.try_emplace(id);
+                if (isNew) {
+                    wanted.push_back(id);
+                }
+                if (!at->second) {
+                    m_waiting[id].push_back(place);
+                    ++folder.unread;
+                }
+            }
+            if (folder.unread == 0) {
+                compare(folder, folders);
+            } else {
+                m_folders.push_back(std::move(folder));
+            }
+        }
+        return ok();
+    }
+
+    Status take(const ObjectId& id, const TreeEntries& entries, std::vector<ObjectId>& more)
+    {
+        if (m_stop.stop_requested()) {
+            return Error{ErrorCode::cancelled, {}, {}};
+        }
+        m_read[id] = entries;
+        std::vector<FolderTriple> deeper;
+        const auto waiting = m_waiting.extract(id);
+        for (const std::size_t place : waiting.mapped()) {
+            FolderTriple& folder = m_folders[place];
+            if (--folder.unread == 0) {
+                compare(std::exchange(folder, {}), deeper);
+            }
+        }
+        return enter(std::move(deeper), more);
+    }
+
+    void compare(const FolderTriple& folder, std::vector<FolderTriple>& deeper)
+    {
+        const auto [base, sides] = folder.trees;
+        compareFolders(
+            folder, {entries(base), entries(sides.ours), entries(sides.theirs)}, m_changes, deeper);
+    }
+
+    [[nodiscard]] const Entries& entries(const ObjectId& id) const
+    {
+        static const Entries kNone;
+        return id.isNull() ? kNone : *m_read.at(id);
+    }
+
+    static std::vector<ObjectId> distinct(const ThreeTrees& trees)
+    {
+        std::vector<ObjectId> ids;
+        for (const ObjectId& id : {trees.base, trees.sides.ours, trees.sides.theirs}) {
+            if (!id.isNull() && std::find(ids.begin(), ids.end(), id) == ids.end()) {
+                ids.push_back(id);
+            }
+        }
+        return ids;
+    }
+
+    Snapshots& m_snapshots;
+    const std::stop_token& m_stop;
+    PerSide<TreeChanges> m_changes;
+    std::vector<FolderTriple> m_folders;                               ///< That wait, or waited.
+    std::unordered_map<ObjectId, TreeEntries> m_read;                  ///< Null: was asked for.
+    std::unordered_map<ObjectId, std::vector<std::size_t>> m_waiting;  ///< For what, by place.
+};
 }  // namespace
 
 Result<PerSide<TreeChanges>>
 treeChanges(Snapshots& repository, const ThreeTrees& trees, const std::stop_token& stop)
 {
-    PerSide<TreeChanges> changes;
-    std::vector<FolderTriple> level{{{}, trees}};
-    for (std::size_t depth = 0; !level.empty(); ++depth) {
-        if (stop.stop_requested()) {
-            return Error{ErrorCode::cancelled, {}, {}};
-        }
-        if (depth > kMostFolders) {
-            return Error{
-                ErrorCode::corrupt, level.front().prefix.substr(0, 200), "folders without end"};
-        }
+    if (stop.stop_requested()) {
+        return Error{ErrorCode::cancelled, {}, {}};
+    }
+    return ThreeTreesWalk(repository, stop).walk(trees);
+}
+
+namespace {
+/// A folder in several trees, as the distinct ids that it has there.
+class ReadAhead
+{
+public:
+    explicit ReadAhead(Snapshots& snapshots)
+        : m_snapshots(snapshots)
+    {
+    }
+
+    Status read(std::span<const ObjectId> trees)
+    {
+        std::vector<ObjectId> wanted;
+        enter({{trees.begin(), trees.end()}, 0}, wanted);
+        return m_snapshots.eachTree(
+            wanted,
+            [this](const ObjectId& id, const TreeEntries& entries, std::vector<ObjectId>& more) {
+                return take(id, entries, more);
+            });
+    }
+
+private:
+    struct Folder
+    {
         std::vector<ObjectId> ids;
-        std::unordered_map<ObjectId, std::size_t> places;
-        for (const FolderTriple& folder : level) {
-            for (const ObjectId& id :
-                 {folder.trees.base, folder.trees.sides.ours, folder.trees.sides.theirs}) {
-                if (places.insert({id, ids.size()}).second) {
-                    ids.push_back(id);
+        std::size_t depth = 0;
+        std::size_t unread = 0;
+    };
+
+    void enter(Folder folder, std::vector<ObjectId>& wanted)
+    {
+        for (const ObjectId& id : folder.ids) {
+            // A tree that stands at several places is looked into at the first alone.
+            if (m_read.try_emplace(id).second) {
+                wanted.push_back(id);
+                m_place[id] = m_folders.size();
+                ++folder.unread;
+            }
+        }
+        m_folders.push_back(std::move(folder));
+    }
+
+    Status take(const ObjectId& id, const TreeEntries& entries, std::vector<ObjectId>& more)
+    {
+        m_read[id] = entries;
+        Folder& folder = m_folders[m_place.at(id)];
+        if (--folder.unread > 0) {
+            return ok();
+        }
+        if (folder.depth == kMostFolders) {
+            return Error{ErrorCode::corrupt, id.hex(), "folders without end"};
+        }
+        const std::size_t depth = folder.depth + 1;
+        for (auto& below : differingBelow(std::exchange(folder, {}))) {
+            enter({std::move(below), depth}, more);
+        }
+        return ok();
+    }
+
+    /// The folders in one that are not the same in all of its trees.
+    [[nodiscard]] std::vector<std::vector<ObjectId>> differingBelow(const Folder& folder) const
+    {
+        std::map<std::string_view, std::pair<std::vector<ObjectId>, std::size_t>> byName;
+        std::size_t trees = 0;
+        for (const ObjectId& id : folder.ids) {
+            const TreeEntries& entries = m_read.at(id);
+            trees += entries ? 1U : 0U;
+            for (std::size_t i = 0; entries && i < entries->size(); ++i) {
+                const TreeEntry& entry = (*entries)[i];
+                if (entry.kind == EntryKind::folder) {
+                    auto& [ids, count] = byName[entry.name];
+                    ++count;
+                    if (std::find(ids.begin(), ids.end(), entry.id) == ids.end()) {
+                        ids.push_back(entry.id);
+                    }
                 }
             }
         }
-        TRY_ASSIGN(const auto read, repository.readTrees(ids));
-        std::vector<FolderTriple> deeper;
-        for (const FolderTriple& folder : level) {
-            const auto entries = [&](const ObjectId& id) -> const Entries& {
-                return *read[places.at(id)];
-            };
-            compareFolders(folder.prefix,
-                           {entries(folder.trees.base),
-                            entries(folder.trees.sides.ours),
-                            entries(folder.trees.sides.theirs)},
-                           changes,
-                           deeper);
+        std::vector<std::vector<ObjectId>> differing;
+        for (auto& [name, found] : byName) {
+            if (found.first.size() > 1 || found.second < trees) {
+                differing.push_back(std::move(found.first));
+            }
         }
-        level = std::move(deeper);
+        return differing;
     }
-    for (const Side side : kSides) {
-        std::sort(changes[side].files.begin(),
-                  changes[side].files.end(),
-                  [](const auto& a, const auto& b) { return a.path < b.path; });
-    }
-    return changes;
+
+    Snapshots& m_snapshots;
+    std::vector<Folder> m_folders;
+    std::unordered_map<ObjectId, TreeEntries> m_read;   ///< Null: was asked for.
+    std::unordered_map<ObjectId, std::size_t> m_place;  ///< Of the folder that waits for it.
+};
+}  // namespace
+
+Status readAhead(Snapshots& repository, std::span<const ObjectId> trees)
+{
+    return ReadAhead(repository).read(trees);
 }
 
 Result<bool> holdsPath(Snapshots& repository, ObjectId tree, const RepoPath& path)

@@ -6,6 +6,7 @@
 
 #include <optional>
 #include <set>
+#include <span>
 #include <stop_token>
 #include <vector>
 
@@ -17,12 +18,16 @@ struct TreeChanges
     std::set<RepoPath> goneFolders;  ///< Folders of the base that the side has no more.
 };
 
-/// Returns what differs between the base and either side, all three walked side by side, a level of
-/// folders in one request. Folders that are the same in all three are not read.
+/// Returns what differs between the base and either side, all three walked side by side, each folder
+/// compared while others are read. Folders that are the same in all three are not read.
 /// Errors: those of Snapshots::readTrees; `corrupt` for folders nested deeper than kMostFolders;
 /// `cancelled`.
 [[nodiscard]] Result<PerSide<TreeChanges>>
 treeChanges(Snapshots& repository, const ThreeTrees& trees, const std::stop_token& stop = {});
+
+/// Reads the folders in which some trees differ, all in one go, so that joins of them find them read.
+/// Errors: as treeChanges().
+[[nodiscard]] Status readAhead(Snapshots& repository, std::span<const ObjectId> trees);
 
 /// Deeper nesting than this is no source tree but an attack, or an object that contains itself.
 inline constexpr std::size_t kMostFolders = 2'048;

@@ -179,7 +179,7 @@ private:
     void keepOurs(const RepoPath& path, const JoinEntry& entry)
     {
         if (entry.sides.ours) {
-            m_standing[path] = entry;
+            m_standing.emplace_back(path, &entry);
         }
     }
 
@@ -190,7 +190,7 @@ private:
         }
         if (entry.sides.theirs) {
             m_join.theirsEdits.push_back({path, entry.sides.theirs->version});
-            m_standing[path] = entry;
+            m_standing.emplace_back(path, &entry);
         }
     }
 
@@ -290,19 +290,29 @@ private:
     /// A path that is a file here and a folder there: the folder stays, the file moves aside.
     Status moveFilesOutOfFolders()
     {
-        std::map<RepoPath, PerSide<bool>> folders;
-        for (const auto& [path, entry] : m_standing) {
-            addFolders(folders, path, entry);
+        std::vector<const Standing*> files;
+        files.reserve(m_standing.size());
+        for (const Standing& standing : m_standing) {
+            files.push_back(&standing);
         }
+        std::vector<Standing> joined;
+        joined.reserve(m_join.files.size());
         for (const FileOutcome& file : m_join.files) {
             const auto entry = m_entries.find(file.path);
-            if (entry != m_entries.end() && (file.question || file.text || file.settled)) {
-                addFolders(folders, file.path, entry->second);
+            if (entry != m_entries.end() && staysThere(file)) {
+                files.push_back(&joined.emplace_back(entry->first, &entry->second));
             }
+        }
+        std::sort(files.begin(), files.end(), [](const auto* a, const auto* b) {
+            return a->first < b->first;
+        });
+        const auto folders = sidesWithFolder(files);
+        if (folders.empty()) {
+            return ok();
         }
         for (FileOutcome& file : m_join.files) {
             const auto folder = folders.find(file.path);
-            if (folder != folders.end() && (file.question || file.text || file.settled)) {
+            if (folder != folders.end() && staysThere(file)) {
                 TRY(askAside(file, fileSide(folder->second), m_names));
             }
         }
@@ -311,8 +321,9 @@ private:
             if (folder == folders.end()) {
                 continue;
             }
-            FileOutcome file = outcomeOf(path, entry);
-            file.settled = file.theirs && entry.isTouchedBy(Side::theirs) ? file.theirs : file.ours;
+            FileOutcome file = outcomeOf(RepoPath(path), *entry);
+            file.settled =
+                file.theirs && entry->isTouchedBy(Side::theirs) ? file.theirs : file.ours;
             std::erase_if(m_join.theirsEdits, [&p = path](const TreeEdit& edit) {
                 return edit.path == p && edit.version;
             });
@@ -322,22 +333,40 @@ private:
         return ok();
     }
 
+    static bool staysThere(const FileOutcome& file)
+    {
+        return file.question || file.text || file.settled;
+    }
+
     static Side fileSide(const PerSide<bool>& hasFolder)
     {
         return hasFolder.ours ? Side::theirs : Side::ours;
     }
 
-    static void addFolders(std::map<RepoPath, PerSide<bool>>& folders,
-                           const RepoPath& path,
-                           const JoinEntry& entry)
+    using Standing = std::pair<std::string_view, const JoinEntry*>;
+
+    /// The paths of these files that are folders of others of them, and which side has them as such.
+    /// Takes them by path: what lies in a folder stands behind it, among what begins like its name.
+    static std::map<std::string_view, PerSide<bool>>
+    sidesWithFolder(const std::vector<const Standing*>& files)
     {
-        for (RepoPath folder = folderOfPath(path); !folder.empty(); folder = folderOfPath(folder)) {
-            PerSide<bool>& has = folders[folder];
-            for (const Side side : kSides) {
-                has[side] =
-                    has[side] || (entry.sides[side] && liesIn(entry.sides[side]->path, folder));
+        std::map<std::string_view, PerSide<bool>> folders;
+        for (auto file = files.begin(); file != files.end(); ++file) {
+            const std::string_view path = (*file)->first;
+            for (auto next = std::next(file);
+                 next != files.end() && (*next)->first.starts_with(path);
+                 ++next) {
+                if ((*next)->first.size() == path.size() || (*next)->first[path.size()] != '/') {
+                    continue;
+                }
+                PerSide<bool>& has = folders[path];
+                for (const Side side : kSides) {
+                    const auto& version = (*next)->second->sides[side];
+                    has[side] = has[side] || (version && liesIn(version->path, RepoPath(path)));
+                }
             }
         }
+        return folders;
     }
 
     /// What git would refuse to put into the working tree cannot join by itself.
@@ -378,7 +407,8 @@ private:
     JoinEntries m_entries;
     std::set<RepoPath> m_done;  ///< Entries that became part of another's outcome.
     std::vector<OpenFile> m_open;
-    std::map<RepoPath, JoinEntry> m_standing;  ///< Files only one side touched, and that are there.
+    std::vector<Standing>
+        m_standing;  ///< Files only one side touched, and that are there; by path.
     TreeJoin m_join;
 };
 }  // namespace

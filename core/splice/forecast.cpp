@@ -2,6 +2,7 @@
 // Tested by tst_forecast.cpp.
 #include "core/splice/forecast.h"
 
+#include "core/snapshot/tree_changes.h"
 #include "core/splice/result_tree.h"
 #include "core/splice/submodules.h"
 #include "core/splice/virtual_base.h"
@@ -83,6 +84,12 @@ Result<Forecast> forecastJoin(Place& place,
                       snapshotOf(forecast.theirs),
                       {true, true, {}, rules}};
     if (bases.size() > 1) {
+        std::vector<ObjectId> trees;
+        std::transform(commits.begin(),
+                       commits.end(),
+                       std::back_inserter(trees),
+                       [](const Commit& commit) { return commit.tree; });
+        TRY(readAhead(snapshots, trees));
         TRY_ASSIGN(VirtualBase base,
                    joinBases(place, snapshots, graph, bases, rules, progress, stop));
         inputs.base = {base.tree, std::to_string(bases.size()) + " common ancestors", {}};

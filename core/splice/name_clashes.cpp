@@ -9,15 +9,27 @@
 #include <algorithm>
 #include <map>
 #include <set>
+#include <unordered_map>
 
 namespace rope {
 namespace {
 /// What names have in common that such a file system takes for one.
-QString folded(std::string_view name)
+std::string folded(std::string_view name)
 {
+    const auto isAscii = [](char c) {
+        return static_cast<unsigned char>(c) < 0x80;
+    };
+    if (std::all_of(name.begin(), name.end(), isAscii)) {
+        std::string lower(name);
+        std::transform(lower.begin(), lower.end(), lower.begin(), [](char c) {
+            return c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c;
+        });
+        return lower;
+    }
     return QString::fromUtf8(name.data(), static_cast<qsizetype>(name.size()))
         .normalized(QString::NormalizationForm_C)
-        .toCaseFolded();
+        .toCaseFolded()
+        .toStdString();
 }
 
 /// A folder of ours' tree in which theirs puts new names.
@@ -55,7 +67,7 @@ nameClashes(Snapshots& repository, const TreeJoin& join, const ObjectId& oursTre
         TRY_ASSIGN(const auto trees, repository.readTrees(ids));
         std::vector<Arrivals> deeper;
         for (std::size_t i = 0; i < level.size(); ++i) {
-            std::map<QString, std::string> present;
+            std::unordered_map<std::string, std::string> present;
             for (const TreeEntry& entry : *trees[i]) {
                 if (!gone.contains(joinPath(level[i].folder, entry.name))) {
                     present[folded(entry.name)] = entry.name;

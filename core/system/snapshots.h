@@ -5,7 +5,9 @@
 #include "core/base/result.h"
 #include "core/system/types.h"
 
+#include <functional>
 #include <memory>
+#include <optional>
 #include <span>
 #include <stop_token>
 
@@ -51,17 +53,36 @@ public:
     /// One list per id, entries in entryOrder(). A null id reads as an empty folder.
     /// Errors: `corrupt` for an entry whose name no tree may hold (`..`, one with a slash, …).
     virtual Result<std::vector<TreeEntries>> readTrees(std::span<const ObjectId> ids) = 0;
+    /// Told one folder; what it adds to `more` is read as well.
+    using TreeSink = std::function<Status(
+        const ObjectId& id, const TreeEntries& entries, std::vector<ObjectId>& more)>;
+    /// As readTrees(), in any order, each folder told as it comes while others are read. `take` must not
+    /// ask this place for anything else; an error of it ends the reading.
+    virtual Status eachTree(std::span<const ObjectId> ids, const TreeSink& take);
     /// Tells which blobs will be read soon, so that a partial copy can ask for all of them at once.
     virtual Status expectBlobs(std::span<const ObjectId> ids) = 0;
     /// Bytes of each blob, in the order asked; null for one of more than `mostBytes`.
     /// Errors: `notFound`; `unsupported` with Reason::objectsMissing for bytes that a partial copy lacks.
     virtual Result<std::vector<BlobBytes>> readBlobs(std::span<const ObjectId> ids,
                                                      std::uint64_t mostBytes) = 0;
+    /// Told the bytes of the blob that stands at `place` of those asked.
+    using BlobSink = std::function<Status(std::size_t place, const BlobBytes& bytes)>;
+    /// As readBlobs(), each told in the order asked while those behind it are read, so that never all are
+    /// held. `take` is bound as with eachTree().
+    virtual Status
+    eachBlob(std::span<const ObjectId> ids, std::uint64_t mostBytes, const BlobSink& take);
+    /// eachBlob() where the bytes of some are there already, at their places in `known`: those that are not
+    /// are read by `read`, which is eachBlob() of them.
+    static Status eachOther(
+        std::vector<std::optional<BlobBytes>> known,
+        std::span<const ObjectId> ids,
+        const std::function<Status(std::span<const ObjectId> unknown, const BlobSink& take)>& read,
+        const BlobSink& take);
     /// Sizes in bytes, in the order asked. Errors: as readBlobs().
     virtual Result<std::vector<std::uint64_t>> blobSizes(std::span<const ObjectId> ids) = 0;
 
     /// The id that such bytes or such a folder would have if they were stored; where ids say more
-    /// than the content, an id that nothing else has.
+    /// than the content, an id that nothing else has. No bytes have the id of all empty blobs.
     [[nodiscard]] virtual ObjectId idOfBlob(std::string_view bytes) const = 0;
     [[nodiscard]] virtual ObjectId idOfTree(std::span<const TreeEntry> entries) const = 0;
 

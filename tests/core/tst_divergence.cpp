@@ -166,7 +166,7 @@ void TestDivergence::divergence_reachesNoFurtherThanNeeded()
     CommitGraph graph(std::move(place.commitsFrom(tips)).value());
     const auto found = findDivergence(graph, ours, theirs);
     QVERIFY(found->bases == std::vector{tip});
-    QVERIFY(graph.readCount() < kCommits);
+    QVERIFY(graph.readCount() < 1'100);
 }
 
 void TestDivergence::divergence_relations_areNamed()

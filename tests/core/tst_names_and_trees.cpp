@@ -2,11 +2,13 @@
 // Small parts of trees on the place in memory: names beside others, overlays, edited trees, differences.
 #include "core/snapshot/names_beside.h"
 #include "core/snapshot/overlay.h"
+#include "core/snapshot/tree_changes.h"
 #include "core/system/memory/memory_place.h"
 #include "core/system/tree_difference.h"
 
 #include <QTest>
 
+#include <algorithm>
 #include <set>
 
 using namespace rope;
@@ -45,7 +47,9 @@ private slots:
     void editedTree_fileAgainstFolder_isRefused();
     void editedTree_emptiedFolders_areGone();
     void overlay_findsBoth_writesNothingBelow();
+    void overlay_eachOne_isToldHeldOrNot();
     void overlay_wrongKind_isCorrupt();
+    void readAhead_readsWhatDiffers_once();
 };
 
 void TestNamesAndTrees::names_keepTheExtension_data()
@@ -166,6 +170,75 @@ void TestNamesAndTrees::overlay_findsBoth_writesNothingBelow()
     QVERIFY(!place.readTrees(trees).hasValue());
 }
 
+void TestNamesAndTrees::overlay_eachOne_isToldHeldOrNot()
+{
+    MemoryPlace place;
+    const ObjectId tree =
+        place.makeTree({}, {{"a", "1"}, {"d/b", "2"}, {"d/e/c", "3"}, {"f/g", "4"}});
+    Overlay overlay(place);
+    const ObjectId blob = overlay.holdBlob("held");
+    const TreeEdit edits[] = {{"d/b", FileVersion{EntryKind::file, blob}}};
+    const ObjectId changed[] = {overlay.holdEditedTree(tree, edits).value()};
+    std::vector<ObjectId> files;
+    QByteArrayList names;
+    // Held folders lead to stored ones: d/e and f are the place's own.
+    QVERIFY(overlay.eachTree(
+        changed, [&](const ObjectId&, const TreeEntries& entries, std::vector<ObjectId>& more) {
+            for (const TreeEntry& entry : *entries) {
+                (entry.kind == EntryKind::folder ? more : files).push_back(entry.id);
+                names << QByteArray::fromStdString(entry.name);
+            }
+            return ok();
+        }));
+    std::sort(names.begin(), names.end());
+    QCOMPARE(names.join(' '), QByteArray("a b c d e f g"));
+    files.push_back(blob);
+    files.insert(files.begin(), blob);
+    QByteArrayList told;
+    const auto read = [&](std::uint64_t mostBytes) {
+        told.clear();
+        return overlay.eachBlob(files, mostBytes, [&](std::size_t at, const BlobBytes& bytes) {
+            told << QByteArray::number(qulonglong(at)) + ":"
+                        + (bytes ? QByteArray::fromStdString(*bytes) : QByteArray("-"));
+            return ok();
+        });
+    };
+    QVERIFY(read(kAnySize));
+    QCOMPARE(told.first() + " " + told.last(), QByteArray("0:held 5:held"));
+    QCOMPARE(told.size(), 6);
+    QVERIFY(std::is_sorted(told.begin(), told.end()));
+    QVERIFY(read(3));
+    QCOMPARE(told.first() + " " + told.last(), QByteArray("0:- 5:-"));
+}
+
+/// A place that notes which folders it is asked for.
+class NotingPlace final : public MemoryPlace
+{
+public:
+    Result<std::vector<TreeEntries>> readTrees(std::span<const ObjectId> ids) override
+    {
+        asked.insert(asked.end(), ids.begin(), ids.end());
+        return MemoryPlace::readTrees(ids);
+    }
+    std::vector<ObjectId> asked;
+};
+
+void TestNamesAndTrees::readAhead_readsWhatDiffers_once()
+{
+    NotingPlace place;
+    const ObjectId one = place.makeTree({}, {{"same/x", "1"}, {"d/e/a", "1"}, {"d/f/a", "1"}});
+    const ObjectId two = place.makeTree(one, {{"d/e/a", "2"}, {"new/y", "1"}});
+    const ObjectId three = place.makeTree(one, {{"d/e/a", "3"}});
+    place.asked.clear();
+    const ObjectId trees[] = {one, two, three};
+    QVERIFY(readAhead(place, trees));
+    // The roots, d and d/e of each, and what one of them has besides; neither same nor d/f.
+    QCOMPARE(place.asked.size(), std::size_t{10});
+    QCOMPARE(std::set<ObjectId>(place.asked.begin(), place.asked.end()).size(), std::size_t{10});
+    const ObjectId missing[] = {one, *ObjectId::fromHex(std::string(40, 'a'))};
+    QVERIFY(!readAhead(place, missing));
+}
+
 void TestNamesAndTrees::overlay_wrongKind_isCorrupt()
 {
     MemoryPlace place;
@@ -174,6 +247,14 @@ void TestNamesAndTrees::overlay_wrongKind_isCorrupt()
     const ObjectId tree[] = {overlay.holdTree({})};
     QCOMPARE(overlay.readTrees(blob).error().code, ErrorCode::corrupt);
     QCOMPARE(overlay.readBlobs(tree, kAnySize).error().code, ErrorCode::corrupt);
+    const auto anyTree = [](const ObjectId&, const TreeEntries&, std::vector<ObjectId>&) {
+        return ok();
+    };
+    QCOMPARE(overlay.eachTree(blob, anyTree).error().code, ErrorCode::corrupt);
+    const auto anyBlob = [](std::size_t, const BlobBytes&) {
+        return ok();
+    };
+    QCOMPARE(overlay.eachBlob(tree, kAnySize, anyBlob).error().code, ErrorCode::corrupt);
 }
 
 QTEST_GUILESS_MAIN(TestNamesAndTrees)

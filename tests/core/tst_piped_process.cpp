@@ -48,6 +48,7 @@ private slots:
     void environmentAndFolder_areAsGiven();
     void exitCode_isTold();
     void silent_isNoticed();
+    void severalAtOnce_thoseWithSomethingAreTold();
     void ended_isNoticedAtWriting();
     void missingProgram_isAnError();
     void gone_isKilled();
@@ -106,6 +107,21 @@ void TestPipedProcess::silent_isNoticed()
     std::array<char, 10> answer{};
     const auto got = process->read(answer, 50);
     QVERIFY(!got && got.error().code == ErrorCode::io);
+}
+
+void TestPipedProcess::severalAtOnce_thoseWithSomethingAreTold()
+{
+    const auto asked = shell("read line; echo answer; sleep 60");
+    const auto speaks = shell("echo hello; sleep 60");
+    const std::array processes{asked.get(), speaks.get()};
+    QVERIFY(*PipedProcess::waitForAny(processes, kWaitMs) == std::vector<std::size_t>{1});
+    std::array<char, 100> answer{};
+    QCOMPARE(*speaks->read(answer, kWaitMs), std::size_t{6});
+    QVERIFY(asked->write("question\n"));
+    QVERIFY(*PipedProcess::waitForAny(processes, kWaitMs) == std::vector<std::size_t>{0});
+    QCOMPARE(*asked->read(answer, kWaitMs), std::size_t{7});
+    const auto silent = PipedProcess::waitForAny(processes, 50);
+    QVERIFY(!silent && silent.error().code == ErrorCode::io);
 }
 
 void TestPipedProcess::ended_isNoticedAtWriting()

@@ -112,17 +112,17 @@ Result<std::unique_ptr<GitPlace>> GitPlace::open(const std::string& folder,
     }
     std::unique_ptr<GitPlace> place(new GitPlace(reachablePath(given.string())));
     // Beside each other: git finds the same repository for both.
-    TRY_ASSIGN(
-        const auto config,
-        place->m_git.start({"config", "--show-scope", "-z", "--get-regexp", LocalPrograms::kKeys}));
-    TRY_ASSIGN(const GitOutput asked,
-               place->m_git.run({"rev-parse",
-                                 "--path-format=absolute",
-                                 "--show-object-format",
-                                 "--absolute-git-dir",
-                                 "--git-common-dir",
-                                 "--show-toplevel"}));
-    TRY_ASSIGN(const GitOutput listed, GitProcess::finish(*config));
+    TRY_ASSIGN(const auto config,
+               place->m_git.startPiped(
+                   {"config", "--show-scope", "-z", "--get-regexp", LocalPrograms::kKeys}));
+    TRY_ASSIGN(const auto where,
+               place->m_git.startPiped({"rev-parse",
+                                        "--path-format=absolute",
+                                        "--show-object-format",
+                                        "--absolute-git-dir",
+                                        "--git-common-dir",
+                                        "--show-toplevel"}));
+    TRY_ASSIGN(const GitOutput asked, GitProcess::finish(*where));
     const bool hasWorkingTree = asked.exitCode == 0;
     // Bare: git answers all but the last and says why.
     place->m_isBare = !hasWorkingTree && mentions(asked.err, "must be run in a work tree");
@@ -144,6 +144,8 @@ Result<std::unique_ptr<GitPlace>> GitPlace::open(const std::string& folder,
     }
     place->m_commonFolder = lines[2] == lines[1] ? place->m_gitFolder : reachablePath(lines[2]);
     place->m_git.setPlace(reachablePath(lines.back()), place->m_gitFolder, hasWorkingTree);
+    TRY(place->m_reader.startAhead());
+    TRY_ASSIGN(const GitOutput listed, GitProcess::finish(*config));
     TRY(place->takeConfig(listed, trust));
     return place;
 }

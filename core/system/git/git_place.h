@@ -38,9 +38,12 @@ public:
     Result<std::vector<Commit>> readCommits(std::span<const ObjectId> ids) override;
 
     Result<std::vector<TreeEntries>> readTrees(std::span<const ObjectId> ids) override;
+    Status eachTree(std::span<const ObjectId> ids, const TreeSink& take) override;
     Status expectBlobs(std::span<const ObjectId> ids) override;
     Result<std::vector<BlobBytes>> readBlobs(std::span<const ObjectId> ids,
                                              std::uint64_t mostBytes) override;
+    Status
+    eachBlob(std::span<const ObjectId> ids, std::uint64_t mostBytes, const BlobSink& take) override;
     Result<std::vector<std::uint64_t>> blobSizes(std::span<const ObjectId> ids) override;
     [[nodiscard]] ObjectId idOfBlob(std::string_view bytes) const override;
     [[nodiscard]] ObjectId idOfTree(std::span<const TreeEntry> entries) const override;
@@ -165,7 +168,12 @@ private:
     Result<IndexTrees> indexTrees();
     /// The tree that an index holds; empty: one's own index.
     Result<ObjectId> treeOfIndex(const std::string& index);
-    void keepSmall(const std::unordered_map<ObjectId, BlobBytes>& blobs);
+    /// Parses and keeps a folder that was read. Errors: `corrupt`.
+    Result<TreeEntries> keptTree(const ObjectReader::Object& object);
+    /// Tells folders that were read before, and those that are asked for because of them; the others
+    /// go to `unread`.
+    Status tellKept(std::vector<ObjectId> ids, const TreeSink& take, std::vector<ObjectId>& unread);
+    void keepSmall(const ObjectId& id, const BlobBytes& bytes);
     /// Takes what `git config` has listed of the keys that name programs.
     Status takeConfig(const GitOutput& listed, const ProgramTrust& trust);
     /// Whether a working tree is that of another repository than this one.

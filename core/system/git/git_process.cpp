@@ -8,6 +8,7 @@
 #include <QThread>
 
 #include <algorithm>
+#include <array>
 #include <map>
 #include <unistd.h>
 
@@ -189,6 +190,21 @@ Result<GitOutput> GitProcess::finish(QProcess& process, const GitRunOptions& opt
     return output;
 }
 
+Result<GitOutput> GitProcess::finish(PipedProcess& process)
+{
+    constexpr int kAnswerMs = 120'000;
+    process.closeInput();
+    GitOutput output;
+    std::array<char, 4096> part{};
+    for (std::size_t got = 1; got > 0;) {
+        TRY_ASSIGN(got, process.read(part, kAnswerMs));
+        output.out.append(part.data(), got);
+    }
+    output.exitCode = process.wait();
+    output.err = process.errorText();
+    return output;
+}
+
 Result<std::string> GitProcess::output(const std::vector<std::string>& arguments,
                                        const GitRunOptions& options) const
 {
@@ -212,7 +228,8 @@ Result<std::unique_ptr<QProcess>> GitProcess::start(const std::vector<std::strin
 }
 
 Result<std::unique_ptr<PipedProcess>>
-GitProcess::startPiped(const std::vector<std::string>& arguments) const
+GitProcess::startPiped(const std::vector<std::string>& arguments,
+                       const GitRunOptions& options) const
 {
     std::map<std::string, std::string> variables;
     for (char** variable = environ; variable != nullptr && *variable != nullptr; ++variable) {
@@ -220,7 +237,7 @@ GitProcess::startPiped(const std::vector<std::string>& arguments) const
         const std::size_t name = one.find('=');
         variables[std::string(one.substr(0, name))] = one;
     }
-    for (const auto& [name, value] : environmentChanges({})) {
+    for (const auto& [name, value] : environmentChanges(options)) {
         if (value) {
             variables[name] = name + "=" + *value;
         } else {

@@ -85,13 +85,14 @@ public:
     /// What a git that start() has started left behind, once it has ended. Errors: as run().
     [[nodiscard]] static Result<GitOutput> finish(QProcess& process,
                                                   const GitRunOptions& options = {});
+    [[nodiscard]] static Result<GitOutput> finish(PipedProcess& process);
 
     /// Starts git and leaves it running; the caller reads and writes it. Errors: `io`.
     Result<std::unique_ptr<QProcess>> start(const std::vector<std::string>& arguments,
                                             const GitRunOptions& options = {}) const;
     /// As start(), for what prints much.
-    Result<std::unique_ptr<PipedProcess>>
-    startPiped(const std::vector<std::string>& arguments) const;
+    Result<std::unique_ptr<PipedProcess>> startPiped(const std::vector<std::string>& arguments,
+                                                     const GitRunOptions& options = {}) const;
 
     [[nodiscard]] const std::string& folder() const { return m_folder; }
     /// Variables of git's that must not reach a program that works elsewhere.

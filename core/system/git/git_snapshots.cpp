@@ -17,6 +17,7 @@
 
 #include <algorithm>
 #include <unordered_set>
+#include <utility>
 
 namespace rope {
 namespace {
@@ -151,9 +152,27 @@ Status GitPlace::expectBlobs(std::span<const ObjectId> ids)
     return missing.empty() ? ok() : fetchMissing(missing);
 }
 
-Result<std::vector<TreeEntries>> GitPlace::readTrees(std::span<const ObjectId> ids)
+namespace {
+const TreeEntries& emptyFolder()
 {
     static const TreeEntries kEmpty = std::make_shared<const std::vector<TreeEntry>>();
+    return kEmpty;
+}
+}  // namespace
+
+Result<TreeEntries> GitPlace::keptTree(const ObjectReader::Object& object)
+{
+    auto entries = object.type == "tree" ? parseTree(object.bytes, object.id.size()) : std::nullopt;
+    if (!entries) {
+        return Error{ErrorCode::corrupt,
+                     object.id.hex(),
+                     "not a folder, or one with entries that no folder may hold or out of order"};
+    }
+    return m_trees[object.id] = std::make_shared<const std::vector<TreeEntry>>(std::move(*entries));
+}
+
+Result<std::vector<TreeEntries>> GitPlace::readTrees(std::span<const ObjectId> ids)
+{
     if (m_trees.size() > kMostKeptTrees) {
         m_trees.clear();
     }
@@ -161,42 +180,114 @@ Result<std::vector<TreeEntries>> GitPlace::readTrees(std::span<const ObjectId> i
     std::copy_if(ids.begin(), ids.end(), std::back_inserter(wanted), [this](const ObjectId& id) {
         return !id.isNull() && !m_trees.contains(id);
     });
-    const auto take = [this](const ObjectReader::Object& object) -> Status {
-        auto entries =
-            object.type == "tree" ? parseTree(object.bytes, object.id.size()) : std::nullopt;
-        if (!entries) {
-            return Error{
-                ErrorCode::corrupt,
-                object.id.hex(),
-                "not a folder, or one with entries that no folder may hold or out of order"};
-        }
-        m_trees[object.id] = std::make_shared<const std::vector<TreeEntry>>(std::move(*entries));
+    const auto take = [this](ObjectReader::Object&& object, std::vector<ObjectId>&) -> Status {
+        TRY(keptTree(object));
         return ok();
     };
     TRY(readWithMissing(wanted, [&] { return m_reader.eachContent(wanted, kAnySize, take); }));
     std::vector<TreeEntries> trees;
     trees.reserve(ids.size());
     for (const ObjectId& id : ids) {
-        trees.push_back(id.isNull() ? kEmpty : m_trees.at(id));
+        trees.push_back(id.isNull() ? emptyFolder() : m_trees.at(id));
     }
     return trees;
 }
 
-/// Many joins in a row read the same files again and again.
-void GitPlace::keepSmall(const std::unordered_map<ObjectId, BlobBytes>& blobs)
+Status
+GitPlace::tellKept(std::vector<ObjectId> ids, const TreeSink& take, std::vector<ObjectId>& unread)
 {
-    for (const auto& [id, bytes] : blobs) {
-        if (bytes == nullptr || bytes->size() > kMostKeptBlob) {
-            continue;
+    while (!ids.empty()) {
+        std::vector<ObjectId> more;
+        for (const ObjectId& id : ids) {
+            const auto kept = m_trees.find(id);
+            if (id.isNull()) {
+                TRY(take(id, emptyFolder(), more));
+            } else if (kept != m_trees.end()) {
+                const TreeEntries entries = kept->second;
+                TRY(take(id, entries, more));
+            } else {
+                unread.push_back(id);
+            }
         }
-        if (m_keptBytes > kMostKeptBytes) {
-            m_blobs.clear();
-            m_keptBytes = 0;
-        }
-        if (m_blobs.emplace(id, bytes).second) {
-            m_keptBytes += bytes->size();
+        ids = std::move(more);
+    }
+    return ok();
+}
+
+Status GitPlace::eachTree(std::span<const ObjectId> ids, const TreeSink& take)
+{
+    if (!m_programs.promisorRemote().empty()) {
+        return Snapshots::eachTree(ids, take);  // what is missing is asked for a level at a time
+    }
+    if (m_trees.size() > kMostKeptTrees) {
+        m_trees.clear();
+    }
+    std::vector<ObjectId> unread;
+    TRY(tellKept({ids.begin(), ids.end()}, take, unread));
+    return m_reader.eachContent(
+        unread,
+        kAnySize,
+        [&](ObjectReader::Object&& object, std::vector<ObjectId>& more) -> Status {
+            TRY_ASSIGN(const TreeEntries entries, keptTree(object));
+            std::vector<ObjectId> next;
+            TRY(take(object.id, entries, next));
+            return tellKept(std::move(next), take, more);
+        });
+}
+
+namespace {
+/// The bytes of a blob that was read; null for one that is too large.
+Result<BlobBytes> blobOf(ObjectReader::Object&& object, std::uint64_t mostBytes)
+{
+    if (object.type != "blob") {
+        return Error{ErrorCode::corrupt, object.id.hex(), "a file's content is a " + object.type};
+    }
+    return object.size > mostBytes ? nullptr
+                                   : std::make_shared<const std::string>(std::move(object.bytes));
+}
+}  // namespace
+
+/// Many joins in a row read the same files again and again.
+void GitPlace::keepSmall(const ObjectId& id, const BlobBytes& bytes)
+{
+    if (bytes == nullptr || bytes->size() > kMostKeptBlob) {
+        return;
+    }
+    if (m_keptBytes > kMostKeptBytes) {
+        m_blobs.clear();
+        m_keptBytes = 0;
+    }
+    if (m_blobs.emplace(id, bytes).second) {
+        m_keptBytes += bytes->size();
+    }
+}
+
+Status
+GitPlace::eachBlob(std::span<const ObjectId> ids, std::uint64_t mostBytes, const BlobSink& take)
+{
+    if (!m_programs.promisorRemote().empty()) {
+        return Snapshots::eachBlob(ids, mostBytes, take);
+    }
+    // What is kept already is held on to, since reading the others may let go of it.
+    std::vector<std::optional<BlobBytes>> kept(ids.size());
+    for (std::size_t i = 0; i < ids.size(); ++i) {
+        const auto found = m_blobs.find(ids[i]);
+        if (found != m_blobs.end() && found->second->size() <= mostBytes) {
+            kept[i] = found->second;
         }
     }
+    const auto read = [&](std::span<const ObjectId> unread, const BlobSink& takeNext) {
+        std::size_t place = 0;
+        return m_reader.eachContent(
+            unread,
+            mostBytes,
+            [&](ObjectReader::Object&& object, std::vector<ObjectId>&) -> Status {
+                TRY_ASSIGN(const BlobBytes bytes, blobOf(std::move(object), mostBytes));
+                keepSmall(unread[place], bytes);
+                return takeNext(place++, bytes);
+            });
+    };
+    return eachOther(std::move(kept), ids, read, take);
 }
 
 Result<std::vector<BlobBytes>> GitPlace::readBlobs(std::span<const ObjectId> ids,
@@ -208,14 +299,9 @@ Result<std::vector<BlobBytes>> GitPlace::readBlobs(std::span<const ObjectId> ids
         return kept == m_blobs.end() || kept->second->size() > mostBytes;
     });
     std::unordered_map<ObjectId, BlobBytes> fresh;
-    const auto take = [&](ObjectReader::Object&& object) -> Status {
-        if (object.type != "blob") {
-            return Error{
-                ErrorCode::corrupt, object.id.hex(), "a file's content is a " + object.type};
-        }
-        fresh[object.id] = object.size > mostBytes
-                               ? nullptr
-                               : std::make_shared<const std::string>(std::move(object.bytes));
+    const auto take = [&](ObjectReader::Object&& object, std::vector<ObjectId>&) -> Status {
+        const ObjectId id = object.id;
+        TRY_ASSIGN(fresh[id], blobOf(std::move(object), mostBytes));
         return ok();
     };
     TRY(readWithMissing(wanted, [&] { return m_reader.eachContent(wanted, mostBytes, take); }));
@@ -225,7 +311,9 @@ Result<std::vector<BlobBytes>> GitPlace::readBlobs(std::span<const ObjectId> ids
         const auto now = fresh.find(id);
         blobs.push_back(now != fresh.end() ? now->second : m_blobs.at(id));
     }
-    keepSmall(fresh);
+    for (const auto& [id, bytes] : fresh) {
+        keepSmall(id, bytes);
+    }
     return blobs;
 }
 

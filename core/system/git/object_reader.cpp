@@ -1,19 +1,23 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Tested by tst_git_place.cpp.
+// Tested by tst_object_reader.cpp.
 #include "core/system/git/object_reader.h"
 
 #include "core/system/git/git_parsers.h"
 
 #include <algorithm>
+#include <map>
 #include <utility>
 
 namespace rope {
 namespace {
 constexpr int kAnswerMs = 120'000;  // git that is silent for longer is taken for dead
 constexpr std::size_t kBufferBytes = 1 << 17;
-constexpr std::size_t kChunk = 64;         // objects asked for in one go
-constexpr std::size_t kChunksAhead = 4;    // chunks asked for before the first is answered
-constexpr std::size_t kManyObjects = 256;  // from here on two processes share the work
+constexpr std::size_t kChunk = 64;       // objects asked for in one go
+constexpr std::size_t kMostAhead = 256;  // asked of one process before the first is answered
+constexpr std::size_t kFewAhead = 32;    // so few that a process should be asked for whatever waits
+constexpr std::size_t kManyObjects = 512;  // from here on a second process is worth its start
+/// What may lie here before it is its turn, apart from what one read brings.
+constexpr std::size_t kMostEarlyBytes = 16'000'000;
 }  // namespace
 
 ObjectReader::~ObjectReader()
@@ -23,156 +27,250 @@ ObjectReader::~ObjectReader()
 
 void ObjectReader::letGo()
 {
-    for (Lane& lane : m_lanes) {
-        lane.process.reset();
-    }
+    m_lanes = {};
 }
+
+namespace {
+/// git fills megabytes with what it unpacks on the way to an object: a sixth of its time goes into pages
+/// that are new to it, unless they are large (glibc's manual, "Memory Allocation Tunables").
+Environment largePages()
+{
+    const std::string given = qgetenv("GLIBC_TUNABLES").toStdString();
+    return {{"GLIBC_TUNABLES", given + (given.empty() ? "" : ":") + "glibc.malloc.hugetlb=1"}};
+}
+}  // namespace
 
 Status ObjectReader::ensureStarted(Lane& lane)
 {
-    if (lane.process) {
-        return ok();
+    if (!lane.process) {
+        GitRunOptions options;
+        options.environment = largePages();
+        TRY_ASSIGN(lane.process,
+                   m_git.startPiped({"cat-file", "--batch-command", "--buffer"}, options));
+        lane.buffer.resize(kBufferBytes);
     }
-    TRY_ASSIGN(lane.process, m_git.startPiped({"cat-file", "--batch-command", "--buffer"}));
-    lane.buffer.resize(kBufferBytes);
-    lane.consumed = lane.filled = 0;
     return ok();
 }
 
 /// More behind what is there, which may move to the front.
-bool ObjectReader::Lane::fill()
+Status ObjectReader::Lane::fill()
 {
     std::copy(buffer.begin() + static_cast<std::ptrdiff_t>(consumed),
               buffer.begin() + static_cast<std::ptrdiff_t>(filled),
               buffer.begin());
     filled -= std::exchange(consumed, 0);
-    const auto got = process->read(std::span(buffer).subspan(filled), kAnswerMs);
-    filled += got ? *got : 0;
-    return got && *got > 0;
+    TRY_ASSIGN(const std::size_t got, process->read(std::span(buffer).subspan(filled), kAnswerMs));
+    filled += got;
+    return got > 0 ? ok() : Error{ErrorCode::io, {}, {}};
 }
 
-Result<std::string> ObjectReader::Lane::readLine()
+std::optional<std::string_view> ObjectReader::Lane::takeLine()
 {
-    for (std::size_t seen = 0;;) {
-        const auto unread = std::string_view(buffer.data(), filled).substr(consumed);
-        if (const std::size_t end = unread.find('\n', seen); end != std::string_view::npos) {
-            consumed += end + 1;
-            return std::string(unread.substr(0, end));
-        }
-        seen = unread.size();
-        if (seen == buffer.size() || !fill()) {
-            return Error{ErrorCode::io, {}, {}};
-        }
+    const auto unread = std::string_view(buffer.data(), filled).substr(consumed);
+    const std::size_t end = unread.find('\n');
+    if (end == std::string_view::npos) {
+        return std::nullopt;
     }
+    consumed += end + 1;
+    return unread.substr(0, end);
 }
 
-Result<std::string> ObjectReader::Lane::readBytes(std::uint64_t size)
+void ObjectReader::Lane::takeBytes(bool isKept)
 {
-    std::string bytes;
-    bytes.reserve(size);
-    while (bytes.size() < size) {
-        if (consumed == filled && !fill()) {
-            return Error{ErrorCode::io, {}, {}};
-        }
-        const std::size_t take = std::min<std::size_t>(size - bytes.size(), filled - consumed);
-        bytes.append(buffer.data() + consumed, take);
-        consumed += take;
+    const std::size_t take = std::min<std::size_t>(toCome, filled - consumed);
+    if (isKept) {
+        begun->bytes.append(buffer.data() + consumed, take);
     }
-    return bytes;
+    consumed += take;
+    toCome -= take;
 }
 
-Status ObjectReader::Lane::skipBytes(std::uint64_t size)
+Result<std::optional<ObjectReader::Object>> ObjectReader::Lane::nextWhole(const Question& question,
+                                                                          const std::string& name)
 {
-    while (size > 0) {
-        if (consumed == filled && !fill()) {
-            return Error{ErrorCode::io, {}, {}};
+    if (!begun) {
+        const auto line = takeLine();
+        if (!line) {
+            return filled - consumed < buffer.size()
+                       ? Result<std::optional<Object>>(std::nullopt)
+                       : Error{ErrorCode::corrupt, name, "a header without end"};
         }
-        const std::uint64_t take = std::min<std::uint64_t>(size, filled - consumed);
-        consumed += take;
-        size -= take;
+        const auto header = parseObjectHeader(*line);
+        if (!header) {
+            const bool isMissing = line->ends_with(" missing") || line->ends_with(" ambiguous");
+            return Error{
+                isMissing ? ErrorCode::notFound : ErrorCode::corrupt, name, std::string(*line)};
+        }
+        begun = Object{header->id, header->type, header->size, {}};
+        toCome = question.hasBytes ? header->size + 1 : 0;
+        if (question.hasBytes && header->size <= question.mostBytes) {
+            begun->bytes.reserve(toCome);
+        }
     }
-    return ok();
+    const bool isKept = begun->size <= question.mostBytes;
+    takeBytes(isKept);
+    if (toCome > 0) {
+        return std::optional<Object>{};
+    }
+    if (question.hasBytes && isKept) {
+        begun->bytes.pop_back();  // the line end behind them
+    }
+    return std::exchange(begun, std::nullopt);
 }
 
-Result<ObjectReader::Object>
-ObjectReader::readObject(Lane& lane, const std::string& name, Keep keep)
+/// One list of objects that is asked for and read: what waits is shared between the processes, a chunk
+/// at a time, what comes too early is put by.
+class ObjectReader::Reading
 {
-    const auto brokenOff = [&] {
-        // It says why before it closes its output.
-        return Error{ErrorCode::corrupt, name, lane.process->errorText()};
-    };
-    const auto line = lane.readLine();
-    if (!line) {
-        return brokenOff();
+public:
+    Reading(ObjectReader& reader,
+            const Question& question,
+            std::vector<std::string> names,
+            const Sink& take)
+        : m_reader(reader)
+        , m_question(question)
+        , m_names(std::move(names))
+        , m_take(take)
+    {
     }
-    const auto header = parseObjectHeader(*line);
-    if (!header) {
-        const bool isMissing = line->ends_with(" missing") || line->ends_with(" ambiguous");
-        return Error{isMissing ? ErrorCode::notFound : ErrorCode::corrupt, name, *line};
-    }
-    Object object{header->id, header->type, header->size, {}};
-    if (keep.hasBytes && header->size > keep.mostBytes) {
-        if (const auto skipped = lane.skipBytes(header->size + 1); !skipped) {
-            return brokenOff();
-        }
-    } else if (keep.hasBytes) {
-        auto bytes = lane.readBytes(header->size + 1);  // and the line end that follows them
-        if (!bytes) {
-            return brokenOff();
-        }
-        bytes->pop_back();
-        object.bytes = std::move(*bytes);
-    }
-    return object;
-}
 
-Status ObjectReader::ask(std::string_view command,
-                         std::span<const std::string> names,
-                         Keep keep,
-                         const Sink& take)
-{
-    const std::size_t laneCount = names.size() >= kManyObjects ? m_lanes.size() : 1;
-    const std::size_t chunks = (names.size() + kChunk - 1) / kChunk;
-    const auto namesOf = [&](std::size_t chunk) {
-        return names.subspan(chunk * kChunk, std::min(kChunk, names.size() - chunk * kChunk));
-    };
-    for (std::size_t lane = 0; lane < laneCount && chunks > 0; ++lane) {
-        TRY(ensureStarted(m_lanes[lane]));
+    Status run()
+    {
+        while (m_taken < m_names.size()) {
+            TRY(handOut());
+            TRY(readSome());
+            TRY(takeInTurn());
+        }
+        return ok();
     }
-    std::size_t asked = 0;
-    for (std::size_t chunk = 0; chunk < chunks; ++chunk) {
-        for (; asked < chunks && asked <= chunk + kChunksAhead; ++asked) {
-            std::string request;
-            for (const std::string& name : namesOf(asked)) {
-                request.append(command).append(" ").append(name).append("\n");
+
+private:
+    /// Gives the processes as much to do as they may have waiting.
+    Status handOut()
+    {
+        while (m_asked < m_names.size()) {
+            const std::size_t waiting = m_names.size() - m_asked;
+            Lane& lane = leastBusy(waiting);
+            const std::size_t ahead = lane.asked.size();
+            // Small requests cost more; but none may stand idle.
+            if (ahead + kChunk > kMostAhead || (waiting < kChunk && ahead >= kFewAhead)) {
+                break;
             }
-            request += "flush\n";
-            PipedProcess& process = *m_lanes[asked % laneCount].process;
-            if (const auto written = process.write(request); !written) {
-                // It broke off at something that it was asked before, and has said why.
-                Error error{ErrorCode::corrupt, namesOf(chunk).front(), process.errorText()};
-                letGo();
-                return error;
-            }
+            TRY(m_reader.ensureStarted(lane));
+            TRY(request(lane, std::min(kChunk, waiting)));
         }
-        for (const std::string& name : namesOf(chunk)) {
-            auto object = readObject(m_lanes[chunk % laneCount], name, keep);
-            auto taken = object ? take(std::move(*object)) : Status(std::move(object).error());
-            if (!taken) {
-                letGo();  // answers to the rest would be taken for others
-                return taken;
-            }
-        }
+        return ok();
     }
-    return ok();
+
+    Lane& leastBusy(std::size_t waiting)
+    {
+        Lane& first = m_reader.m_lanes.front();
+        Lane& second = m_reader.m_lanes.back();
+        const bool isShared = waiting >= (second.process ? kChunk : kManyObjects);
+        return isShared && second.asked.size() < first.asked.size() ? second : first;
+    }
+
+    Status request(Lane& lane, std::size_t count)
+    {
+        std::string request;
+        for (std::size_t i = 0; i < count; ++i) {
+            request.append(m_question.command).append(" ").append(m_names[m_asked]).append("\n");
+            lane.asked.push_back(m_asked++);
+        }
+        request += "flush\n";
+        if (const auto written = lane.process->write(request); !written) {
+            return brokenOff(lane);
+        }
+        return ok();
+    }
+
+    /// It says why before it closes its output.
+    [[nodiscard]] Error brokenOff(const Lane& lane) const
+    {
+        return {ErrorCode::corrupt, m_names[lane.asked.front()], lane.process->errorText()};
+    }
+
+    Status readSome()
+    {
+        std::vector<Lane*> lanes;
+        std::vector<PipedProcess*> processes;
+        for (Lane& lane : m_reader.m_lanes) {
+            const bool isNext = !lane.asked.empty() && lane.asked.front() == m_taken;
+            if (isNext || (!lane.asked.empty() && m_earlyBytes < kMostEarlyBytes)) {
+                lanes.push_back(&lane);
+                processes.push_back(lane.process.get());
+            }
+        }
+        auto having = processes.size() == 1 ? Result(std::vector<std::size_t>{0})
+                                            : PipedProcess::waitForAny(processes, kAnswerMs);
+        if (!having) {
+            return brokenOff(*lanes.front());
+        }
+        for (const std::size_t i : *having) {
+            if (!lanes[i]->fill()) {
+                return brokenOff(*lanes[i]);
+            }
+            TRY(putBy(*lanes[i]));
+        }
+        return ok();
+    }
+
+    /// What one process has answered in full.
+    Status putBy(Lane& lane)
+    {
+        while (!lane.asked.empty()) {
+            const std::size_t place = lane.asked.front();
+            TRY_ASSIGN(auto object, lane.nextWhole(m_question, m_names[place]));
+            if (!object) {
+                break;
+            }
+            lane.asked.pop_front();
+            m_earlyBytes += object->bytes.size();
+            m_early.emplace(place, std::move(*object));
+        }
+        return ok();
+    }
+
+    Status takeInTurn()
+    {
+        std::vector<ObjectId> more;
+        for (auto next = m_early.begin(); next != m_early.end() && next->first == m_taken;
+             next = m_early.erase(next)) {
+            ++m_taken;
+            m_earlyBytes -= next->second.bytes.size();
+            TRY(m_take(std::move(next->second), more));
+        }
+        std::transform(more.begin(), more.end(), std::back_inserter(m_names), [](const auto& id) {
+            return id.hex();
+        });
+        return ok();
+    }
+
+    ObjectReader& m_reader;
+    const Question& m_question;
+    std::vector<std::string> m_names;
+    const Sink& m_take;
+    std::size_t m_asked = 0;  ///< Of m_names.
+    std::size_t m_taken = 0;
+    std::map<std::size_t, Object> m_early;  ///< By place in m_names.
+    std::size_t m_earlyBytes = 0;
+};
+
+Status ObjectReader::ask(const Question& question, std::vector<std::string> names, const Sink& take)
+{
+    auto asked = Reading(*this, question, std::move(names), take).run();
+    if (!asked) {
+        letGo();  // answers to the rest would be taken for others
+    }
+    return asked;
 }
 
-Result<std::vector<ObjectReader::Object>>
-ObjectReader::askAll(std::string_view command, std::span<const std::string> names, Keep keep)
+Result<std::vector<ObjectReader::Object>> ObjectReader::askAll(const Question& question,
+                                                               std::vector<std::string> names)
 {
     std::vector<Object> objects;
     objects.reserve(names.size());
-    TRY(ask(command, names, keep, [&objects](Object&& object) {
+    TRY(ask(question, std::move(names), [&objects](Object&& object, std::vector<ObjectId>&) {
         objects.push_back(std::move(object));
         return ok();
     }));
@@ -194,18 +292,18 @@ std::vector<std::string> hexNames(std::span<const ObjectId> ids)
 Result<std::vector<ObjectReader::Object>> ObjectReader::contents(std::span<const ObjectId> ids,
                                                                  std::uint64_t mostBytes)
 {
-    return askAll("contents", hexNames(ids), {true, mostBytes});
+    return askAll({"contents", true, mostBytes}, hexNames(ids));
 }
 
 Status
 ObjectReader::eachContent(std::span<const ObjectId> ids, std::uint64_t mostBytes, const Sink& take)
 {
-    return ask("contents", hexNames(ids), {true, mostBytes}, take);
+    return ask({"contents", true, mostBytes}, hexNames(ids), take);
 }
 
 Result<std::vector<ObjectReader::Object>> ObjectReader::headers(std::span<const ObjectId> ids)
 {
-    return askAll("info", hexNames(ids), {});
+    return askAll({"info"}, hexNames(ids));
 }
 
 Result<ObjectReader::Object> ObjectReader::lookUp(std::string_view name)
@@ -214,8 +312,7 @@ Result<ObjectReader::Object> ObjectReader::lookUp(std::string_view name)
         || name.find_first_of(std::string_view("\n\r\0", 3)) != std::string_view::npos) {
         return Error{ErrorCode::invalidInput, std::string(name), {}};
     }
-    const std::string names[] = {std::string(name)};
-    TRY_ASSIGN(auto objects, askAll("info", names, {}));
+    TRY_ASSIGN(auto objects, askAll({"info"}, {std::string(name)}));
     return std::move(objects.front());
 }
 }  // namespace rope

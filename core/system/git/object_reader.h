@@ -5,6 +5,7 @@
 #include "core/system/snapshots.h"
 
 #include <array>
+#include <deque>
 #include <functional>
 #include <memory>
 #include <span>
@@ -32,13 +33,17 @@ public:
     ObjectReader(const ObjectReader&) = delete;
     ObjectReader& operator=(const ObjectReader&) = delete;
 
+    /// Starts the first process, so that it is there when something is asked. Errors: `io`.
+    Status startAhead() { return ensureStarted(m_lanes.front()); }
+
     /// The objects in the order asked. Errors: `notFound` with the id, `corrupt` when git breaks off
     /// in the middle, as it does for an object it cannot read.
     /// Objects of more than `mostBytes` are passed over without being kept.
     Result<std::vector<Object>> contents(std::span<const ObjectId> ids,
                                          std::uint64_t mostBytes = kAnySize);
-    /// Told each object as it comes, while git reads those behind it. An error ends the reading.
-    using Sink = std::function<Status(Object&& object)>;
+    /// Told each object in the order asked, while git reads those behind it. What it adds to `more` is
+    /// read behind all others. An error ends the reading.
+    using Sink = std::function<Status(Object&& object, std::vector<ObjectId>& more)>;
     /// As contents(), one by one.
     Status eachContent(std::span<const ObjectId> ids, std::uint64_t mostBytes, const Sink& take);
     /// As contents(), without the bytes.
@@ -51,31 +56,39 @@ public:
     void restart() { letGo(); }
 
 private:
-    /// One process, and what was read from it and not yet consumed: `buffer` from `consumed` to `filled`.
+    /// What is asked of an object.
+    struct Question
+    {
+        std::string_view command;
+        bool hasBytes = false;  ///< Whether the answer holds its bytes.
+        std::uint64_t mostBytes = 0;
+    };
+
+    /// One process, what was asked of it, and what it answered so far.
     struct Lane
     {
         std::unique_ptr<PipedProcess> process;
-        std::vector<char> buffer;
+        std::deque<std::size_t>
+            asked;                 ///< What it has not answered in full, as places in the list.
+        std::vector<char> buffer;  ///< Read and not consumed: from `consumed` to `filled`.
         std::size_t consumed = 0;
         std::size_t filled = 0;
+        std::optional<Object> begun;  ///< Its bytes are still coming.
+        std::uint64_t toCome = 0;     ///< Of `begun`, with the line end behind it.
 
-        bool fill();
-        Result<std::string> readLine();
-        Result<std::string> readBytes(std::uint64_t size);
-        Status skipBytes(std::uint64_t size);
+        Status fill();
+        /// The next object that has come in full, if any.
+        Result<std::optional<Object>> nextWhole(const Question& question, const std::string& name);
+
+    private:
+        std::optional<std::string_view> takeLine();
+        void takeBytes(bool isKept);
     };
 
-    /// What is kept of an answer.
-    struct Keep
-    {
-        bool hasBytes = false;
-        std::uint64_t mostBytes = 0;
-    };
-    Status
-    ask(std::string_view command, std::span<const std::string> names, Keep keep, const Sink& take);
-    Result<std::vector<Object>>
-    askAll(std::string_view command, std::span<const std::string> names, Keep keep);
-    Result<Object> readObject(Lane& lane, const std::string& name, Keep keep);
+    class Reading;
+
+    Result<std::vector<Object>> askAll(const Question& question, std::vector<std::string> names);
+    Status ask(const Question& question, std::vector<std::string> names, const Sink& take);
     Status ensureStarted(Lane& lane);
     void letGo();
 

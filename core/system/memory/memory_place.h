@@ -31,7 +31,7 @@ struct MemoryState
 /// The port's double for tests: a version-control system that lives in memory, with ids of its own,
 /// two parents at most and no hooks. It can fail at any call, or end there as a crash would, and it
 /// tells what was touched. One thread.
-class MemoryPlace final : public Place
+class MemoryPlace : public Place
 {
 public:
     MemoryPlace();
