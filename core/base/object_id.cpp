@@ -1,13 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/base/object_id.h"
 
-#include <cstring>
-
 namespace rope {
 namespace {
-constexpr std::size_t kSha1Bytes = 20;
-constexpr std::size_t kSha256Bytes = 32;
-
 constexpr std::array<std::int8_t, 256> digitValues()
 {
     std::array<std::int8_t, 256> values{};
@@ -46,17 +41,6 @@ std::optional<ObjectId> ObjectId::fromHex(std::string_view hex)
     return id;
 }
 
-std::optional<ObjectId> ObjectId::fromRaw(std::string_view raw)
-{
-    if (raw.size() != kSha1Bytes && raw.size() != kSha256Bytes) {
-        return std::nullopt;
-    }
-    ObjectId id;
-    id.m_size = static_cast<std::uint8_t>(raw.size());
-    std::memcpy(id.m_bytes.data(), raw.data(), raw.size());
-    return id;
-}
-
 std::string ObjectId::hex() const
 {
     static constexpr char kDigits[] = "0123456789abcdef";
@@ -66,10 +50,5 @@ std::string ObjectId::hex() const
         text[2 * i + 1] = kDigits[m_bytes[i] & 15];
     }
     return text;
-}
-
-std::string_view ObjectId::raw() const
-{
-    return {reinterpret_cast<const char*>(m_bytes.data()), m_size};
 }
 }  // namespace rope

@@ -24,7 +24,16 @@ public:
     /// Returns the id written as 40 or 64 hexadecimal digits, or nothing for any other text.
     [[nodiscard]] static std::optional<ObjectId> fromHex(std::string_view hex);
     /// Returns the id of 20 or 32 raw bytes, or nothing for any other length.
-    [[nodiscard]] static std::optional<ObjectId> fromRaw(std::string_view raw);
+    [[nodiscard]] static std::optional<ObjectId> fromRaw(std::string_view raw)
+    {
+        if (raw.size() != kSha1Bytes && raw.size() != kSha256Bytes) {
+            return std::nullopt;
+        }
+        ObjectId id;
+        id.m_size = static_cast<std::uint8_t>(raw.size());
+        std::memcpy(id.m_bytes.data(), raw.data(), raw.size());
+        return id;
+    }
 
     [[nodiscard]] bool isNull() const { return m_size == 0; }
     [[nodiscard]] std::size_t size() const { return m_size; }
@@ -33,13 +42,19 @@ public:
     /// The first seven digits, for people.
     [[nodiscard]] std::string brief() const { return hex().substr(0, 7); }
     /// The bytes as they are; empty for a null id.
-    [[nodiscard]] std::string_view raw() const;
+    [[nodiscard]] std::string_view raw() const
+    {
+        return {reinterpret_cast<const char*>(m_bytes.data()), m_size};
+    }
 
     // NOLINTNEXTLINE(modernize-use-nullptr): clang-tidy 14 sees a pointer in what <=> compares with
     friend auto operator<=>(const ObjectId&, const ObjectId&) = default;
 
 private:
-    std::array<std::uint8_t, 32> m_bytes{};
+    static constexpr std::size_t kSha1Bytes = 20;
+    static constexpr std::size_t kSha256Bytes = 32;
+
+    std::array<std::uint8_t, kSha256Bytes> m_bytes{};
     std::uint8_t m_size = 0;
 };
 }  // namespace rope

@@ -39,12 +39,14 @@ public:
     {
     }
 
-    /// The next entry with those of the same name and sort in the other trees; false at the end.
-    /// A file and a folder of one name are two entries.
-    bool next()
+    /// The next entry that is not equal in all three, with those of the same name and sort in the other
+    /// trees; false at the end. A file and a folder of one name are two entries.
+    bool nextDiffering()
     {
-        if (isSameInAll()) {
-            return takeAll();
+        while (isEqualInAll()) {
+            for (std::size_t& at : m_at) {
+                ++at;
+            }
         }
         const TreeEntry* least = nullptr;
         for (std::size_t i = 0; i < 3; ++i) {
@@ -71,26 +73,19 @@ public:
     bool isFolder = false;
 
 private:
-    /// Nearly all entries are there in all three trees.
-    [[nodiscard]] bool isSameInAll() const
+    /// As nearly all entries are.
+    [[nodiscard]] bool isEqualInAll() const
     {
         const TreeEntry* const first = headOf(0);
-        return first != nullptr && isSameEntry(*first, headOf(1)) && isSameEntry(*first, headOf(2));
+        return first != nullptr && isEqual(*first, 1) && isEqual(*first, 2);
     }
-    static bool isSameEntry(const TreeEntry& entry, const TreeEntry* other)
+    [[nodiscard]] bool isEqual(const TreeEntry& first, std::size_t i) const
     {
-        return other != nullptr && entry.name == other->name
-               && (entry.kind == EntryKind::folder) == (other->kind == EntryKind::folder);
-    }
-    bool takeAll()
-    {
-        for (std::size_t i = 0; i < 3; ++i) {
-            found[i] = headOf(i);
-            ++m_at[i];
+        if (m_lists[i] == m_lists[0] && m_at[i] == m_at[0]) {
+            return true;
         }
-        name = found[0]->name;
-        isFolder = found[0]->kind == EntryKind::folder;
-        return true;
+        const TreeEntry* const head = headOf(i);
+        return head != nullptr && first.id == head->id && first == *head;
     }
     [[nodiscard]] const TreeEntry* headOf(std::size_t i) const
     {
@@ -106,14 +101,11 @@ void compareFolders(const FolderTriple& folder,
                     PerSide<TreeChanges>& changes,
                     std::vector<FolderTriple>& deeper)
 {
-    while (walk.next()) {
+    while (walk.nextDiffering()) {
         const auto [base, ours, theirs] = walk.found;
         const PerSide<const TreeEntry*> sides{ours, theirs};
         const ThreeTrees ids{idOf(base), {idOf(ours), idOf(theirs)}};
         if (walk.isFolder) {
-            if (ids.sides.ours == ids.base && ids.sides.theirs == ids.base) {
-                continue;
-            }
             const RepoPath path = folder.prefix + std::string(walk.name);
             for (const Side side : kSides) {
                 if (base && !sides[side]) {

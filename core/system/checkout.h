@@ -35,7 +35,7 @@ public:
     /// Gives the new names, in the order asked. Errors: `io`; what was moved before stays so.
     virtual Result<std::vector<RepoPath>> keepBeside(const std::vector<RepoPath>& paths) = 0;
     /// Commands that the repository's own configuration names, that looking would need, and that
-    /// nobody has allowed: what was left out.
+    /// nobody has allowed: what was left out since this was asked last.
     virtual Result<std::vector<std::string>> programsLeftOut() = 0;
     /// The repository that is checked out at a submodule's path. Errors: `notFound`.
     virtual Result<std::unique_ptr<Place>> openSubmodule(const RepoPath& path) = 0;

@@ -21,6 +21,9 @@ QString settingsKeyOf(const QString& folder)
            + QString::fromLatin1(folder.toUtf8().toBase64(QByteArray::Base64UrlEncoding));
 }
 
+/// So long a place that nobody asks anything of is kept.
+constexpr int kKeptMs = 30'000;
+
 bool sameBranches(const std::vector<Branch>& a, const std::vector<Branch>& b)
 {
     return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const auto& x, const auto& y) {
@@ -61,6 +64,9 @@ PlaceSession::PlaceSession(QObject* parent)
     , m_fetches(1, this)
     , m_readings(1, this)
 {
+    m_keptTimer.setSingleShot(true);
+    m_keptTimer.setInterval(kKeptMs);
+    connect(&m_keptTimer, &QTimer::timeout, this, [this] { m_kept->letGo(); });
     connect(&m_watcher, &PlaceWatcher::mayHaveChanged, this, &PlaceSession::look);
     connect(&m_pairs, &PairForecasts::known, this, &PlaceSession::takeBranchForecasts);
     connect(&m_pairs, &PairForecasts::done, this, [](const Status& status) {
@@ -81,6 +87,7 @@ PlacePermissions PlaceSession::storedPermissions(const QString& folder) const
 
 void PlaceSession::open(const QString& folder)
 {
+    m_kept->letGo();
     m_looks.supersede();
     m_isLooking = true;
     m_looksAgain = false;
@@ -121,8 +128,15 @@ void PlaceSession::takeFacts(const FoundPlace& found)
     emit identityKnown(found.identity);
 }
 
+std::shared_ptr<KeptPlaces> PlaceSession::keptPlaces()
+{
+    m_keptTimer.start();
+    return m_kept;
+}
+
 void PlaceSession::look()
 {
+    m_kept->letGo();
     if (m_folder.isEmpty() || m_isPaused) {
         return;
     }
@@ -251,10 +265,11 @@ void PlaceSession::requestReading(const ObjectId& commit)
 {
     m_readings.supersede();
     m_readings.run(
-        [address = m_address, commit](const std::stop_token& stop) -> Result<CommitReading> {
-            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
-            place->setMissingBytes({true, {}, stop});
-            return readCommit(*place, commit, stop);
+        [kept = keptPlaces(), address = m_address, commit](const std::stop_token& stop) {
+            return kept->use(address.folder, address.permissions, [&](Place& place) {
+                place.setMissingBytes({true, {}, stop});
+                return readCommit(place, commit, stop);
+            });
         },
         [this](const Result<CommitReading>& reading) {
             if (reading) {
@@ -271,19 +286,23 @@ void PlaceSession::requestChanges(std::shared_ptr<const SurveyForecast> forecast
     using BothReadings = std::pair<FileReading, FileReading>;
     m_readings.supersede();
     m_readings.run(
-        [address = m_address, forecast = std::move(forecast), file](
-            const std::stop_token& stop) -> Result<BothReadings> {
-            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
-            place->setMissingBytes({true, {}, stop});
-            const Join& join = forecast->forecast.join;
-            const FileOutcome& outcome = join.files[file];
-            Overlay snapshots(*place, *join.held);
-            TRY_ASSIGN(FileReading ours,
-                       readChange(snapshots, {outcome.oursPath, outcome.base, outcome.ours}, stop));
-            TRY_ASSIGN(
-                FileReading theirs,
-                readChange(snapshots, {outcome.theirsPath, outcome.base, outcome.theirs}, stop));
-            return BothReadings(std::move(ours), std::move(theirs));
+        [kept = keptPlaces(), address = m_address, forecast = std::move(forecast), file](
+            const std::stop_token& stop) {
+            const auto readBoth = [&](Place& place) -> Result<BothReadings> {
+                place.setMissingBytes({true, {}, stop});
+                const Join& join = forecast->forecast.join;
+                const FileOutcome& outcome = join.files[file];
+                Overlay snapshots(place, *join.held);
+                TRY_ASSIGN(
+                    FileReading ours,
+                    readChange(snapshots, {outcome.oursPath, outcome.base, outcome.ours}, stop));
+                TRY_ASSIGN(FileReading theirs,
+                           readChange(snapshots,
+                                      {outcome.theirsPath, outcome.base, outcome.theirs},
+                                      stop));
+                return BothReadings(std::move(ours), std::move(theirs));
+            };
+            return kept->use(address.folder, address.permissions, readBoth);
         },
         [this](const Result<BothReadings>& both) {
             if (both) {
@@ -308,7 +327,8 @@ void PlaceSession::requestForecast(const std::string& theirsRef)
     PlaceAddress address = m_address;
     address.permissions.fetchesMissing = true;
     m_forecasts.run(
-        [address,
+        [kept = keptPlaces(),
+         address,
          ours = m_facts->into.tip,
          theirs = branch->tip,
          progress = progressTo(this,
@@ -318,7 +338,9 @@ void PlaceSession::requestForecast(const std::string& theirsRef)
                                        emit forecastProgressed(ref, text);
                                    }
                                })](const std::stop_token& stop) {
-            return surveyForecast(address, ours, theirs, progress, stop);
+            return kept->use(address.folder, address.permissions, [&](Place& place) {
+                return surveyForecast(place, address, ours, theirs, progress, stop);
+            });
         },
         [this, ref = theirsRef](const Result<std::shared_ptr<const SurveyForecast>>& forecast) {
             m_isForecasting = false;
@@ -339,9 +361,13 @@ void PlaceSession::requestRebase(const std::string& theirsRef,
     PlaceAddress address = m_address;
     address.permissions.fetchesMissing = true;
     m_rebases.run(
-        [address, forecast = std::move(forecast), branches = m_facts->branches](
-            const std::stop_token& stop) {
-            return surveyRebase(address, forecast->forecast, branches, stop);
+        [kept = keptPlaces(),
+         address,
+         forecast = std::move(forecast),
+         branches = m_facts->branches](const std::stop_token& stop) {
+            return kept->use(address.folder, address.permissions, [&](Place& place) {
+                return surveyRebase(place, address, forecast->forecast, branches, stop);
+            });
         },
         [this, theirsRef](const Result<std::shared_ptr<const SurveyRebase>>& rebase) {
             if (rebase) {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/snapshot/read_changes.h"
+#include "desktop/app/kept_places.h"
 #include "desktop/app/pair_forecasts.h"
 #include "desktop/app/place_tasks.h"
 #include "desktop/app/place_watcher.h"
@@ -90,6 +91,8 @@ private:
     void goOnWithBranches();
     void forecastBranches();
     void takeBranchForecasts(const PairForecasts::Known& outcomes);
+    /// For what is asked now and again between two looks.
+    [[nodiscard]] std::shared_ptr<KeptPlaces> keptPlaces();
     [[nodiscard]] PlacePermissions storedPermissions(const QString& folder) const;
 
     QString m_folder;
@@ -108,6 +111,8 @@ private:
     bool m_looksAgain = false;
     bool m_isPaused = false;
     bool m_isCatchingUp = false;
+    std::shared_ptr<KeptPlaces> m_kept = std::make_shared<KeptPlaces>();  ///< Between two looks.
+    QTimer m_keptTimer;
     PlaceWatcher m_watcher;
     BackgroundRunner m_looks;      ///< Opening and looking.
     BackgroundRunner m_forecasts;  ///< Superseded whenever branches move, or another is looked at.

@@ -159,54 +159,54 @@ Result<FoundPlace> findPlace(const PlaceAddress& address, Recovering recovering)
     return found;
 }
 
-Result<std::shared_ptr<const SurveyForecast>> surveyForecast(const PlaceAddress& address,
+Result<std::shared_ptr<const SurveyForecast>> surveyForecast(Place& place,
+                                                             const PlaceAddress& address,
                                                              const ObjectId& ours,
                                                              const ObjectId& theirs,
                                                              const ProgressSink& progress,
                                                              const std::stop_token& stop)
 {
-    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
-    place->setAsking(address.asking);
-    place->setMissingBytes({address.permissions.fetchesMissing, progress, stop});
+    place.setAsking(address.asking);
+    place.setMissingBytes({address.permissions.fetchesMissing, progress, stop});
     auto survey = std::make_shared<SurveyForecast>();
-    TRY_ASSIGN(survey->forecast, forecastJoin(*place, ours, theirs, {}, progress, stop));
-    TRY_ASSIGN(survey->oursCommits, readListed(*place, survey->forecast.divergence.oursOnly));
-    TRY_ASSIGN(survey->theirsCommits, readListed(*place, survey->forecast.divergence.theirsOnly));
+    TRY_ASSIGN(survey->forecast, forecastJoin(place, ours, theirs, {}, progress, stop));
+    TRY_ASSIGN(survey->oursCommits, readListed(place, survey->forecast.divergence.oursOnly));
+    TRY_ASSIGN(survey->theirsCommits, readListed(place, survey->forecast.divergence.theirsOnly));
     // A remark and no more: where it cannot be made, the forecast stands all the same.
-    place->setMissingBytes({});
-    if (auto equal = equalChanges(*place,
+    place.setMissingBytes({});
+    if (auto equal = equalChanges(place,
                                   survey->forecast.divergence.oursOnly,
                                   survey->forecast.divergence.theirsOnly,
                                   ChangeLikeness::lines,
                                   stop)) {
         survey->equalInOurs = std::move(equal).value();
     }
-    const auto identity = place->identity();
+    const auto identity = place.identity();
     if (identity && *identity && survey->forecast.divergence.relation == Relation::diverged) {
-        if (auto own = ownFiles(*place, survey->oursCommits, (*identity)->email, stop)) {
+        if (auto own = ownFiles(place, survey->oursCommits, (*identity)->email, stop)) {
             survey->ownFiles = std::move(own).value();
         }
     }
-    TRY_ASSIGN(survey->programsLeftOut, place->programsLeftOut());
+    TRY_ASSIGN(survey->programsLeftOut, place.programsLeftOut());
     return std::shared_ptr<const SurveyForecast>(std::move(survey));
 }
 
-Result<std::shared_ptr<const SurveyRebase>> surveyRebase(const PlaceAddress& address,
+Result<std::shared_ptr<const SurveyRebase>> surveyRebase(Place& place,
+                                                         const PlaceAddress& address,
                                                          const Forecast& forecast,
                                                          const std::vector<Branch>& branches,
                                                          const std::stop_token& stop)
 {
-    TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
-    place->setAsking(address.asking);
-    place->setMissingBytes({address.permissions.fetchesMissing, {}, stop});
+    place.setAsking(address.asking);
+    place.setMissingBytes({address.permissions.fetchesMissing, {}, stop});
     auto rebase = std::make_shared<SurveyRebase>();
     TRY_ASSIGN(rebase->forecast,
-               forecastRebase(*place, forecast.divergence, forecast.theirs.id, {}, stop));
+               forecastRebase(place, forecast.divergence, forecast.theirs.id, {}, stop));
     TRY_ASSIGN(rebase->shared,
-               sharedCommits(*place, rebase->forecast.scope, forecast.ours.id, branches, stop));
+               sharedCommits(place, rebase->forecast.scope, forecast.ours.id, branches, stop));
     if (forecast.isClean() && rebase->forecast.openCount() == 0) {
         TRY_ASSIGN(const ResultSnapshot merged, resultTree(forecast.join, {}));
-        TRY_ASSIGN(const ObjectId tree, idOfResult(*place, merged));
+        TRY_ASSIGN(const ObjectId tree, idOfResult(place, merged));
         rebase->isAsMerge = tree == rebase->forecast.tree;
     }
     return std::shared_ptr<const SurveyRebase>(std::move(rebase));

@@ -8,7 +8,7 @@
 
 namespace rope {
 // What the place session runs beside the interface: plain functions of values, each opening the
-// place for itself, so that none shares anything with another. Any thread.
+// place for itself or given one that it has alone, so that none shares anything with another. Any thread.
 
 /// Which place, and what may be done there.
 struct PlaceAddress
@@ -47,7 +47,8 @@ enum class Recovering { no, yes };
 [[nodiscard]] Result<FoundPlace> findPlace(const PlaceAddress& address, Recovering recovering);
 
 [[nodiscard]] Result<std::shared_ptr<const SurveyForecast>>
-surveyForecast(const PlaceAddress& address,
+surveyForecast(Place& place,
+               const PlaceAddress& address,
                const ObjectId& ours,
                const ObjectId& theirs,
                const ProgressSink& progress,
@@ -55,7 +56,8 @@ surveyForecast(const PlaceAddress& address,
 
 /// What a rebase of the same would mean. `branches`: of the place.
 [[nodiscard]] Result<std::shared_ptr<const SurveyRebase>>
-surveyRebase(const PlaceAddress& address,
+surveyRebase(Place& place,
+             const PlaceAddress& address,
              const Forecast& forecast,
              const std::vector<Branch>& branches,
              const std::stop_token& stop);

@@ -48,10 +48,10 @@ Result<std::shared_ptr<const SurveyForecast>> spliceForecast(const PlaceAddress&
                                                              const ProgressSink& progress,
                                                              const std::stop_token& stop)
 {
-    if (plan.kind != SpliceKind::revert && plan.kind != SpliceKind::pick) {
-        return surveyForecast(address, plan.ours, plan.theirs, progress, stop);
-    }
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
+    if (plan.kind != SpliceKind::revert && plan.kind != SpliceKind::pick) {
+        return surveyForecast(*place, address, plan.ours, plan.theirs, progress, stop);
+    }
     place->setAsking(address.asking);
     place->setMissingBytes({address.permissions.fetchesMissing, progress, stop});
     auto survey = std::make_shared<SurveyForecast>();

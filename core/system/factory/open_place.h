@@ -12,6 +12,7 @@ struct PlacePermissions
     bool allowsLocalPrograms = false;  ///< Every command that its own configuration names may run.
     std::set<std::string> allowedPrograms;  ///< Or these alone.
     bool fetchesMissing = false;            ///< What a partial copy lacks is asked of its remote.
+    friend bool operator==(const PlacePermissions&, const PlacePermissions&) = default;
 };
 
 /// Opens the place that a folder belongs to, with the adapter of its system: the one function that

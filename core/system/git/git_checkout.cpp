@@ -17,6 +17,7 @@
 #include <cstdio>
 #include <cstring>
 #include <filesystem>
+#include <utility>
 
 namespace rope {
 Result<std::vector<UncommittedFile>> GitPlace::changedFiles(RunFor purpose)
@@ -153,7 +154,8 @@ Result<std::vector<RepoPath>> GitPlace::keepBeside(const std::vector<RepoPath>& 
 
 Result<std::vector<std::string>> GitPlace::programsLeftOut()
 {
-    return std::vector<std::string>(m_leftOut.begin(), m_leftOut.end());
+    const auto leftOut = std::exchange(m_leftOut, {});
+    return std::vector<std::string>(leftOut.begin(), leftOut.end());
 }
 
 Result<std::unique_ptr<Place>> GitPlace::openSubmodule(const RepoPath& path)

@@ -33,7 +33,13 @@ std::optional<std::string_view> takeUntil(std::string_view& text, char separator
 
 bool isAllowedName(std::string_view name)
 {
-    if (name.empty() || name == "." || name == ".." || name.find('/') != std::string_view::npos) {
+    if (name.empty() || name.find('/') != std::string_view::npos) {
+        return false;
+    }
+    if (name.front() != '.') {
+        return true;
+    }
+    if (name == "." || name == "..") {
         return false;
     }
     static constexpr std::string_view kGit = ".git";
@@ -59,6 +65,18 @@ std::optional<EntryKind> kindOfMode(std::string_view mode)
         return (ownerBits & 1) != 0 ? EntryKind::executable : EntryKind::file;
     }
     return std::nullopt;
+}
+
+/// Takes the mode at the beginning of a tree's entry, and the blank behind it.
+std::optional<EntryKind> takeMode(std::string_view& bytes)
+{
+    constexpr std::string_view kUsual = "100644 ";  // of nearly all entries
+    if (bytes.starts_with(kUsual)) {
+        bytes.remove_prefix(kUsual.size());
+        return EntryKind::file;
+    }
+    const auto mode = takeUntil(bytes, ' ');
+    return mode ? kindOfMode(*mode) : std::nullopt;
 }
 
 std::string_view shortName(std::string_view ref)
@@ -90,18 +108,20 @@ std::optional<std::vector<TreeEntry>> parseTree(std::string_view bytes, std::siz
     std::vector<TreeEntry> entries;
     entries.reserve(bytes.size() / (idBytes + kUsualModeAndName) + 1);
     while (!bytes.empty()) {
-        const auto mode = takeUntil(bytes, ' ');
-        const auto name = mode ? takeUntil(bytes, '\0') : std::nullopt;
+        const auto kind = takeMode(bytes);
+        const auto name = kind ? takeUntil(bytes, '\0') : std::nullopt;
         if (!name || bytes.size() < idBytes || !isAllowedName(*name)) {
             return std::nullopt;
         }
-        const auto kind = kindOfMode(*mode);
         const auto id = ObjectId::fromRaw(bytes.substr(0, idBytes));
-        if (!kind || !id) {
+        if (!id) {
             return std::nullopt;
         }
         bytes.remove_prefix(idBytes);
-        entries.push_back({std::string(*name), *kind, *id});
+        TreeEntry& entry = entries.emplace_back();
+        entry.name.assign(*name);
+        entry.kind = *kind;
+        entry.id = *id;
         if (entries.size() > 1 && entryOrder(entries[entries.size() - 2], entries.back()) >= 0) {
             return std::nullopt;
         }

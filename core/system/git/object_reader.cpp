@@ -139,7 +139,6 @@ public:
         while (m_taken < m_names.size()) {
             TRY(handOut());
             TRY(readSome());
-            TRY(takeInTurn());
         }
         return ok();
     }
@@ -210,13 +209,13 @@ private:
             if (!lanes[i]->fill()) {
                 return brokenOff(*lanes[i]);
             }
-            TRY(putBy(*lanes[i]));
+            TRY(takeWhole(*lanes[i]));
         }
         return ok();
     }
 
-    /// What one process has answered in full.
-    Status putBy(Lane& lane)
+    /// What one process has answered in full: told if it is its turn, else put by.
+    Status takeWhole(Lane& lane)
     {
         while (!lane.asked.empty()) {
             const std::size_t place = lane.asked.front();
@@ -225,24 +224,35 @@ private:
                 break;
             }
             lane.asked.pop_front();
-            m_earlyBytes += object->bytes.size();
-            m_early.emplace(place, std::move(*object));
+            if (place == m_taken) {
+                TRY(tell(std::move(*object)));
+                TRY(tellThoseInTurn());
+            } else {
+                m_earlyBytes += object->bytes.size();
+                m_early.emplace(place, std::move(*object));
+            }
         }
         return ok();
     }
 
-    Status takeInTurn()
+    Status tellThoseInTurn()
     {
-        std::vector<ObjectId> more;
         for (auto next = m_early.begin(); next != m_early.end() && next->first == m_taken;
              next = m_early.erase(next)) {
-            ++m_taken;
             m_earlyBytes -= next->second.bytes.size();
-            TRY(m_take(std::move(next->second), more));
+            TRY(tell(std::move(next->second)));
         }
-        std::transform(more.begin(), more.end(), std::back_inserter(m_names), [](const auto& id) {
-            return id.hex();
-        });
+        return ok();
+    }
+
+    Status tell(Object&& object)
+    {
+        ++m_taken;
+        m_more.clear();
+        TRY(m_take(std::move(object), m_more));
+        for (const ObjectId& id : m_more) {
+            m_names.push_back(id.hex());
+        }
         return ok();
     }
 
@@ -254,6 +264,7 @@ private:
     std::size_t m_taken = 0;
     std::map<std::size_t, Object> m_early;  ///< By place in m_names.
     std::size_t m_earlyBytes = 0;
+    std::vector<ObjectId> m_more;
 };
 
 Status ObjectReader::ask(const Question& question, std::vector<std::string> names, const Sink& take)
