@@ -177,18 +177,32 @@ Result<std::vector<std::size_t>> PipedProcess::waitForAny(std::span<PipedProcess
     return having;
 }
 
+bool PipedProcess::isRunning()
+{
+    int status = 0;
+    if (m_id > 0 && ::waitpid(m_id, &status, WNOHANG) == m_id) {
+        takeEnd(status);
+    }
+    return m_id > 0;
+}
+
 int PipedProcess::wait()
 {
     int status = 0;
     while (m_id > 0) {
         if (::waitpid(m_id, &status, 0) == m_id) {
-            m_exitCode = WIFEXITED(status) ? WEXITSTATUS(status) : -1;
-            m_id = -1;
+            takeEnd(status);
         } else if (errno != EINTR) {
             m_id = -1;
         }
     }
     return m_exitCode;
+}
+
+void PipedProcess::takeEnd(int status)
+{
+    m_exitCode = WIFEXITED(status) ? WEXITSTATUS(status) : -1;
+    m_id = -1;
 }
 
 std::string PipedProcess::errorText() const

@@ -37,6 +37,8 @@ public:
     /// Errors: `io` when nothing came for `waitMs`.
     static Result<std::vector<std::size_t>> waitForAny(std::span<PipedProcess* const> processes,
                                                        int waitMs);
+    /// Whether it has not ended yet.
+    [[nodiscard]] bool isRunning();
     /// Waits for its end. Returns its exit code; -1: it was killed.
     int wait();
     /// What it said on standard error so far.
@@ -44,6 +46,7 @@ public:
 
 private:
     PipedProcess() = default;
+    void takeEnd(int status);
 
     pid_t m_id = -1;  ///< -1: it was waited for.
     int m_exitCode = -1;

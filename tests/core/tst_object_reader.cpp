@@ -1,12 +1,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Many objects read while they come, through one git process and through two.
+#include "core/base/process_tree.h"
 #include "core/system/git/git_place.h"
 #include "tests/support/scratch_repository.h"
 
 #include <QTest>
 
 #include <algorithm>
+#include <csignal>
 #include <map>
+#include <unistd.h>
 
 using namespace rope;
 using rope::test::ScratchRepository;
@@ -45,6 +48,7 @@ private slots:
     void more_isReadAsWell();
     void missing_isNamed_andTheNextCallWorks();
     void errorOfTheSink_endsIt_andTheNextCallWorks();
+    void killedBetweenQuestions_isStartedAnew();
     void eachTree_tellsEachFolder_readBeforeOrNot();
     void eachBlob_keepsTheOrder_readBeforeOrNot();
 
@@ -157,6 +161,22 @@ void TestObjectReader::errorOfTheSink_endsIt_andTheNextCallWorks()
     QVERIFY(!read);
     QCOMPARE(read.error().code, ErrorCode::cancelled);
     QVERIFY(*place->readBlobs(m_blobs, kAnySize)->back() == contentOf(kMany - 1));
+}
+
+void TestObjectReader::killedBetweenQuestions_isStartedAnew()
+{
+    const GitProcess git(m_scratch.path());
+    ObjectReader reader(git);
+    QCOMPARE(reader.contents(m_blobs)->size(), kMany);
+    std::size_t killed = 0;
+    for (const RunningProcess& process : runningProcesses()) {
+        if (process.parent == ::getpid()) {
+            killed += ::kill(process.id, SIGKILL) == 0 ? 1U : 0U;
+        }
+    }
+    QCOMPARE(killed, std::size_t{2});
+    QTRY_VERIFY(reader.contents(m_blobs).hasValue());
+    QCOMPARE(reader.contents(m_blobs)->size(), kMany);
 }
 
 void TestObjectReader::eachTree_tellsEachFolder_readBeforeOrNot()

@@ -99,6 +99,10 @@ void TestPipedProcess::exitCode_isTold()
 {
     QCOMPARE(shell("exit 3")->wait(), 3);
     QCOMPARE(shell("kill -9 $$")->wait(), -1);
+    const auto ended = shell("exit 4");
+    QTRY_VERIFY(!ended->isRunning());
+    QCOMPARE(ended->wait(), 4);
+    QVERIFY(shell("sleep 60")->isRunning());
 }
 
 void TestPipedProcess::silent_isNoticed()

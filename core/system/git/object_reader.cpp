@@ -42,6 +42,10 @@ Environment largePages()
 
 Status ObjectReader::ensureStarted(Lane& lane)
 {
+    // One that ended while nobody asked anything has left no question open.
+    if (lane.process && lane.asked.empty() && !lane.process->isRunning()) {
+        lane = {};
+    }
     if (!lane.process) {
         GitRunOptions options;
         options.environment = largePages();
