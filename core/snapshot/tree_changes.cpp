@@ -158,6 +158,9 @@ private:
     {
         for (std::size_t i = 0; i < folders.size(); ++i) {  // it may grow
             FolderTriple folder = std::move(folders[i]);
+            if (m_stop.stop_requested()) {
+                return Error{ErrorCode::cancelled, {}, {}};
+            }
             if (folder.depth > kMostFolders) {
                 return Error{
                     ErrorCode::corrupt, folder.prefix.substr(0, 200), "folders without end"};
@@ -235,9 +238,6 @@ private:
 Result<PerSide<TreeChanges>>
 treeChanges(Snapshots& repository, const ThreeTrees& trees, const std::stop_token& stop)
 {
-    if (stop.stop_requested()) {
-        return Error{ErrorCode::cancelled, {}, {}};
-    }
     return ThreeTreesWalk(repository, stop).walk(trees);
 }
 
@@ -246,8 +246,9 @@ namespace {
 class ReadAhead
 {
 public:
-    explicit ReadAhead(Snapshots& snapshots)
+    ReadAhead(Snapshots& snapshots, const std::stop_token& stop)
         : m_snapshots(snapshots)
+        , m_stop(stop)
     {
     }
 
@@ -285,6 +286,9 @@ private:
 
     Status take(const ObjectId& id, const TreeEntries& entries, std::vector<ObjectId>& more)
     {
+        if (m_stop.stop_requested()) {
+            return Error{ErrorCode::cancelled, {}, {}};
+        }
         m_read[id] = entries;
         Folder& folder = m_folders[m_place.at(id)];
         if (--folder.unread > 0) {
@@ -329,15 +333,17 @@ private:
     }
 
     Snapshots& m_snapshots;
+    const std::stop_token& m_stop;
     std::vector<Folder> m_folders;
     std::unordered_map<ObjectId, TreeEntries> m_read;   ///< Null: was asked for.
     std::unordered_map<ObjectId, std::size_t> m_place;  ///< Of the folder that waits for it.
 };
 }  // namespace
 
-Status readAhead(Snapshots& repository, std::span<const ObjectId> trees)
+Status
+readAhead(Snapshots& repository, std::span<const ObjectId> trees, const std::stop_token& stop)
 {
-    return ReadAhead(repository).read(trees);
+    return ReadAhead(repository, stop).read(trees);
 }
 
 Result<bool> holdsPath(Snapshots& repository, ObjectId tree, const RepoPath& path)

@@ -27,7 +27,8 @@ treeChanges(Snapshots& repository, const ThreeTrees& trees, const std::stop_toke
 
 /// Reads the folders in which some trees differ, all in one go, so that joins of them find them read.
 /// Errors: as treeChanges().
-[[nodiscard]] Status readAhead(Snapshots& repository, std::span<const ObjectId> trees);
+[[nodiscard]] Status
+readAhead(Snapshots& repository, std::span<const ObjectId> trees, const std::stop_token& stop = {});
 
 /// Deeper nesting than this is no source tree but an attack, or an object that contains itself.
 inline constexpr std::size_t kMostFolders = 2'048;

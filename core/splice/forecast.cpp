@@ -89,7 +89,7 @@ Result<Forecast> forecastJoin(Place& place,
                        commits.end(),
                        std::back_inserter(trees),
                        [](const Commit& commit) { return commit.tree; });
-        TRY(readAhead(snapshots, trees));
+        TRY(readAhead(snapshots, trees, stop));
         TRY_ASSIGN(VirtualBase base,
                    joinBases(place, snapshots, graph, bases, rules, progress, stop));
         inputs.base = {base.tree, std::to_string(bases.size()) + " common ancestors", {}};

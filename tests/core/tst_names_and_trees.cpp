@@ -237,6 +237,11 @@ void TestNamesAndTrees::readAhead_readsWhatDiffers_once()
     QCOMPARE(std::set<ObjectId>(place.asked.begin(), place.asked.end()).size(), std::size_t{10});
     const ObjectId missing[] = {one, *ObjectId::fromHex(std::string(40, 'a'))};
     QVERIFY(!readAhead(place, missing));
+    std::stop_source stop;
+    stop.request_stop();
+    QCOMPARE(readAhead(place, trees, stop.get_token()).error().code, ErrorCode::cancelled);
+    QCOMPARE(treeChanges(place, {one, {two, three}}, stop.get_token()).error().code,
+             ErrorCode::cancelled);
 }
 
 void TestNamesAndTrees::overlay_wrongKind_isCorrupt()
