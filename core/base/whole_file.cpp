@@ -2,6 +2,7 @@
 // Tested by tst_command_line.cpp.
 #include "core/base/whole_file.h"
 
+#include <algorithm>
 #include <cerrno>
 #include <cstdio>
 #include <cstring>
@@ -38,6 +39,14 @@ Result<std::string> readWholeFile(const std::string& path)
     }
     std::string bytes;
     constexpr std::size_t kPiece = 1 << 20;
+    struct stat known
+    {
+    };
+    if (::fstat(::fileno(file.get()), &known) == 0 && known.st_size > 0) {
+        // What says to be larger is taken as it comes.
+        constexpr std::size_t kMostExpected = 2'000'000'000;
+        bytes.reserve(std::min(static_cast<std::size_t>(known.st_size), kMostExpected) + kPiece);
+    }
     for (std::size_t got = 1; got > 0;) {
         const std::size_t before = bytes.size();
         bytes.resize(before + kPiece);

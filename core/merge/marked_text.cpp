@@ -4,8 +4,6 @@
 
 #include "core/diff/diff_tokens.h"
 
-#include <algorithm>
-
 namespace rope {
 namespace {
 class MarkedWriter
@@ -29,7 +27,10 @@ public:
     void append(std::string_view bytes)
     {
         m_out.text += bytes;
-        m_line += static_cast<LineNumber>(std::count(bytes.begin(), bytes.end(), '\n'));
+        for (std::size_t at = bytes.find('\n'); at != std::string_view::npos;
+             at = bytes.find('\n', at + 1)) {
+            ++m_line;
+        }
     }
     /// Ends the last line, if it has no end.
     void endOpenLine()
