@@ -8,8 +8,6 @@
 
 namespace rope {
 namespace {
-/// One that was not used for so long may have missed what nobody watches, as a person's own configuration.
-constexpr std::chrono::seconds kLongest{30};
 constexpr std::size_t kMostKept = 3;
 }  // namespace
 
@@ -22,7 +20,7 @@ Result<KeptPlaces::Used> KeptPlaces::take(const std::string& folder,
         round = m_round;
         const auto found = std::find_if(m_kept.begin(), m_kept.end(), [&](const Used& used) {
             return used.folder == folder && used.permissions == permissions
-                   && Clock::now() - used.keptAt < kLongest;
+                   && Clock::now() - used.openedAt < kLongest;
         });
         if (found != m_kept.end()) {
             Used used = std::move(*found);
@@ -31,14 +29,13 @@ Result<KeptPlaces::Used> KeptPlaces::take(const std::string& folder,
         }
     }
     TRY_ASSIGN(auto place, openPlace(folder, permissions));
-    return Used{folder, permissions, std::move(place), round, {}};
+    return Used{folder, permissions, std::move(place), round, Clock::now()};
 }
 
 void KeptPlaces::keep(Used used)
 {
     used.place->setAsking({});
     used.place->setMissingBytes({});
-    used.keptAt = Clock::now();
     Used oldest;  // goes when the lock is gone
     const std::scoped_lock lock(m_mutex);
     if (used.round != m_round) {

@@ -16,6 +16,9 @@ namespace rope {
 class KeptPlaces
 {
 public:
+    /// One that was opened longer ago may have missed what nobody watches, as a person's own configuration.
+    static constexpr std::chrono::seconds kLongest{30};
+
     KeptPlaces() = default;
     ~KeptPlaces() { letGo(); }
     KeptPlaces(const KeptPlaces&) = delete;
@@ -49,7 +52,7 @@ private:
         PlacePermissions permissions;
         std::unique_ptr<Place> place;
         int round = 0;  ///< How often letGo() had been called when it was taken.
-        Clock::time_point keptAt{};
+        Clock::time_point openedAt;
     };
 
     Result<Used> take(const std::string& folder, const PlacePermissions& permissions);

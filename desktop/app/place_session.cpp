@@ -21,9 +21,6 @@ QString settingsKeyOf(const QString& folder)
            + QString::fromLatin1(folder.toUtf8().toBase64(QByteArray::Base64UrlEncoding));
 }
 
-/// So long a place that nobody asks anything of is kept.
-constexpr int kKeptMs = 30'000;
-
 bool sameBranches(const std::vector<Branch>& a, const std::vector<Branch>& b)
 {
     return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const auto& x, const auto& y) {
@@ -65,7 +62,7 @@ PlaceSession::PlaceSession(QObject* parent)
     , m_readings(1, this)
 {
     m_keptTimer.setSingleShot(true);
-    m_keptTimer.setInterval(kKeptMs);
+    m_keptTimer.setInterval(KeptPlaces::kLongest);
     connect(&m_keptTimer, &QTimer::timeout, this, [this] { m_kept->letGo(); });
     connect(&m_watcher, &PlaceWatcher::mayHaveChanged, this, &PlaceSession::look);
     connect(&m_pairs, &PairForecasts::known, this, &PlaceSession::takeBranchForecasts);
