@@ -48,11 +48,11 @@ Result<std::vector<Hunk>> diffTokens(
     }
     ChangeFlags flags{std::vector<std::uint8_t>(before.size()),
                       std::vector<std::uint8_t>(after.size())};
-    const TokenBlock whole{{0, static_cast<LineNumber>(before.size())},
-                           {0, static_cast<LineNumber>(after.size())}};
     if (method == DiffMethod::histogram) {
-        markByHistogram(before, after, whole, idCount, flags, stop);
+        markByHistogram(before, after, idCount, flags, stop);
     } else {
+        const TokenBlock whole{{0, static_cast<LineNumber>(before.size())},
+                               {0, static_cast<LineNumber>(after.size())}};
         markByMyers(before, after, whole, flags, stop);
     }
     if (stop.stop_requested()) {

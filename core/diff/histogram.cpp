@@ -7,10 +7,13 @@
 //   4. that run is common; do the same with what is before it and what is after it.
 // Example: before "{ a } { b }", after "{ a } { c } { b }": `a` and `b` occur once and anchor the
 // runs "{ a } {" and "{ b }"; the braces, which occur everywhere, never lead.
+// What cannot be told apart is folded first (folded_tokens.h): the block's size is what it costs, and
+// thousands of small edits in a large text make thousands of blocks.
 // Against it: where every line is frequent there is no anchor; then Myers' algorithm takes over.
 // Tested by tst_diff_tokens.cpp.
 #include "core/diff/histogram.h"
 
+#include "core/diff/folded_tokens.h"
 #include "core/diff/myers.h"
 
 #include <algorithm>
@@ -24,12 +27,7 @@ constexpr std::uint64_t kLeastWork = 1'000'000;  // so that small hostile blocks
 constexpr LineNumber kLargeBlock = 4'000;        // lines from which balance matters more than order
 constexpr LineNumber kNone = ~LineNumber{0};
 
-struct CommonRun
-{
-    LineRange before;
-    LineRange after;
-};
-
+/// Numbers count folded tokens, but for those that are handed to Myers and set as flags.
 class HistogramMarker
 {
 public:
@@ -38,20 +36,23 @@ public:
                     TokenId idCount,
                     ChangeFlags& flags,
                     const std::stop_token& stop)
-        : m_before(before)
-        , m_after(after)
+        : m_wholeBefore(before)
+        , m_wholeAfter(after)
+        , m_folded(foldTokens(before, after, idCount))
+        , m_before(m_folded.first.tokens)
+        , m_after(m_folded.second.tokens)
         , m_flags(flags)
         , m_stop(stop)
         , m_first(idCount, kNone)
         , m_count(idCount, 0)
-        , m_next(before.size(), kNone)
+        , m_next(m_before.size(), kNone)
         , m_workLeft(kLeastWork + kWorkPerToken * (before.size() + after.size()))
     {
     }
 
-    void mark(const TokenBlock& whole)
+    void mark()
     {
-        std::vector<TokenBlock> todo{whole};
+        std::vector<TokenBlock> todo{{{0, m_folded.first.count()}, {0, m_folded.second.count()}}};
         while (!todo.empty() && !m_stop.stop_requested()) {
             const TokenBlock block = todo.back();
             todo.pop_back();
@@ -64,20 +65,35 @@ public:
     }
 
 private:
+    [[nodiscard]] LineRange linesBefore(LineRange range) const
+    {
+        return m_folded.first.unfolded(range);
+    }
+    [[nodiscard]] TokenBlock unfolded(const TokenBlock& block) const
+    {
+        return {linesBefore(block.before), m_folded.second.unfolded(block.after)};
+    }
+
     void markWhole(const TokenBlock& block)
     {
-        std::fill(m_flags.before.begin() + block.before.begin,
-                  m_flags.before.begin() + block.before.end,
-                  1);
-        std::fill(
-            m_flags.after.begin() + block.after.begin, m_flags.after.begin() + block.after.end, 1);
+        const auto set = [](std::vector<std::uint8_t>& flags, LineRange range) {
+            std::fill(flags.begin() + range.begin, flags.begin() + range.end, 1);
+        };
+        const TokenBlock lines = unfolded(block);
+        set(m_flags.before, lines.before);
+        set(m_flags.after, lines.after);
+    }
+
+    void markShortest(const TokenBlock& block)
+    {
+        markByMyers(m_wholeBefore, m_wholeAfter, unfolded(block), m_flags, m_stop);
     }
 
     void split(const TokenBlock& block, std::vector<TokenBlock>& todo)
     {
         const std::uint64_t size = std::uint64_t{block.before.size()} + block.after.size();
         if (size > m_workLeft) {
-            markByMyers(m_before, m_after, block, m_flags, m_stop);
+            markShortest(block);
             return;
         }
         m_workLeft -= size;
@@ -90,7 +106,7 @@ private:
         }
         uncount(block.before);
         if (m_hasCommon && m_rarity > kMostOccurrences) {
-            markByMyers(m_before, m_after, block, m_flags, m_stop);
+            markShortest(block);
         } else if (m_best.before.isEmpty()) {
             markWhole(block);
         } else {
@@ -133,7 +149,7 @@ private:
         }
         for (LineNumber place = m_first[token]; place != kNone;) {
             std::uint32_t rarity = m_count[token];
-            const CommonRun run = grow(place, at, block, rarity);
+            const TokenBlock run = grow(place, at, block, rarity);
             goOn = std::max(goOn, run.after.end);
             if (isBetter(run, rarity, block)) {
                 m_best = run;
@@ -150,27 +166,30 @@ private:
     /// a large block the one nearer to the middle: the halves stay balanced there, which keeps
     /// thousands of equal runs from costing their square.
     [[nodiscard]] bool
-    isBetter(const CommonRun& run, std::uint32_t rarity, const TokenBlock& block) const
+    isBetter(const TokenBlock& run, std::uint32_t rarity, const TokenBlock& block) const
     {
-        const LineNumber extra = run.before.size() - 1;
-        const LineNumber bestExtra = m_best.before.isEmpty() ? 0 : m_best.before.size() - 1;
+        const LineRange lines = linesBefore(run.before);
+        const LineRange bestLines = linesBefore(m_best.before);
+        const LineRange blockLines = linesBefore(block.before);
+        const LineNumber extra = lines.size() - 1;
+        const LineNumber bestExtra = bestLines.isEmpty() ? 0 : bestLines.size() - 1;
         if (extra > bestExtra || rarity < m_rarity) {
             return true;
         }
-        if (block.before.size() < kLargeBlock || m_best.before.isEmpty() || extra < bestExtra
+        if (blockLines.size() < kLargeBlock || bestLines.isEmpty() || extra < bestExtra
             || rarity > m_rarity) {
             return false;
         }
-        const auto offCentre = [&block](const CommonRun& r) {
-            return std::abs(std::int64_t{r.before.begin} + r.before.end - block.before.begin
-                            - block.before.end);
+        const auto offCentre = [&blockLines](LineRange range) {
+            return std::abs(std::int64_t{range.begin} + range.end - blockLines.begin
+                            - blockLines.end);
         };
-        return offCentre(run) < offCentre(m_best);
+        return offCentre(lines) < offCentre(bestLines);
     }
 
-    CommonRun grow(LineNumber place, LineNumber at, const TokenBlock& block, std::uint32_t& rarity)
+    TokenBlock grow(LineNumber place, LineNumber at, const TokenBlock& block, std::uint32_t& rarity)
     {
-        CommonRun run{{place, place + 1}, {at, at + 1}};
+        TokenBlock run{{place, place + 1}, {at, at + 1}};
         const auto meet = [&](TokenId token) {
             rarity = std::min(rarity, m_count[token]);
         };
@@ -193,6 +212,9 @@ private:
         return run;
     }
 
+    const Tokens m_wholeBefore;
+    const Tokens m_wholeAfter;
+    const std::pair<FoldedTokens, FoldedTokens> m_folded;
     const Tokens m_before;
     const Tokens m_after;
     ChangeFlags& m_flags;
@@ -201,19 +223,15 @@ private:
     std::vector<std::uint32_t> m_count;  ///< By token: its places in the block's first text.
     std::vector<LineNumber> m_next;  ///< By place in the first text: the next place of that token.
     std::uint64_t m_workLeft;
-    CommonRun m_best;
+    TokenBlock m_best;  ///< The common run to split at.
     std::uint32_t m_rarity = 0;
     bool m_hasCommon = false;
 };
 }  // namespace
 
-void markByHistogram(Tokens before,
-                     Tokens after,
-                     const TokenBlock& block,
-                     TokenId idCount,
-                     ChangeFlags& flags,
-                     const std::stop_token& stop)
+void markByHistogram(
+    Tokens before, Tokens after, TokenId idCount, ChangeFlags& flags, const std::stop_token& stop)
 {
-    HistogramMarker(before, after, idCount, flags, stop).mark(block);
+    HistogramMarker(before, after, idCount, flags, stop).mark();
 }
 }  // namespace rope

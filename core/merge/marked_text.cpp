@@ -10,9 +10,12 @@ class MarkedWriter
 {
 public:
     MarkedWriter(const TextJoin& join, std::size_t markerLength)
-        : m_lineEnd(lineEndOf(join.ours().bytes()) == LineEnd::crlf ? "\r\n" : "\n")
+        : m_join(join)
+        , m_lineEnd(lineEndOf(join.ours().bytes()) == LineEnd::crlf ? "\r\n" : "\n")
         , m_markerLength(markerLength)
     {
+        const std::size_t added = join.theirs().bytes().size() / 4;
+        m_out.text.reserve(join.ours().bytes().size() + added);
     }
 
     void marker(char sign, std::string_view label)
@@ -24,12 +27,21 @@ public:
         }
         endLine();
     }
-    void append(std::string_view bytes)
+    void append(const Text& text, LineRange range)
     {
+        const std::string_view bytes = text.lines(range);
         m_out.text += bytes;
-        for (std::size_t at = bytes.find('\n'); at != std::string_view::npos;
-             at = bytes.find('\n', at + 1)) {
-            ++m_line;
+        m_line += range.size();
+        if (!bytes.empty() && bytes.back() != '\n') {
+            --m_line;  // not ended yet
+        }
+    }
+    void appendJoined(const Chunk& chunk)
+    {
+        if (chunk.kind == ChunkKind::theirs) {
+            append(m_join.theirs(), chunk.theirs);
+        } else {
+            append(m_join.ours(), chunk.ours);
         }
     }
     /// Ends the last line, if it has no end.
@@ -48,6 +60,7 @@ private:
         m_out.text += m_lineEnd;
         ++m_line;
     }
+    const TextJoin& m_join;
     std::string_view m_lineEnd;
     std::size_t m_markerLength;
     MarkedText m_out;
@@ -86,16 +99,16 @@ MarkedText markedText(const TextJoin& join, const MarkerStyle& style)
     MarkedWriter writer(join, style.length);
     for (const Chunk& chunk : join.chunks()) {
         if (chunk.kind != ChunkKind::region) {
-            writer.append(join.joinedText(chunk));
+            writer.appendJoined(chunk);
             continue;
         }
         writer.region();
         writer.marker('<', style.ours);
-        writer.append(join.ours().lines(chunk.ours));
+        writer.append(join.ours(), chunk.ours);
         writer.marker('|', style.base);
-        writer.append(join.base().lines(chunk.base));
+        writer.append(join.base(), chunk.base);
         writer.marker('=', {});
-        writer.append(join.theirs().lines(chunk.theirs));
+        writer.append(join.theirs(), chunk.theirs);
         writer.marker('>', style.theirs);
     }
     return writer.take();
@@ -106,7 +119,7 @@ std::string clashText(const TextJoin& join, const MarkerStyle& style)
     MarkedWriter writer(join, style.length);
     for (const Chunk& chunk : join.chunks()) {
         if (chunk.kind != ChunkKind::region) {
-            writer.append(join.joinedText(chunk));
+            writer.appendJoined(chunk);
             continue;
         }
         LineNumber shared = chunk.ours.begin;
@@ -115,15 +128,15 @@ std::string clashText(const TextJoin& join, const MarkerStyle& style)
             const LineNumber end = chunk.ours.begin + hunk.before.end;
             const LineRange theirs{chunk.theirs.begin + hunk.after.begin,
                                    chunk.theirs.begin + hunk.after.end};
-            writer.append(join.ours().lines({shared, begin}));
+            writer.append(join.ours(), {shared, begin});
             writer.marker('<', style.ours);
-            writer.append(join.ours().lines({begin, end}));
+            writer.append(join.ours(), {begin, end});
             writer.marker('=', {});
-            writer.append(join.theirs().lines(theirs));
+            writer.append(join.theirs(), theirs);
             writer.marker('>', style.theirs);
             shared = end;
         }
-        writer.append(join.ours().lines({shared, chunk.ours.end}));
+        writer.append(join.ours(), {shared, chunk.ours.end});
     }
     return writer.take().text;
 }
@@ -133,11 +146,11 @@ std::string unionText(const TextJoin& join)
     MarkedWriter writer(join, 0);
     for (const Chunk& chunk : join.chunks()) {
         if (chunk.kind == ChunkKind::region) {
-            writer.append(join.ours().lines(chunk.ours));
+            writer.append(join.ours(), chunk.ours);
             writer.endOpenLine();
-            writer.append(join.theirs().lines(chunk.theirs));
+            writer.append(join.theirs(), chunk.theirs);
         } else {
-            writer.append(join.joinedText(chunk));
+            writer.appendJoined(chunk);
         }
     }
     return writer.take().text;

@@ -16,10 +16,29 @@ LineInterner::LineInterner(std::size_t expectedTokens)
 std::vector<TokenId> LineInterner::internLines(const Text& text)
 {
     std::vector<TokenId> ids(text.lineCount());
+    std::size_t expected = 0;  // where this line stands in the first text, if both go on alike
     for (LineNumber i = 0; i < text.lineCount(); ++i) {
-        ids[i] = intern(text.line(i));
+        const std::string_view line = text.line(i);
+        if (expected < m_first.size() && m_tokens[m_first[expected]].bytes == line) {
+            ids[i] = m_first[expected++];
+            continue;
+        }
+        ids[i] = intern(line);
+        expected = ids[i] < m_lastPlaces.size() ? m_lastPlaces[ids[i]] + 1 : expected + 1;
+    }
+    if (m_first.empty()) {
+        remember(ids);
     }
     return ids;
+}
+
+void LineInterner::remember(const std::vector<TokenId>& ids)
+{
+    m_first = ids;
+    m_lastPlaces.resize(m_tokens.size());
+    for (std::size_t i = 0; i < ids.size(); ++i) {
+        m_lastPlaces[ids[i]] = i;
+    }
 }
 
 std::vector<TokenId> LineInterner::internAll(std::span<const std::string_view> tokens)

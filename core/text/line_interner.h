@@ -19,7 +19,8 @@ class LineInterner
 public:
     explicit LineInterner(std::size_t expectedTokens = 64);
 
-    /// Returns one number per line of the text, line ends included.
+    /// Returns one number per line of the text, line ends included. A text that is like the first one
+    /// given costs little: a line is looked for where it stood there first.
     [[nodiscard]] std::vector<TokenId> internLines(const Text& text);
     [[nodiscard]] std::vector<TokenId> internAll(std::span<const std::string_view> tokens);
     [[nodiscard]] TokenId intern(std::string_view token);
@@ -34,9 +35,12 @@ private:
         std::string_view bytes;
     };
     void grow();
+    void remember(const std::vector<TokenId>& ids);
 
     std::vector<Entry> m_tokens;  ///< By id.
     std::vector<std::uint32_t>
-        m_slots;  ///< Open addressing; id + 1, 0 is free. Size is a power of two.
+        m_slots;                   ///< Open addressing; id + 1, 0 is free. Size is a power of two.
+    std::vector<TokenId> m_first;  ///< The lines of the first text.
+    std::vector<std::size_t> m_lastPlaces;  ///< By id: its last place in the first text.
 };
 }  // namespace rope

@@ -105,7 +105,11 @@ int runMergeFile(const MergeFileRequest& request)
                                           request.markerSize});
     const int exitCode = join->isClean() ? kExitClean : kExitMustDecide;
     // In its own encoding; the names in the markers may be beyond that, then it is left as UTF-8.
-    const std::string bytes = join->encoded(marked.text).value_or(marked.text);
+    std::optional<std::string> encoded;
+    if (join->form()) {
+        encoded = join->encoded(marked.text);
+    }
+    const std::string& bytes = encoded ? *encoded : marked.text;
     if (!request.output.empty()) {
         if (const auto written = writeWholeFile(request.output, bytes); !written) {
             return fail(written.error());

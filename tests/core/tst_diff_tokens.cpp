@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/diff/diff_tokens.h"
+#include "core/diff/folded_tokens.h"
 #include "core/diff/word_diff.h"
 #include "tests/support/random_texts.h"
 
@@ -87,6 +88,8 @@ private slots:
     void diff_hostileTexts_endSoon_data();
     void diff_hostileTexts_endSoon();
     void diff_stopRequested_isCancelled();
+    void fold_stretches_areOneToken();
+    void fold_randomTexts_keepWhatTheyAre();
     void words_anyTexts_buildBoth();
     void words_phrase_isOneEdit();
 };
@@ -231,6 +234,47 @@ void TestDiffTokens::diff_stopRequested_isCancelled()
         diffTokens(tokens("abc"), tokens("xbz"), 26, DiffMethod::histogram, source.get_token());
     QVERIFY(!hunks.hasValue());
     QCOMPARE(hunks.error().code, ErrorCode::cancelled);
+}
+
+void TestDiffTokens::fold_stretches_areOneToken()
+{
+    // a b c stand once in both, side by side; so do e f; p q stand in one text only, x x is no stretch.
+    const auto [before, after] = foldTokens(tokens("abcdxxef"), tokens("pqabcxdef"), 26);
+    QCOMPARE(before.tokens, tokens("adxxe"));
+    QCOMPARE(before.starts, (std::vector<LineNumber>{0, 3, 4, 5, 6, 8}));
+    QCOMPARE(after.tokens, tokens("paxde"));
+    QCOMPARE(after.starts, (std::vector<LineNumber>{0, 2, 5, 6, 7, 9}));
+}
+
+void TestDiffTokens::fold_randomTexts_keepWhatTheyAre()
+{
+    test::Random random(test::randomSeed() + 3);
+    for (int round = 0; round < 2000; ++round) {
+        const int alphabet = 1 + test::below(random, 60);
+        const auto a = randomTokens(random, 40, alphabet);
+        const auto b = randomTokens(random, 40, alphabet);
+        const auto [before, after] = foldTokens(a, b, static_cast<TokenId>(alphabet));
+        const auto stretchOf =
+            [](const std::vector<TokenId>& text, const FoldedTokens& folded, LineNumber i) {
+                const LineRange range = folded.unfolded({i, i + 1});
+                return std::vector<TokenId>(text.begin() + range.begin, text.begin() + range.end);
+            };
+        QCOMPARE(before.starts.front(), LineNumber{0});
+        QCOMPARE(before.starts.back(), static_cast<LineNumber>(a.size()));
+        for (LineNumber i = 0; i < before.count(); ++i) {
+            const auto stretch = stretchOf(a, before, i);
+            QVERIFY(!stretch.empty() && stretch.front() == before.tokens[i]);
+            const auto isInBoth = [&b](TokenId token) {
+                return std::find(b.begin(), b.end(), token) != b.end();
+            };
+            const auto shared = std::count_if(stretch.begin(), stretch.end(), isInBoth);
+            QVERIFY(shared == 0 || shared == static_cast<std::ptrdiff_t>(stretch.size()));
+            for (LineNumber j = 0; j < after.count(); ++j) {
+                const bool isSame = stretch == stretchOf(b, after, j);
+                QCOMPARE(before.tokens[i] == after.tokens[j], isSame);
+            }
+        }
+    }
 }
 
 void TestDiffTokens::words_anyTexts_buildBoth()

@@ -9,6 +9,8 @@
 
 #include <QTest>
 
+#include <map>
+
 using namespace rope;
 
 class TestText : public QObject
@@ -26,6 +28,7 @@ private slots:
     void latin1_allBytes_comeBack();
     void splitWords_code_isCutAtBorders();
     void intern_equalLines_getEqualNumbers();
+    void intern_likeTexts_agreeLineByLine();
     void objectId_hexAndRaw_agree();
 };
 
@@ -138,6 +141,30 @@ void TestText::intern_equalLines_getEqualNumbers()
         (void)interner.intern(QByteArray::number(i).append('x').constData());
     }
     QCOMPARE(interner.intern("a\n"), ids[0]);
+}
+
+void TestText::intern_likeTexts_agreeLineByLine()
+{
+    test::Random random(test::randomSeed() + 1);
+    for (int round = 0; round < 300; ++round) {
+        const std::string first = test::numberedText(test::below(random, 30));
+        std::string twice = first;
+        twice += "}\n\n" + first + "}\n\n";
+        const Text texts[] = {Text(first),
+                              Text(twice),
+                              Text(test::edited(random, twice, test::below(random, 9), "new ")),
+                              Text(test::edited(random, first, test::below(random, 9), "}\n"))};
+        LineInterner interner;
+        std::map<std::string_view, TokenId> numbers;
+        for (const Text& text : texts) {
+            const auto ids = interner.internLines(text);
+            for (LineNumber i = 0; i < text.lineCount(); ++i) {
+                const auto known = numbers.try_emplace(text.line(i), ids[i]).first;
+                QCOMPARE(ids[i], known->second);
+            }
+        }
+        QCOMPARE(interner.idCount(), static_cast<TokenId>(numbers.size()));
+    }
 }
 
 void TestText::objectId_hexAndRaw_agree()
