@@ -12,18 +12,18 @@ ObjectId Overlay::holdBlob(std::string bytes)
     return id;
 }
 
-ObjectId Overlay::holdTree(std::span<const TreeEntry> entries)
+ObjectId Overlay::holdTree(std::vector<TreeEntry> entries)
 {
     const ObjectId id = m_below.idOfTree(entries);
-    m_held.trees.try_emplace(
-        id, std::make_shared<const std::vector<TreeEntry>>(entries.begin(), entries.end()));
+    m_held.trees.try_emplace(id,
+                             std::make_shared<const std::vector<TreeEntry>>(std::move(entries)));
     return id;
 }
 
 Result<ObjectId> Overlay::holdEditedTree(const ObjectId& tree, std::span<const TreeEdit> edits)
 {
-    return editedTree(*this, tree, edits, [this](std::span<const TreeEntry> entries) {
-        return Result<ObjectId>(holdTree(entries));
+    return editedTree(*this, tree, edits, [this](std::vector<TreeEntry> entries) {
+        return Result<ObjectId>(holdTree(std::move(entries)));
     });
 }
 

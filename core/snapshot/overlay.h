@@ -32,7 +32,7 @@ public:
     }
 
     ObjectId holdBlob(std::string bytes);
-    ObjectId holdTree(std::span<const TreeEntry> entries);
+    ObjectId holdTree(std::vector<TreeEntry> entries);
     /// The tree that another becomes by some edits; see editedTree().
     Result<ObjectId> holdEditedTree(const ObjectId& tree, std::span<const TreeEdit> edits);
     /// The tree that a result would be stored as, with all that is new in it.

@@ -166,13 +166,9 @@ private:
                     ErrorCode::corrupt, folder.prefix.substr(0, 200), "folders without end"};
             }
             const std::size_t place = m_folders.size();
-            for (const ObjectId& id : distinct(folder.trees)) {
-                const auto [at, isNew] = m_read.try_emplace(id);
-                if (isNew) {
-                    wanted.push_back(id);
-                }
-                if (!at->second) {
-                    m_waiting[id].push_back(place);
+            const auto [base, sides] = folder.trees;
+            for (const ObjectId& id : {base, sides.ours, sides.theirs}) {
+                if (!id.isNull() && await(id, place, wanted)) {
                     ++folder.unread;
                 }
             }
@@ -185,15 +181,30 @@ private:
         return ok();
     }
 
+    /// Whether a folder has to wait for a tree, and did not already.
+    bool await(const ObjectId& id, std::size_t place, std::vector<ObjectId>& wanted)
+    {
+        const auto [at, isNew] = m_known.try_emplace(id);
+        auto& [entries, waiting] = at->second;
+        if (isNew) {
+            wanted.push_back(id);
+        }
+        if (entries || (!waiting.empty() && waiting.back() == place)) {
+            return false;
+        }
+        waiting.push_back(place);
+        return true;
+    }
+
     Status take(const ObjectId& id, const TreeEntries& entries, std::vector<ObjectId>& more)
     {
         if (m_stop.stop_requested()) {
             return Error{ErrorCode::cancelled, {}, {}};
         }
-        m_read[id] = entries;
+        Known& known = m_known[id];
+        known.entries = entries;
         std::vector<FolderTriple> deeper;
-        const auto waiting = m_waiting.extract(id);
-        for (const std::size_t place : waiting.mapped()) {
+        for (const std::size_t place : std::exchange(known.waiting, {})) {
             FolderTriple& folder = m_folders[place];
             if (--folder.unread == 0) {
                 compare(std::exchange(folder, {}), deeper);
@@ -212,26 +223,21 @@ private:
     [[nodiscard]] const Entries& entries(const ObjectId& id) const
     {
         static const Entries kNone;
-        return id.isNull() ? kNone : *m_read.at(id);
+        return id.isNull() ? kNone : *m_known.at(id).entries;
     }
 
-    static std::vector<ObjectId> distinct(const ThreeTrees& trees)
+    /// A tree that was asked for.
+    struct Known
     {
-        std::vector<ObjectId> ids;
-        for (const ObjectId& id : {trees.base, trees.sides.ours, trees.sides.theirs}) {
-            if (!id.isNull() && std::find(ids.begin(), ids.end(), id) == ids.end()) {
-                ids.push_back(id);
-            }
-        }
-        return ids;
-    }
+        TreeEntries entries;               ///< Null until it has come.
+        std::vector<std::size_t> waiting;  ///< Places of the folders that wait for it.
+    };
 
     Snapshots& m_snapshots;
     const std::stop_token& m_stop;
     PerSide<TreeChanges> m_changes;
-    std::vector<FolderTriple> m_folders;                               ///< That wait, or waited.
-    std::unordered_map<ObjectId, TreeEntries> m_read;                  ///< Null: was asked for.
-    std::unordered_map<ObjectId, std::vector<std::size_t>> m_waiting;  ///< For what, by place.
+    std::vector<FolderTriple> m_folders;  ///< That wait, or waited.
+    std::unordered_map<ObjectId, Known> m_known;
 };
 }  // namespace
 

@@ -32,61 +32,95 @@ void insert(EditNode& root, const TreeEdit& edit)
     node->version = edit.version;
 }
 
-/// The edited folder's id, null if nothing is left in it.
-Result<ObjectId> makeFolder(Snapshots& snapshots,
-                            const ObjectId& tree,
-                            const EditNode& node,
-                            const RepoPath& prefix,
-                            const TreeSink& keep)
+class TreeEditor
 {
-    const ObjectId ids[] = {tree};
-    TRY_ASSIGN(const auto read, snapshots.readTrees(ids));
-    std::vector<TreeEntry> entries = *read.front();
-    for (const auto& [name, child] : node.children) {
-        const auto found = std::find_if(
-            entries.begin(), entries.end(), [&n = name](const auto& e) { return e.name == n; });
-        std::optional<TreeEntry> present;
-        if (found != entries.end()) {
-            present = *found;
-            entries.erase(found);
-        }
-        if (!child->children.empty()) {
-            const bool isFolder = present && present->kind == EntryKind::folder;
-            TRY_ASSIGN(const ObjectId folder,
-                       makeFolder(snapshots,
-                                  isFolder ? present->id : ObjectId{},
-                                  *child,
-                                  prefix + name + "/",
-                                  keep));
-            if (!folder.isNull()) {
-                if (child->isEdited && child->version) {
-                    return Error{
-                        ErrorCode::invalidInput, prefix + name, "a file and a folder of this name"};
-                }
-                entries.push_back({name, EntryKind::folder, folder});
+public:
+    TreeEditor(Snapshots& snapshots, const FolderKeeper& keep)
+        : m_snapshots(snapshots)
+        , m_keep(keep)
+    {
+    }
+
+    /// The edited folder's id, null if nothing is left in it.
+    Result<ObjectId> edit(const ObjectId& tree, const EditNode& node, const RepoPath& prefix)
+    {
+        const ObjectId ids[] = {tree};
+        TRY_ASSIGN(const auto read, m_snapshots.readTrees(ids));
+        std::vector<TreeEntry> entries = *read.front();
+        bool isInOrder = true;
+        for (const auto& [name, child] : node.children) {
+            const auto found = std::find_if(
+                entries.begin(), entries.end(), [&n = name](const auto& e) { return e.name == n; });
+            const auto before =
+                found == entries.end() ? std::nullopt : std::optional<TreeEntry>(*found);
+            TRY_ASSIGN(auto after, edited(before, name, *child, prefix));
+            const bool isFound = found != entries.end();
+            if (isFound && after && sortsAlike(*before, *after)) {
+                *found = std::move(*after);
                 continue;
             }
+            if (isFound) {
+                entries.erase(found);
+            }
+            if (after) {
+                entries.push_back(std::move(*after));
+                isInOrder = false;
+            }
         }
-        if (child->isEdited && child->version) {
-            entries.push_back({name, child->version->kind, child->version->id});
-        } else if (child->isEdited && present && present->kind == EntryKind::folder) {
-            entries.push_back(*present);  // a file is gone that a folder has replaced already
+        if (entries.empty() && !prefix.empty()) {
+            return ObjectId{};
         }
+        if (!isInOrder) {
+            std::sort(entries.begin(), entries.end(), [](const TreeEntry& a, const TreeEntry& b) {
+                return entryOrder(a, b) < 0;
+            });
+        }
+        return m_keep(std::move(entries));
     }
-    if (entries.empty() && !prefix.empty()) {
-        return ObjectId{};
+
+private:
+    /// Whether two entries of one name stand at the same place of their folder.
+    static bool sortsAlike(const TreeEntry& a, const TreeEntry& b)
+    {
+        return (a.kind == EntryKind::folder) == (b.kind == EntryKind::folder);
     }
-    std::sort(entries.begin(), entries.end(), [](const TreeEntry& a, const TreeEntry& b) {
-        return entryOrder(a, b) < 0;
-    });
-    return keep(entries);
-}
+
+    /// What stands under this name after the edits; nothing if it is gone.
+    Result<std::optional<TreeEntry>> edited(const std::optional<TreeEntry>& before,
+                                            const std::string& name,
+                                            const EditNode& node,
+                                            const RepoPath& prefix)
+    {
+        const bool wasFolder = before && before->kind == EntryKind::folder;
+        const bool becomesFile = node.isEdited && node.version;
+        if (!node.children.empty()) {
+            TRY_ASSIGN(const ObjectId folder,
+                       edit(wasFolder ? before->id : ObjectId{}, node, prefix + name + "/"));
+            if (!folder.isNull() && becomesFile) {
+                return Error{
+                    ErrorCode::invalidInput, prefix + name, "a file and a folder of this name"};
+            }
+            if (!folder.isNull()) {
+                return std::optional(TreeEntry{name, EntryKind::folder, folder});
+            }
+        }
+        if (becomesFile) {
+            return std::optional(TreeEntry{name, node.version->kind, node.version->id});
+        }
+        // A file may be gone that a folder has replaced already.
+        const bool staysFolder = node.isEdited && wasFolder;
+        return staysFolder ? before : std::nullopt;
+    }
+
+    Snapshots& m_snapshots;
+    const FolderKeeper& m_keep;
+};
 }  // namespace
 
 Result<ObjectId> editedTree(Snapshots& snapshots,
                             const ObjectId& tree,
                             std::span<const TreeEdit> edits,
-                            const TreeSink& keep)
+                            const FolderKeeper& keep)
 {
     if (edits.empty() && !tree.isNull()) {
         return tree;
@@ -95,7 +129,7 @@ Result<ObjectId> editedTree(Snapshots& snapshots,
     for (const TreeEdit& edit : edits) {
         insert(root, edit);
     }
-    return makeFolder(snapshots, tree, root, {}, keep);
+    return TreeEditor(snapshots, keep).edit(tree, root, {});
 }
 
 Result<ObjectId> idOfResult(Snapshots& snapshots, const ResultSnapshot& result)
@@ -109,7 +143,7 @@ Result<ObjectId> idOfResult(Snapshots& snapshots, const ResultSnapshot& result)
         }
     }
     return editedTree(
-        snapshots, result.from, edits, [&snapshots](std::span<const TreeEntry> entries) {
+        snapshots, result.from, edits, [&snapshots](const std::vector<TreeEntry>& entries) {
             return Result<ObjectId>(snapshots.idOfTree(entries));
         });
 }

@@ -13,8 +13,8 @@ struct TreeEdit
     std::optional<FileVersion> version;
 };
 
-/// Takes a folder's entries, in entryOrder(), and gives the id under which it is kept.
-using TreeSink = std::function<Result<ObjectId>(std::span<const TreeEntry>)>;
+/// Keeps a folder's entries, in entryOrder(), and gives the id under which they are kept.
+using FolderKeeper = std::function<Result<ObjectId>(std::vector<TreeEntry> entries)>;
 
 /// Makes the tree that `tree` becomes by some edits, and returns its id. Only folders on the way to
 /// an edit are read and made, through `keep`; a folder that becomes empty is gone. A later edit of a
@@ -23,7 +23,7 @@ using TreeSink = std::function<Result<ObjectId>(std::span<const TreeEntry>)>;
 [[nodiscard]] Result<ObjectId> editedTree(Snapshots& snapshots,
                                           const ObjectId& tree,
                                           std::span<const TreeEdit> edits,
-                                          const TreeSink& keep);
+                                          const FolderKeeper& keep);
 
 /// The id of the tree that a result would be stored as; nothing is stored. Errors: those of reading.
 [[nodiscard]] Result<ObjectId> idOfResult(Snapshots& snapshots, const ResultSnapshot& result);
