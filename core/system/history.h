@@ -40,6 +40,8 @@ public:
     /// Whether history is cut off somewhere because only the newest part was copied.
     virtual Result<bool> isShallow() = 0;
     virtual Result<std::unique_ptr<CommitStream>> commitsFrom(std::span<const ObjectId> tips) = 0;
+    /// Tells that commitsFrom() will be asked soon, so that it can be made ready. Errors show there.
+    virtual void expectCommits() {}
     virtual Result<std::vector<Commit>> readCommits(std::span<const ObjectId> ids) = 0;
     /// Where a line stood in this repository and since when, oldest first, as far back as that is kept.
     virtual Result<std::vector<LineMove>> movesOf(const std::string& ref) = 0;

@@ -177,6 +177,7 @@ void forecastUntilDone(Place& place,
                        std::atomic<std::size_t>& next,
                        std::vector<Report>& reports)
 {
+    place.expectCommits();
     std::unique_ptr<CommitGraph> history;
     if (reports.size() > 1) {
         history = historyOf(place, request);

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/base/process_tree.h"
 #include "core/system/git/git_place.h"
 #include "core/system/tree_difference.h"
 #include "tests/support/scratch_repository.h"
@@ -6,6 +7,8 @@
 #include <QTest>
 
 #include <algorithm>
+#include <csignal>
+#include <unistd.h>
 
 using namespace rope;
 using rope::test::ScratchRepository;
@@ -57,6 +60,7 @@ private slots:
     void sha256_repository_isRead();
     void identity_noneConfigured_isNone();
     void status_personalSettings_changeNothing();
+    void expectedCommits_areTold_askedForOrNot();
     void environment_ofAnotherCommand_isNotOurs();
     void coreWorktree_elsewhere_keepsItsOwnRefs();
     void partialClone_asksOnceForAll();
@@ -300,6 +304,38 @@ void TestGitPlace::status_personalSettings_changeNothing()
     QVERIFY(place->branches());
     const ObjectId tips[] = {*place->resolveCommit("main")};
     QVERIFY((*place->commitsFrom(tips))->next());
+}
+
+void TestGitPlace::expectedCommits_areTold_askedForOrNot()
+{
+    ScratchRepository scratch;
+    scratch.commit("first");
+    scratch.commit("second");
+    const auto place = openScratch(scratch);
+    const ObjectId tips[] = {*place->resolveCommit("HEAD")};
+    const auto countFrom = [&place, &tips] {
+        const auto stream = place->commitsFrom(tips);
+        for (int count = 0; stream; ++count) {
+            const auto commit = (*stream)->next();
+            if (!commit || !*commit) {
+                return commit ? count : -1;
+            }
+        }
+        return -1;
+    };
+    place->expectCommits();
+    QCOMPARE(countFrom(), 2);
+    QCOMPARE(countFrom(), 2);  // the one that was made ready is used up
+    place->expectCommits();
+    scratch.commit("third");
+    QCOMPARE(countFrom(), 2);  // of the tip that was asked for
+    place->expectCommits();
+    for (const pid_t waiting : withDescendants(::getpid())) {
+        if (waiting != ::getpid()) {
+            ::kill(waiting, SIGKILL);
+        }
+    }
+    QTRY_COMPARE(countFrom(), 2);
 }
 
 void TestGitPlace::environment_ofAnotherCommand_isNotOurs()

@@ -245,7 +245,7 @@ Result<std::vector<LineMove>> GitPlace::movesOf(const std::string& ref)
     return listed.exitCode == 0 ? parseReflog(listed.out) : std::vector<LineMove>();
 }
 
-Result<std::unique_ptr<CommitStream>> GitPlace::commitsFrom(std::span<const ObjectId> tips)
+Result<GitPlace::StartedRevList> GitPlace::startRevList() const
 {
     // With a commit graph git knows each commit's place without its ancestors, so that children can
     // come before parents without all of history being read first.
@@ -260,13 +260,31 @@ Result<std::unique_ptr<CommitStream>> GitPlace::commitsFrom(std::span<const Obje
         arguments.emplace_back("--topo-order");
     }
     TRY_ASSIGN(auto process, m_git.startPiped(arguments));
+    return StartedRevList{std::move(process), hasGraph};
+}
+
+void GitPlace::expectCommits()
+{
+    if (auto started = startRevList()) {
+        m_revListAhead = std::move(*started);
+    }
+}
+
+Result<std::unique_ptr<CommitStream>> GitPlace::commitsFrom(std::span<const ObjectId> tips)
+{
+    auto [process, isTopological] = std::exchange(m_revListAhead, {});
+    if (!process || !process->isRunning()) {
+        TRY_ASSIGN(auto started, startRevList());
+        process = std::move(started.process);
+        isTopological = started.isTopological;
+    }
     std::string names;
     for (const ObjectId& tip : tips) {
         names += tip.hex() + "\n";
     }
     TRY(process->write(names));
     process->closeInput();
-    return std::unique_ptr<CommitStream>(new RevListStream(std::move(process), hasGraph));
+    return std::unique_ptr<CommitStream>(new RevListStream(std::move(process), isTopological));
 }
 
 Result<std::vector<Commit>> GitPlace::readCommits(std::span<const ObjectId> ids)

@@ -35,6 +35,7 @@ public:
     Result<bool> isShallow() override;
     Result<std::vector<LineMove>> movesOf(const std::string& ref) override;
     Result<std::unique_ptr<CommitStream>> commitsFrom(std::span<const ObjectId> tips) override;
+    void expectCommits() override;
     Result<std::vector<Commit>> readCommits(std::span<const ObjectId> ids) override;
 
     Result<std::vector<TreeEntries>> readTrees(std::span<const ObjectId> ids) override;
@@ -178,6 +179,13 @@ private:
     Status takeConfig(const GitOutput& listed, const ProgramTrust& trust);
     /// Whether a working tree is that of another repository than this one.
     [[nodiscard]] Result<bool> belongsToAnother(const std::string& workingTree) const;
+    /// `rev-list` that waits for its tips.
+    struct StartedRevList
+    {
+        std::unique_ptr<PipedProcess> process;
+        bool isTopological = false;
+    };
+    [[nodiscard]] Result<StartedRevList> startRevList() const;
     /// Stores each content as a blob; one id each.
     Result<std::vector<ObjectId>> storeBlobs(std::span<const BlobBytes> contents);
     Result<ObjectId> storeFolder(std::span<const TreeEntry> entries);
@@ -206,6 +214,7 @@ private:
     LocalPrograms m_programs;
     std::set<std::string> m_leftOut;  ///< Commands that were not run.
     ObjectReader m_reader;
+    StartedRevList m_revListAhead;  ///< Where commits are expected.
     AttributeReader m_attributes;
     std::unordered_map<ObjectId, TreeEntries>
         m_trees;                                      ///< Read before; emptied when it grows large.

@@ -15,7 +15,7 @@ constexpr std::size_t kBufferBytes = 1 << 17;
 constexpr std::size_t kChunk = 64;       // objects asked for in one go
 constexpr std::size_t kMostAhead = 256;  // asked of one process before the first is answered
 constexpr std::size_t kFewAhead = 32;    // so few that a process should be asked for whatever waits
-constexpr std::size_t kManyObjects = 512;  // from here on a second process is worth its start
+constexpr std::size_t kManyObjects = 1024;  // from here on a second process is worth its start
 /// What may lie here before it is its turn, apart from what one read brings.
 constexpr std::size_t kMostEarlyBytes = 16'000'000;
 }  // namespace
