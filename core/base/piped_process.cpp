@@ -4,6 +4,7 @@
 
 #include <array>
 #include <cerrno>
+#include <chrono>
 #include <csignal>
 #include <cstring>
 #include <fcntl.h>
@@ -12,6 +13,7 @@
 #include <spawn.h>
 #include <sys/mman.h>
 #include <sys/wait.h>
+#include <thread>
 #include <unistd.h>
 
 namespace rope {
@@ -184,6 +186,16 @@ bool PipedProcess::isRunning()
         takeEnd(status);
     }
     return m_id > 0;
+}
+
+bool PipedProcess::wasKilled()
+{
+    constexpr int kMostTries = 50;
+    constexpr std::chrono::milliseconds kBetween{2};
+    for (int tries = 0; isRunning() && tries < kMostTries; ++tries) {
+        std::this_thread::sleep_for(kBetween);
+    }
+    return !isRunning() && m_exitCode == -1;
 }
 
 int PipedProcess::wait()

@@ -39,6 +39,8 @@ public:
                                                        int waitMs);
     /// Whether it has not ended yet.
     [[nodiscard]] bool isRunning();
+    /// Whether a signal ended it, as when memory runs out. One whose output has ended is given a moment.
+    [[nodiscard]] bool wasKilled();
     /// Waits for its end. Returns its exit code; -1: it was killed.
     int wait();
     /// What it said on standard error so far.

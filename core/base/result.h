@@ -72,6 +72,7 @@ enum class Reason {
     workNotBack,        ///< It is recorded; uncommitted work could not be put back yet.
     workChanged,        ///< stale: uncommitted work is not what it was when it was looked at.
     programFailed,      ///< systemFailed: a merge program that was set up; subject: its command.
+    readerKilled,       ///< systemFailed: what reads the repository was killed; subject: at what.
     spliceOpen,         ///< busy: a splice is under way here already.
     journalUnreadable,  ///< corrupt.
     journalNewer,       ///< unsupported: written by a later version of this program.

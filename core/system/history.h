@@ -35,7 +35,8 @@ public:
 
     virtual Result<Standing> standing() = 0;
     virtual Result<std::vector<Branch>> branches() = 0;
-    /// The commit that a branch name, tag or id stands for. Errors: `notFound`, `invalidInput`.
+    /// The commit that a branch name, tag or id stands for. Errors, about the name: `notFound`,
+    /// `invalidInput`.
     virtual Result<ObjectId> resolveCommit(std::string_view name) = 0;
     /// Whether history is cut off somewhere because only the newest part was copied.
     virtual Result<bool> isShallow() = 0;

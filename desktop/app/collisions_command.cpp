@@ -28,11 +28,8 @@ Result<std::vector<NamedTip>> tipsOf(Place& place, const CollisionsRequest& requ
 {
     std::vector<NamedTip> tips;
     for (const std::string& name : request.branches) {
-        const auto tip = place.resolveCommit(name);
-        if (!tip) {
-            return Error{tip.error().code, name, tip.error().detail};
-        }
-        tips.push_back({name, *tip});
+        TRY_ASSIGN(const ObjectId tip, place.resolveCommit(name));
+        tips.push_back({name, tip});
     }
     if (request.branches.empty()) {
         TRY_ASSIGN(const auto branches, place.branches());

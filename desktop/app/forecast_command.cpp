@@ -114,11 +114,11 @@ Report forecastOne(Place& place,
 {
     const auto ours = place.resolveCommit(request.ours);
     if (!ours) {
-        return errorReport({ours.error().code, request.ours, ours.error().detail});
+        return errorReport(ours.error());
     }
     const auto theirs = place.resolveCommit(name);
     if (!theirs) {
-        return errorReport({theirs.error().code, name, theirs.error().detail});
+        return errorReport(theirs.error());
     }
     auto made = forecastJoin(place, *ours, *theirs, {request.joinsUnrelated, history});
     if (!made) {

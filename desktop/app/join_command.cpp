@@ -63,7 +63,7 @@ int joinInto(Place& place, Journal& journal, const JoinRequest& request)
     }
     const auto theirs = place.resolveCommit(request.theirs);
     if (!theirs) {
-        return printError({theirs.error().code, request.theirs, theirs.error().detail});
+        return printError(theirs.error());
     }
     auto forecast = forecastJoin(place, standing->tip, *theirs, {request.joinsUnrelated});
     if (!forecast) {

@@ -231,6 +231,11 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 tr("It is safe. Mend what the details say and open the repository again, then it "
                    "comes back."),
                 {}};
+    case Reason::readerKilled:
+        return {tr("git was ended from outside while it read %1, as happens when memory runs out.")
+                    .arg(subject),
+                tr("Nothing was changed. Try again."),
+                {}};
     case Reason::programFailed:
         return {tr("The merge program failed: %1").arg(subject),
                 tr("The details show what it said. Check how it is set up."),

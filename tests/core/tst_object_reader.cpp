@@ -36,6 +36,18 @@ ObjectId storedTree(Place& place)
     }
     return place.storeTree(result).value();
 }
+
+/// Kills what this process has started; how many that were.
+std::size_t killReaders()
+{
+    std::size_t killed = 0;
+    for (const RunningProcess& process : runningProcesses()) {
+        if (process.parent == ::getpid()) {
+            killed += ::kill(process.id, SIGKILL) == 0 ? 1U : 0U;
+        }
+    }
+    return killed;
+}
 }  // namespace
 
 class TestObjectReader : public QObject
@@ -49,6 +61,7 @@ private slots:
     void missing_isNamed_andTheNextCallWorks();
     void errorOfTheSink_endsIt_andTheNextCallWorks();
     void killedBetweenQuestions_isStartedAnew();
+    void killedWhileReading_isNoDamage();
     void eachTree_tellsEachFolder_readBeforeOrNot();
     void eachBlob_keepsTheOrder_readBeforeOrNot();
 
@@ -163,18 +176,29 @@ void TestObjectReader::errorOfTheSink_endsIt_andTheNextCallWorks()
     QVERIFY(*place->readBlobs(m_blobs, kAnySize)->back() == contentOf(kMany - 1));
 }
 
+void TestObjectReader::killedWhileReading_isNoDamage()
+{
+    const GitProcess git(m_scratch.path());
+    ObjectReader reader(git);
+    std::size_t told = 0;
+    const auto read = reader.eachContent(
+        m_blobs, kAnySize, [&told](ObjectReader::Object&&, std::vector<ObjectId>&) -> Status {
+            if (++told == 10) {
+                (void)killReaders();
+            }
+            return ok();
+        });
+    QVERIFY(!read);
+    QCOMPARE(read.error().reason, Reason::readerKilled);
+    QCOMPARE(reader.contents(m_blobs)->size(), kMany);
+}
+
 void TestObjectReader::killedBetweenQuestions_isStartedAnew()
 {
     const GitProcess git(m_scratch.path());
     ObjectReader reader(git);
     QCOMPARE(reader.contents(m_blobs)->size(), kMany);
-    std::size_t killed = 0;
-    for (const RunningProcess& process : runningProcesses()) {
-        if (process.parent == ::getpid()) {
-            killed += ::kill(process.id, SIGKILL) == 0 ? 1U : 0U;
-        }
-    }
-    QCOMPARE(killed, std::size_t{2});
+    QCOMPARE(killReaders(), std::size_t{2});
     QTRY_VERIFY(reader.contents(m_blobs).hasValue());
     QCOMPARE(reader.contents(m_blobs)->size(), kMany);
 }

@@ -51,6 +51,7 @@ private slots:
     void severalAtOnce_thoseWithSomethingAreTold();
     void ended_isNoticedAtWriting();
     void missingProgram_isAnError();
+    void killed_isTold();
     void gone_isKilled();
     void endedButNotAskedAfter_isNotRunning();
 };
@@ -141,6 +142,17 @@ void TestPipedProcess::missingProgram_isAnError()
     const auto process = PipedProcess::start("no-such-program-here", {}, {}, "/");
     QVERIFY(!process && process.error().code == ErrorCode::io);
     QVERIFY(!PipedProcess::start("sh", {}, {}, "/no/such/folder"));
+}
+
+void TestPipedProcess::killed_isTold()
+{
+    const auto killed = shell("echo begun; kill -9 $$");
+    QCOMPARE(readAll(*killed), std::string("begun\n"));
+    QVERIFY(killed->wasKilled());
+    const auto failed = shell("exit 128");
+    QCOMPARE(readAll(*failed), std::string());
+    QVERIFY(!failed->wasKilled());
+    QVERIFY(!shell("read line")->wasKilled());  // it still waits
 }
 
 void TestPipedProcess::gone_isKilled()

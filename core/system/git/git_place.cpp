@@ -60,9 +60,12 @@ private:
         const auto got = m_process->read(std::span(m_read).subspan(before), kAnswerMs);
         m_read.resize(before + (got ? *got : 0));
         if (!got || *got == 0) {
-            const bool isWhole = got && m_process->wait() == 0 && m_read.empty();
-            return isWhole ? Result<bool>(false)
-                           : Error{ErrorCode::corrupt, "rev-list", m_process->errorText()};
+            if (got && m_process->wait() == 0 && m_read.empty()) {
+                return false;
+            }
+            return m_process->wasKilled()
+                       ? Error{ErrorCode::systemFailed, "rev-list", {}, Reason::readerKilled}
+                       : Error{ErrorCode::corrupt, "rev-list", m_process->errorText()};
         }
         return true;
     }
@@ -227,8 +230,13 @@ Result<std::vector<Branch>> GitPlace::branches()
 
 Result<ObjectId> GitPlace::resolveCommit(std::string_view name)
 {
-    TRY_ASSIGN(const ObjectReader::Object object, m_reader.lookUp(std::string(name) + "^{commit}"));
-    return object.id;
+    auto object = m_reader.lookUp(std::string(name) + "^{commit}");
+    if (!object) {
+        Error error = std::move(object).error();
+        error.subject = name;
+        return error;
+    }
+    return object->id;
 }
 
 Result<bool> GitPlace::isShallow()

@@ -187,10 +187,14 @@ private:
         return ok();
     }
 
-    /// It says why before it closes its output.
+    /// It says why before it closes its output, unless it was killed.
     [[nodiscard]] Error brokenOff(const Lane& lane) const
     {
-        return {ErrorCode::corrupt, m_names[lane.asked.front()], lane.process->errorText()};
+        const std::string& name = m_names[lane.asked.front()];
+        if (lane.process->wasKilled()) {
+            return {ErrorCode::systemFailed, name, {}, Reason::readerKilled};
+        }
+        return {ErrorCode::corrupt, name, lane.process->errorText()};
     }
 
     Status readSome()
