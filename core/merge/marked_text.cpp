@@ -14,6 +14,7 @@ public:
         , m_lineEnd(lineEndOf(join.ours().bytes()) == LineEnd::crlf ? "\r\n" : "\n")
         , m_markerLength(markerLength)
     {
+        // A guess that seldom has to grow: what theirs brings, base in the regions, the markers.
         const std::size_t added = join.theirs().bytes().size() / 4;
         m_out.text.reserve(join.ours().bytes().size() + added);
     }
