@@ -14,6 +14,7 @@
 #include <array>
 #include <charconv>
 #include <optional>
+#include <set>
 
 namespace rope {
 namespace {
@@ -190,6 +191,38 @@ std::optional<std::string> composedText(CandidateKind kind, const RegionWords& w
                                                    : std::move(touching->oursFirst);
 }
 
+/// Numbers with dots in them, such as versions.
+std::set<std::string_view> dottedNumbers(std::string_view text)
+{
+    std::set<std::string_view> numbers;
+    const auto isPart = [](char c) {
+        return (c >= '0' && c <= '9') || c == '.';
+    };
+    for (std::size_t from = 0; from < text.size();) {
+        std::size_t end = from;
+        while (end < text.size() && isPart(text[end])) {
+            ++end;
+        }
+        if (text.substr(from, end - from).find('.') != std::string_view::npos) {
+            numbers.insert(text.substr(from, end - from));
+        }
+        from = std::max(end, from + 1);
+    }
+    return numbers;
+}
+
+/// Whether a text holds a version that nobody wrote, put together from parts of several.
+bool hasMadeUpNumber(std::string_view text, const RegionTexts& texts)
+{
+    std::set<std::string_view> known = dottedNumbers(texts.base);
+    known.merge(dottedNumbers(texts.ours));
+    known.merge(dottedNumbers(texts.theirs));
+    const auto numbers = dottedNumbers(text);
+    return std::any_of(numbers.begin(), numbers.end(), [&known](std::string_view number) {
+        return !known.contains(number);
+    });
+}
+
 bool isByWords(CandidateKind kind)
 {
     constexpr std::array kByWords{CandidateKind::wordSplice,
@@ -205,6 +238,11 @@ std::vector<Consequence>
 consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& texts)
 {
     std::vector<Consequence> signs;
+    // Wherever it came from, what is a side's own text drops what the other did.
+    kind = result == texts.ours     ? CandidateKind::ours
+           : result == texts.theirs ? CandidateKind::theirs
+           : result == texts.base   ? CandidateKind::base
+                                    : kind;
     const int oursEdits = countEdits(texts.base, texts.ours);
     const int theirsEdits = countEdits(texts.base, texts.theirs);
     const auto drop = [&](ConsequenceKind what, int edits) {
@@ -514,7 +552,9 @@ private:
         if (!m_words) {
             m_words.emplace(m_texts);
         }
-        offer(kind, composedText(kind, *m_words));
+        if (auto text = composedText(kind, *m_words); text && !hasMadeUpNumber(*text, m_texts)) {
+            offer(kind, std::move(text));
+        }
     }
 
     /// Equal texts are offered once.

@@ -73,6 +73,8 @@ private slots:
     void consequences_sideTaken_countsDroppedEdits();
     void consequences_lostEdits_areCounted_data();
     void consequences_lostEdits_areCounted();
+    void versionOfNobody_isNotOffered();
+    void consequences_areOfTheText_whereverItCameFrom();
     void lineSplice_crlf_keepsIt();
     void earlierText_isOfferedFirst_once();
     void stop_givesWhatWasFound();
@@ -619,6 +621,26 @@ void TestCandidates::consequences_lostEdits_areCounted()
     QCOMPARE(
         lostEdits("alpha beta gamma\n", side.constData(), other.constData(), result.constData()),
         lost);
+}
+
+void TestCandidates::versionOfNobody_isNotOffered()
+{
+    const RegionTexts texts{"version = 1.1.0\n", "version = 1.2.0\n", "version = 1.1.1\n"};
+    for (const Candidate& candidate : candidatesFor(texts)) {
+        QVERIFY2(candidate.text.find("1.2.1") == std::string::npos, candidate.text.c_str());
+    }
+}
+
+void TestCandidates::consequences_areOfTheText_whereverItCameFrom()
+{
+    // One side's text, taken again from an earlier decision: it drops what the other did.
+    const RegionTexts texts{"a\nb\n", "a ours\nb\n", "a\nb theirs\n"};
+    const auto ofOurs = candidatesFor(texts, {}, std::string(texts.ours));
+    QVERIFY(has(ofOurs.front(), ConsequenceKind::dropsTheirs));
+    QVERIFY(!has(ofOurs.front(), ConsequenceKind::keepsBothEdits));
+    const auto ofTheirs = candidatesFor(texts, {}, std::string(texts.theirs));
+    QVERIFY(has(ofTheirs.front(), ConsequenceKind::dropsOurs));
+    QVERIFY(!has(ofTheirs.front(), ConsequenceKind::keepsBothEdits));
 }
 
 void TestCandidates::lineSplice_crlf_keepsIt()
