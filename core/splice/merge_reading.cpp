@@ -82,20 +82,22 @@ private:
         }
     }
 
-    /// The side as which a file stands though the other one changed it in several places. Where it
-    /// changed one place alone, that was decided, and no more.
+    /// The side as which a file stands though the other one changed it in several places, one of them
+    /// where it was not asked about. Where all of it was asked about, that was decided, and no more.
     static OddSide wholeSideOf(const SpliceFile& file)
     {
         const TextJoin& join = *file.outcome->text;
-        const auto placesOf = [&](ChunkKind own) {
-            return std::count_if(
-                join.chunks().begin(), join.chunks().end(), [own](const Chunk& chunk) {
-                    return chunk.kind == own || chunk.kind == ChunkKind::region;
-                });
+        const auto count = [&](ChunkKind kind) {
+            return std::count_if(join.chunks().begin(),
+                                 join.chunks().end(),
+                                 [kind](const Chunk& chunk) { return chunk.kind == kind; });
+        };
+        const auto dropsMore = [&](ChunkKind other) {
+            return count(other) > 0 && count(other) + count(ChunkKind::region) > 1;
         };
         const std::string whole = file.text->wholeText();
-        const bool isOurs = whole == join.ours().bytes() && placesOf(ChunkKind::theirs) > 1;
-        const bool isTheirs = whole == join.theirs().bytes() && placesOf(ChunkKind::ours) > 1;
+        const bool isOurs = whole == join.ours().bytes() && dropsMore(ChunkKind::theirs);
+        const bool isTheirs = whole == join.theirs().bytes() && dropsMore(ChunkKind::ours);
         return isOurs ? OddSide::ours : isTheirs ? OddSide::theirs : OddSide::none;
     }
 
@@ -139,11 +141,32 @@ private:
         const std::string_view told = isForeign       ? *foreign
                                       : lines.empty() ? missing
                                                       : lines.front();
-        m_reading.odd.push_back({isForeign ? OddKind::neitherSide : OddKind::changeDropped,
+        // A line that is gone though it stood there in all versions was taken out by nobody but the merge.
+        const OddSide side =
+            isForeign ? OddSide::none : sideDropped(text.join(), told, lines.empty());
+        const bool isOfNobody = isForeign || (lines.empty() && side == OddSide::none);
+        m_reading.odd.push_back({isOfNobody ? OddKind::neitherSide : OddKind::changeDropped,
                                  path,
                                  line + (isForeign ? static_cast<int>(foreign - lines.begin()) : 0),
                                  withoutEnd(told),
-                                 OddSide::none});
+                                 side});
+    }
+
+    /// Whose change is not there: of a missing line, whoever had added it; of one that stands there again,
+    /// whoever had taken it out. None: both had, or neither.
+    static OddSide sideDropped(const TextJoin& join, std::string_view line, bool isMissing)
+    {
+        const auto stands = [line](const Text& version) {
+            const auto lines = splitLines(version.bytes());
+            return std::find(lines.begin(), lines.end(), line) != lines.end();
+        };
+        const bool inBase = stands(join.base());
+        if (isMissing == inBase) {
+            return OddSide::none;
+        }
+        const bool byOurs = stands(join.ours()) != inBase;
+        const bool byTheirs = stands(join.theirs()) != inBase;
+        return byOurs == byTheirs ? OddSide::none : byOurs ? OddSide::ours : OddSide::theirs;
     }
 
     static bool standsInSide(const SplicedText& text, std::string_view line)
@@ -204,6 +227,16 @@ private:
         const FileChange* const ours = changeAt(m_forecast.join.oursChanges, change.path);
         const FileChange* const theirs = changeAt(m_forecast.join.theirsChanges, change.path);
         OddPlace odd{OddKind::neitherSide, change.path, 0, {}, OddSide::none};
+        const auto& files = m_forecast.join.files;
+        const auto file = std::find_if(files.begin(), files.end(), [&](const FileOutcome& outcome) {
+            return outcome.path == change.path && outcome.isRenamed();
+        });
+        if (file != files.end() && change.after && file->ours != file->theirs
+            && (change.after == file->ours || change.after == file->theirs)) {
+            odd.kind = OddKind::changeDropped;
+            odd.side = change.after == file->ours ? OddSide::theirs : OddSide::ours;
+            return odd;
+        }
         if ((ours != nullptr) != (theirs != nullptr)) {
             const FileChange& one = ours != nullptr ? *ours : *theirs;
             if (one.before == change.after) {

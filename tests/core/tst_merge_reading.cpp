@@ -60,6 +60,8 @@ private slots:
     void slippedIn_twice_isFoundTwice();
     void slippedIn_otherFile_isFound();
     void droppedChange_isFound();
+    void lineRemovedByTheMergeAlone_isOfNeitherSide();
+    void editLostFromARenamedFile_isTheSidesWhoseItWas();
     void droppedFile_isFound();
     void answerOfNobody_isFound();
     void takenWhole_isFound();
@@ -145,6 +147,40 @@ void TestMergeReading::droppedChange_isFound()
     QCOMPARE(reading.odd.size(), std::size_t{1});
     QCOMPARE(reading.odd.front().kind, OddKind::changeDropped);
     QCOMPARE(reading.odd.front().line, 5);
+    QVERIFY(reading.odd.front().side == OddSide::theirs);
+}
+
+void TestMergeReading::lineRemovedByTheMergeAlone_isOfNeitherSide()
+{
+    ScratchRepository scratch;
+    makeBranches(scratch);
+    merge(scratch, resolved("b theirs\n").replace("g\n", ""));
+    scratch.commit("merged");
+    const MergeReading reading = readTip(scratch);
+    QCOMPARE(reading.odd.size(), std::size_t{1});
+    QCOMPARE(reading.odd.front().kind, OddKind::neitherSide);
+    QCOMPARE(reading.odd.front().text, std::string("g"));
+}
+
+void TestMergeReading::editLostFromARenamedFile_isTheSidesWhoseItWas()
+{
+    ScratchRepository scratch;
+    scratch.write("plan.txt", kBase);
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    scratch.write("plan.txt", QByteArray(kBase).replace("b\n", "B\n"));
+    scratch.commit("theirs");
+    scratch.git("switch -q -c ours main");
+    scratch.git("mv plan.txt moved.txt");
+    scratch.write("moved.txt", QByteArray(kBase).replace("i\n", "I\n"));
+    scratch.commit("ours");
+    scratch.git("merge -q --no-commit theirs");
+    scratch.write("moved.txt", QByteArray(kBase).replace("i\n", "I\n"));
+    scratch.commit("merged");
+    const MergeReading reading = readTip(scratch);
+    QCOMPARE(reading.odd.size(), std::size_t{1});
+    QCOMPARE(reading.odd.front().kind, OddKind::changeDropped);
+    QVERIFY(reading.odd.front().side == OddSide::theirs);
 }
 
 void TestMergeReading::droppedFile_isFound()
