@@ -7,6 +7,7 @@
 #include "desktop/app/forecast_command.h"
 #include "desktop/app/join_command.h"
 #include "desktop/app/merge_file_command.h"
+#include "desktop/app/out_of_memory.h"
 #include "desktop/app/setup_git_command.h"
 
 #include <CLI/CLI.hpp>
@@ -162,6 +163,7 @@ std::vector<std::string> windowArguments(const ResolveRequest& request)
 
 int runCommandLine(int argc, char** argv)
 {
+    endWhenMemoryIsFull();
     CLI::App app("Joins diverged branches three-way. Without a subcommand it opens the window.",
                  "rope-splice");
     app.set_version_flag("--version", "rope-splice 0.1.0");
