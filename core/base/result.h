@@ -6,6 +6,7 @@
 #include <string>
 #include <utility>
 #include <variant>
+#include <vector>
 
 namespace rope {
 /// What kind of expected failure happened; it steers the program, the texts beside it are evidence.
@@ -35,17 +36,19 @@ enum class Reason {
     emptyMessage,      ///< invalidInput.
     unencodable,       ///< invalidInput: a text has characters that its encoding lacks.
     pathTwice,         ///< invalidInput: two answers put files at one path.
+    pathLost,          ///< invalidInput: a result without a file that nobody was asked about.
     nothingToRewrite,  ///< invalidInput: every commit that was to be written anew is there already.
     changesNothing,    ///< invalidInput: a commit on top that would hold what is there already.
     markersLeft,       ///< invalidInput: the result holds a conflict marker that no side has.
     uncommitted,       ///< stale: work that is not committed yet; subject: the paths.
     begunChanged,      ///< stale: somebody went on with a begun join since it was taken over.
     mergeAbove,  ///< unsupported: a merge commit stands upon what would be recorded anew; subject: it.
-    inTheWay,      ///< stale: files that are not tracked stand where the result has some.
-    lineMoved,     ///< stale: the line of work stands elsewhere than expected.
-    checkedOut,    ///< stale: the line of work is checked out somewhere; detail: where.
-    changedSince,  ///< stale: a path holds neither what stood before nor the result.
-    hookRefused,   ///< refused; subject: the hook.
+    inTheWay,           ///< stale: files that are not tracked stand where the result has some.
+    lineMoved,          ///< stale: the line of work stands elsewhere than expected.
+    switched,           ///< stale: another line of work was checked out meanwhile; subject: which.
+    checkedOut,         ///< stale: the line of work is checked out somewhere; detail: where.
+    changedSince,       ///< stale: a path holds neither what stood before nor the result.
+    hookRefused,        ///< refused; subject: the hook.
     hookChangedResult,  ///< refused: a hook, or somebody meanwhile, changed what was to be recorded.
     signingFailed,      ///< refused.
     notUndone,          ///< Not everything could be brought back; the next start tries again.
@@ -75,6 +78,8 @@ enum class Reason {
     readerKilled,       ///< systemFailed: what reads the repository was killed; subject: at what.
     spliceOpen,         ///< busy: a splice is under way here already.
     journalUnreadable,  ///< corrupt.
+    begunElsewhere,     ///< refused: a recording that this person's state does not know of.
+    outOfMemory,        ///< io: more than fits into memory; subject: what was worked on.
     journalNewer,       ///< unsupported: written by a later version of this program.
     outputFailed,       ///< io: the standard output takes no more.
 };
@@ -87,6 +92,8 @@ struct [[nodiscard]] Error
     std::string subject;
     std::string detail;
     Reason reason = Reason::none;
+    /// The files that it is about, where there may be several.
+    std::vector<std::string> paths{};
 };
 
 /// Either a value or an Error. Never dropped silently; value() on an error is a bug and aborts.

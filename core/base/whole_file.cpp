@@ -47,7 +47,13 @@ Result<std::string> readWholeFile(const std::string& path)
         constexpr std::size_t kMostExpected = 2'000'000'000;
         bytes.reserve(std::min(static_cast<std::size_t>(known.st_size), kMostExpected) + kPiece);
     }
+    // Some devices never end.
+    constexpr std::size_t kMostOfDevice = 2'000'000'000;
+    const bool isDevice = !S_ISREG(known.st_mode);
     for (std::size_t got = 1; got > 0;) {
+        if (isDevice && bytes.size() > kMostOfDevice) {
+            return Error{ErrorCode::io, path, "more than 2 GB and no end", Reason::outOfMemory};
+        }
         const std::size_t before = bytes.size();
         bytes.resize(before + kPiece);
         got = std::fread(bytes.data() + before, 1, kPiece, file.get());

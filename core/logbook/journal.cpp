@@ -3,9 +3,12 @@
 #include "core/logbook/journal.h"
 
 #include "core/logbook/journal_tables.h"
+#include "core/logbook/known_journals.h"
 
 #include <QDateTime>
 #include <QFile>
+#include <QFileInfo>
+#include <QSaveFile>
 #include <QSqlDatabase>
 #include <QSqlError>
 #include <QSqlQuery>
@@ -13,10 +16,15 @@
 #include <QVariant>
 
 #include <array>
+#include <cerrno>
+#include <cstring>
+#include <sys/stat.h>
+#include <unistd.h>
 
 namespace rope {
 namespace {
 constexpr std::array<const char*, 4> kStateNames{"open", "recording", "recorded", "abandoned"};
+constexpr std::size_t kIdDigits = 12;               // of a journal's id, in names of what it keeps
 constexpr std::size_t kStepsBetweenWeighings = 16;  // adding up their bytes reads them all
 constexpr std::array<const char*, 2> kBegunByNames{"window", "command"};
 constexpr std::array<const char*, 12> kKindNames{"merge",
@@ -104,28 +112,83 @@ Result<std::unique_ptr<Journal>> Journal::openFile(const std::string& file)
     return journal;
 }
 
-Result<std::unique_ptr<Journal>> Journal::open(const std::string& folder)
+namespace {
+constexpr std::array<const char*, 3> kParts{"", "-wal", "-shm"};  // of a database on disk
+
+/// SQLite would follow a link, and write into whatever it leads to.
+Status checkFiles(const std::string& folder, const std::string& file)
 {
-    const std::string file = folder + "/journal.sqlite";
-    auto journal = openFile(file);
-    if (journal || journal.error().code != ErrorCode::corrupt) {
-        return journal;
+    struct stat info
+    {
+    };
+    const auto refuse = [](const std::string& path, const char* why) {
+        return Error{ErrorCode::unsupported, path, why, Reason::journalUnreadable};
+    };
+    if (::lstat(folder.c_str(), &info) == 0 && !S_ISDIR(info.st_mode)) {
+        return refuse(folder, "it is a link, or no folder");
     }
-    const QString name = QString::fromStdString(file);
+    for (const char* part : kParts) {
+        const std::string path = file + part;
+        if (::lstat(path.c_str(), &info) != 0) {
+            continue;
+        }
+        if (!S_ISREG(info.st_mode)) {
+            return refuse(path, "it is a link, or no file");
+        }
+        if (info.st_uid != ::geteuid()) {
+            return refuse(path, "it belongs to another user");
+        }
+    }
+    return ok();
+}
+}  // namespace
+
+Result<std::string> Journal::setAside(const std::string& folder)
+{
+    const QString name = QString::fromStdString(folder + "/journal.sqlite");
     const QString aside =
         QStringLiteral("%1-unreadable-%2")
             .arg(name, QDateTime::currentDateTimeUtc().toString(QStringLiteral("yyyyMMdd-hhmmss")));
-    if (!QFile::rename(name, aside)) {
+    for (const char* part : kParts) {
+        const QString from = name + QLatin1String(part);
+        if (!QFile::rename(from, aside + QLatin1String(part)) && *part == '\0') {
+            return Error{ErrorCode::io, from.toStdString(), std::strerror(errno)};
+        }
+    }
+    return aside.toStdString();
+}
+
+Result<std::unique_ptr<Journal>> Journal::open(const std::string& folder)
+{
+    const std::string file = folder + "/journal.sqlite";
+    TRY(checkFiles(folder, file));
+    auto journal = openFile(file);
+    const bool isUnreadable = !journal && journal.error().code == ErrorCode::corrupt;
+    const bool isSomething = isUnreadable && QFile::exists(QString::fromStdString(file));
+    if (!isSomething) {
         return journal;
     }
-    for (const char* part : {"-wal", "-shm"}) {
-        QFile::rename(name + QLatin1String(part), aside + QLatin1String(part));
+    auto aside = setAside(folder);
+    if (!aside) {
+        return journal;
     }
     auto fresh = openFile(file);
     if (fresh) {
-        (*fresh)->m_setAsideAs = aside.toStdString();
+        (*fresh)->m_setAsideAs = std::move(*aside);
     }
     return fresh;
+}
+
+Status Journal::adopt()
+{
+    TRY(rememberJournal(m_id));
+    m_isOurs = true;
+    return ok();
+}
+
+std::string Journal::keptName(const std::string& splice, const std::string& part) const
+{
+    return m_id.substr(0, kIdDigits) + "/" + splice + "/" + part;
 }
 
 Status Journal::connectTo(const std::string& file)
@@ -171,6 +234,7 @@ Status Journal::prepareTables()
     }
     const int version = query.value(0).toInt();
     query.finish();
+    m_isOurs = version == 0;
     if (version > kJournalVersion) {
         return Error{ErrorCode::unsupported,
                      m_file,
@@ -186,7 +250,38 @@ Status Journal::prepareTables()
                      query.lastError().text().toStdString(),
                      Reason::journalUnreadable};
     }
+    query.finish();
+    if (!runQuery(query, "SELECT id FROM identity") || !query.next()) {
+        return unreadable(query);
+    }
+    m_id = query.value(0).toString().toStdString();
+    writeIdBeside();
+    if (m_isOurs) {
+        (void)rememberJournal(m_id);  // where it cannot be kept, a person is asked the next time
+    } else {
+        m_isOurs = isKnownJournal(m_id);
+    }
     return ok();
+}
+
+/// So that other working trees of the repository know what is this journal's to keep. Where it cannot be
+/// written they list it as nobody's, and let nothing of it go.
+void Journal::writeIdBeside() const
+{
+    const QString name =
+        QFileInfo(QString::fromStdString(m_file)).path() + QStringLiteral("/journal-id");
+    const QByteArray wanted =
+        QByteArray::fromStdString(keptName({}, {}).substr(0, kIdDigits)) + '\n';
+    QFile file(name);
+    if (file.open(QIODevice::ReadOnly) && file.readAll() == wanted) {
+        return;
+    }
+    file.close();
+    QSaveFile fresh(name);
+    if (fresh.open(QIODevice::WriteOnly)) {
+        fresh.write(wanted);
+        fresh.commit();
+    }
 }
 
 /// One step after the other, all or none. Another instance may have been quicker.
@@ -213,6 +308,7 @@ Status Journal::migrateFrom(int version)
     bringTo(8, kEighthTables);
     bringTo(9, kNinthTables);
     bringTo(10, kTenthTables);
+    bringTo(11, kEleventhTables);
     const QString problem = query.lastError().text();
     if (isMade && runQuery(query, "COMMIT")) {
         return ok();

@@ -100,7 +100,8 @@ class Journal
 public:
     /// Opens or makes the journal in `folder`, bringing an older version up to date. A file that is
     /// no journal of ours, or damaged, is set aside: see setAsideAs().
-    /// Errors: `io`; `unsupported` (Reason::journalNewer), the file is left as it is.
+    /// Errors: `io`; `unsupported` (Reason::journalNewer, or ::journalUnreadable for a link or another
+    /// user's file), the file is left as it is.
     static Result<std::unique_ptr<Journal>> open(const std::string& folder);
     ~Journal();
     Journal(const Journal&) = delete;
@@ -108,6 +109,18 @@ public:
 
     /// The name that an unreadable file has now; empty if there was none.
     [[nodiscard]] const std::string& setAsideAs() const { return m_setAsideAs; }
+    /// Random, and the journal's for good.
+    [[nodiscard]] const std::string& id() const { return m_id; }
+    /// Whether this person's state knows it, see known_journals.h. One that open() has made is known.
+    [[nodiscard]] bool isOurs() const { return m_isOurs; }
+    /// A person has said that it is theirs. Errors: `io`.
+    Status adopt();
+    /// Gives the journal in `folder` another name, so that a new one can be begun; returns the name.
+    /// Errors: `io`.
+    static Result<std::string> setAside(const std::string& folder);
+    /// The name under which a splice of this journal keeps something alive: whose it is, for which
+    /// splice, and what it is ("work", "ours", …).
+    [[nodiscard]] std::string keptName(const std::string& splice, const std::string& part) const;
 
     Status begin(const JournalEntry& entry, const std::vector<JournalLeg>& legs = {});
     /// Splices in this state, newest first.
@@ -191,6 +204,7 @@ private:
     Status connectTo(const std::string& file);
     Status prepareTables();
     Status migrateFrom(int version);
+    void writeIdBeside() const;
     using Statements = std::vector<std::pair<const char*, std::vector<QVariant>>>;
     /// Runs all of these in one transaction.
     Status store(const Statements& statements);
@@ -203,5 +217,7 @@ private:
     QString m_connection;  ///< Name of the Qt Sql connection, unique to this instance.
     std::string m_file;
     std::string m_setAsideAs;
+    std::string m_id;
+    bool m_isOurs = false;
 };
 }  // namespace rope

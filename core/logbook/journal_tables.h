@@ -5,7 +5,7 @@
 #include <array>
 
 namespace rope {
-inline constexpr int kJournalVersion = 10;
+inline constexpr int kJournalVersion = 11;
 
 /// Version 1, as the first release made them.
 inline constexpr std::array kFirstTables{
@@ -127,5 +127,12 @@ inline constexpr std::array kTenthTables{
     " NOT NULL, slot TEXT NOT NULL, text BLOB NOT NULL, PRIMARY KEY (splice, leg, path, slot))"
     " WITHOUT ROWID",
     "PRAGMA user_version=10",
+};
+
+/// From 10 to 11: a journal has a random id, by which its person's own state knows it.
+inline constexpr std::array kEleventhTables{
+    "CREATE TABLE identity (id TEXT NOT NULL)",
+    "INSERT INTO identity SELECT lower(hex(randomblob(16)))",
+    "PRAGMA user_version=11",
 };
 }  // namespace rope

@@ -11,10 +11,39 @@ namespace rope {
 namespace {
 constexpr std::int64_t kForgottenAfterSeconds = 180LL * 24 * 60 * 60;
 
-Status letGo(Place& place, const std::string& splice)
+/// A name of what is kept alive, in its parts. Earlier versions did not say whose journal knows it.
+struct KeptName
 {
-    for (const char* part : {"/ours", "/theirs", "/work", "/replaced", "/above", "/found"}) {
-        TRY(place.keepAlive(splice + part, {}));
+    std::string journal;  ///< Empty: an earlier version's.
+    std::string splice;
+    std::string part;
+};
+
+std::optional<KeptName> keptNameOf(const std::string& name)
+{
+    const std::size_t first = name.find('/');
+    if (first == std::string::npos) {
+        return std::nullopt;
+    }
+    const std::size_t second = name.find('/', first + 1);
+    if (second == std::string::npos) {
+        return KeptName{{}, name.substr(0, first), name.substr(first + 1)};
+    }
+    return KeptName{
+        name.substr(0, first), name.substr(first + 1, second - first - 1), name.substr(second + 1)};
+}
+
+Status letGo(Place& place, const Journal& journal, const std::string& splice)
+{
+    TRY_ASSIGN(const auto names, place.keptAlive());
+    for (const std::string& name : names) {
+        const auto kept = keptNameOf(name);
+        const bool isOfIt =
+            kept && kept->splice == splice
+            && (kept->journal.empty() || name == journal.keptName(splice, kept->part));
+        if (isOfIt) {
+            TRY(place.keepAlive(name, {}));
+        }
     }
     return ok();
 }
@@ -56,30 +85,42 @@ Status putAwayLeft(Journal& journal)
     return ok();
 }
 
+/// Whether a splice looks after work that has not come back.
+bool hasWorkAside(const SplicePlan& plan)
+{
+    return plan.workChoice == WorkChoice::setAside && !plan.work.isNull();
+}
+
 /// Splices so old that nobody will come back to them.
-Status forgetOld(Journal& journal, SpliceState state)
+Status forgetOld(Place& place, Journal& journal, SpliceState state)
 {
     const std::int64_t oldest = QDateTime::currentSecsSinceEpoch() - kForgottenAfterSeconds;
     TRY_ASSIGN(const auto ended, journal.splices(state));
     for (const JournalEntry& entry : ended) {
-        if (entry.endedAt < oldest) {
+        if (entry.endedAt < oldest && !hasWorkAside(entry.plan)) {
+            TRY(letGo(place, journal, entry.plan.id));
             TRY(journal.forget(entry.plan.id));
         }
     }
     return ok();
 }
 
-/// Lets go what is kept alive for splices that the journal does not know, or that a command began
-/// and did not record; and what a recording left that was cut off.
-Status letGoUnknown(Place& place, Journal& journal)
+/// Lets go what was kept alive for splices that a command began and did not record, and what a
+/// recording left that was cut off.
+Status letGoLeft(Place& place, Journal& journal)
 {
     TRY_ASSIGN(const auto names, place.keptAlive());
     for (const std::string& name : names) {
-        TRY_ASSIGN(const auto entry, journal.splice(name.substr(0, name.find('/'))));
+        const auto kept = keptNameOf(name);
+        if (!kept) {  // of a recording itself, which no journal has to know
+            TRY(place.keepAlive(name, {}));
+            continue;
+        }
+        TRY_ASSIGN(const auto entry, journal.splice(kept->splice));
         const bool isGivenUp = entry && entry->begunBy == BegunBy::command
                                && entry->state != SpliceState::recording
                                && entry->state != SpliceState::recorded;
-        if (!entry || isGivenUp) {
+        if (isGivenUp) {
             TRY(place.keepAlive(name, {}));
         }
     }
@@ -87,24 +128,44 @@ Status letGoUnknown(Place& place, Journal& journal)
 }
 }  // namespace
 
-Status keepAlive(Place& place, const SplicePlan& plan)
+Result<std::vector<KeptThing>> keptByOthers(Place& place, Journal& journal)
 {
-    if (!plan.work.isNull()) {
-        TRY(place.keepAlive(plan.id + "/work", plan.work));
+    std::vector<KeptThing> others;
+    TRY_ASSIGN(auto names, place.keptAlive());
+    for (std::string& name : names) {
+        const auto kept = keptNameOf(name);
+        if (!kept) {
+            continue;
+        }
+        TRY_ASSIGN(const auto entry, journal.splice(kept->splice));
+        if (!entry) {
+            others.push_back({std::move(name), kept->part});
+        }
     }
-    if (!plan.replaced.isNull()) {
-        TRY(place.keepAlive(plan.id + "/replaced", plan.replaced));
-    }
-    if (!plan.above.isNull()) {
-        TRY(place.keepAlive(plan.id + "/above", plan.above));
-    }
-    TRY(place.keepAlive(plan.id + "/ours", plan.ours));
-    return place.keepAlive(plan.id + "/theirs", plan.theirs);
+    return others;
 }
 
-Status keepFoundAlive(Place& place, const SplicePlan& plan, const BegunFiles& files)
+Status keepAlive(Place& place, const Journal& journal, const SplicePlan& plan)
 {
-    return place.keepAlive(plan.id + "/found", files.tree);
+    const std::pair<const char*, const ObjectId*> parts[] = {{"work", &plan.work},
+                                                             {"replaced", &plan.replaced},
+                                                             {"above", &plan.above},
+                                                             {"ours", &plan.ours},
+                                                             {"theirs", &plan.theirs}};
+    for (const auto& [part, id] : parts) {
+        if (!id->isNull()) {
+            TRY(place.keepAlive(journal.keptName(plan.id, part), *id));
+        }
+    }
+    return ok();
+}
+
+Status keepFoundAlive(Place& place,
+                      const Journal& journal,
+                      const SplicePlan& plan,
+                      const BegunFiles& files)
+{
+    return place.keepAlive(journal.keptName(plan.id, "found"), files.tree);
 }
 
 namespace {
@@ -134,7 +195,7 @@ Result<Recorded> recordLocked(Place& place,
         return journal.noteRecording(splice, text);
     };
     if (!plan.work.isNull()) {
-        TRY(place.keepAlive(splice + "/work", plan.work));
+        TRY(place.keepAlive(journal.keptName(splice, "work"), plan.work));
     }
     if (plan.carried > 0) {
         TRY(journal.noteCarried(splice, plan.carried));
@@ -180,12 +241,12 @@ Result<Recorded> recordAtOnce(Place& place,
     TRY_ASSIGN(const auto lock, WriterLock::take(folder));
     TRY(journal.begin(entry, legs));
     const std::string& splice = entry.plan.id;
-    TRY(keepAlive(place, entry.plan));
+    TRY(keepAlive(place, journal, entry.plan));
     auto recorded = recordLocked(place, journal, splice, plan, progress, stop);
     if (!recorded && recorded.error().reason != Reason::notUndone
         && recorded.error().reason != Reason::workNotBack) {
         // A command leaves nothing half-done to come back to. The next start tries again if this fails.
-        (void)letGo(place, splice);
+        (void)letGo(place, journal, splice);
     }
     return recorded;
 }
@@ -206,6 +267,9 @@ Status handBack(Place& place, Journal& journal, const std::string& splice, const
 Result<std::optional<Recovery>> recoverRecording(Place& place, Journal& journal)
 {
     TRY_ASSIGN(const std::string folder, place.privateFolder());
+    if (!journal.isOurs()) {
+        return Error{ErrorCode::refused, folder, {}, Reason::begunElsewhere};
+    }
     TRY_ASSIGN(const auto lock, WriterLock::take(folder));
     TRY(place.removeScratch());
     TRY_ASSIGN(const auto interrupted, journal.splices(SpliceState::recording));
@@ -214,9 +278,9 @@ Result<std::optional<Recovery>> recoverRecording(Place& place, Journal& journal)
         TRY_ASSIGN(last, recover(place, journal, entry));
     }
     TRY(putAwayLeft(journal));
-    TRY(forgetOld(journal, SpliceState::recorded));
-    TRY(forgetOld(journal, SpliceState::abandoned));
-    TRY(letGoUnknown(place, journal));
+    TRY(forgetOld(place, journal, SpliceState::recorded));
+    TRY(forgetOld(place, journal, SpliceState::abandoned));
+    TRY(letGoLeft(place, journal));
     return last;
 }
 }  // namespace rope

@@ -7,10 +7,12 @@
 namespace rope {
 /// Keeps the commits that a splice joins, the one that it takes the place of, and the uncommitted work
 /// that it looks after, alive for as long as the journal knows it.
-[[nodiscard]] Status keepAlive(Place& place, const SplicePlan& plan);
+[[nodiscard]] Status keepAlive(Place& place, const Journal& journal, const SplicePlan& plan);
 /// And the files of the begun join that it finishes: what was put there by hand stands nowhere else.
-[[nodiscard]] Status
-keepFoundAlive(Place& place, const SplicePlan& plan, const BegunFiles& files);
+[[nodiscard]] Status keepFoundAlive(Place& place,
+                                    const Journal& journal,
+                                    const SplicePlan& plan,
+                                    const BegunFiles& files);
 
 /// What was recorded.
 struct Recorded
@@ -55,11 +57,24 @@ struct Recovery
     ObjectId commit;          ///< Null unless finished.
 };
 
+/// Something that is kept alive here.
+struct KeptThing
+{
+    std::string name;  ///< As Recording::keptAlive() has it.
+    std::string part;  ///< What it is: "work" is uncommitted work that was saved.
+};
+
+/// What is kept alive here and no splice of this journal has: of another working tree, or of a journal
+/// that is gone. Nothing of it is ever let go unasked.
+[[nodiscard]] Result<std::vector<KeptThing>> keptByOthers(Place& place, Journal& journal);
+
 /// Finishes or undoes the recordings that the journal says were interrupted, and tidies up what was
-/// left: splices that a command began and did not end, commits kept alive for splices that nobody
-/// knows any more. Safe to repeat.
-/// Errors: `busy` (Reason::recordingElsewhere) while one is being made, with the process as subject;
-/// `stale` (Reason::changedSince) when the working tree holds changes that are neither ours nor the
-/// result's, with the file as subject; those of the place and the journal.
+/// left: splices that a command began and did not end, and those that ended long ago, with what was
+/// kept alive for them. Work that was set aside and has not come back is never forgotten, and what
+/// another journal keeps alive is left alone. Safe to repeat.
+/// Errors: `refused` (Reason::begunElsewhere) where this person's state does not know the journal,
+/// nothing touched; `busy` (Reason::recordingElsewhere) while one is being made, with the process as
+/// subject; `stale` (Reason::changedSince) when the working tree holds changes that are neither ours
+/// nor the result's, with the file as subject; those of the place and the journal.
 [[nodiscard]] Result<std::optional<Recovery>> recoverRecording(Place& place, Journal& journal);
 }  // namespace rope

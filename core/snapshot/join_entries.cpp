@@ -24,20 +24,22 @@ public:
     EntryPairer(Snapshots& repository,
                 const ThreeTrees& trees,
                 const PerSide<TreeChanges>& changes,
+                const RenameRules& rules,
                 const ProgressSink& progress,
                 const std::stop_token& stop)
         : m_repository(repository)
         , m_trees(trees)
         , m_changes(changes)
+        , m_rules(rules)
         , m_progress(progress)
         , m_stop(stop)
     {
     }
 
-    Result<JoinEntries> pairAll(bool followsFolders)
+    Result<JoinEntries> pairAll()
     {
         enterChanges();
-        TRY(followRenames(followsFolders));
+        TRY(followRenames(m_rules.folders != RenameRules::Folders::stay));
         std::erase_if(m_entries, [](const auto& entry) { return entry.second.isEmpty(); });
         return std::move(m_entries);
     }
@@ -58,14 +60,33 @@ private:
         }
     }
 
-    [[nodiscard]] bool isTouchedBy(Side side, const RepoPath& path) const
+    /// What a side did at a path; null: nothing.
+    [[nodiscard]] const FileChange* changeAt(Side side, const RepoPath& path) const
     {
         const auto& files = m_changes[side].files;
         const auto at = std::lower_bound(
             files.begin(), files.end(), path, [](const FileChange& change, const RepoPath& wanted) {
                 return change.path < wanted;
             });
-        return at != files.end() && at->path == path;
+        return at != files.end() && at->path == path ? &*at : nullptr;
+    }
+
+    /// What the other side has to do with the files of this one.
+    [[nodiscard]] RenameInterest interestOf(Side other, const std::set<RepoPath>& contested) const
+    {
+        RenameInterest interest;
+        interest.matters = [this, other, &contested](const FileChange& deleted) {
+            return changeAt(other, deleted.path) != nullptr || liesInAny(deleted.path, contested);
+        };
+        interest.isEditedByOther = [this, other](const RepoPath& path) {
+            const FileChange* const change = changeAt(other, path);
+            return change != nullptr && change->before && change->after;
+        };
+        interest.isAddedByOther = [this, other](const RepoPath& path) {
+            const FileChange* const change = changeAt(other, path);
+            return change != nullptr && !change->before;
+        };
+        return interest;
     }
 
     Status followRenames(bool followsFolders)
@@ -76,13 +97,13 @@ private:
                 contested[side] =
                     contestedFolders(m_changes[side].goneFolders, m_changes[otherSide(side)].files);
             }
-            const auto matters = [&](const FileChange& deleted) {
-                return isTouchedBy(otherSide(side), deleted.path)
-                       || liesInAny(deleted.path, contested[side]);
-            };
-            TRY_ASSIGN(
-                m_renames[side],
-                findRenames(m_repository, m_changes[side].files, matters, m_progress, m_stop));
+            TRY_ASSIGN(m_renames[side],
+                       findRenames(m_repository,
+                                   m_changes[side].files,
+                                   interestOf(otherSide(side), contested[side]),
+                                   m_rules,
+                                   m_progress,
+                                   m_stop));
         }
         if (followsFolders) {
             TRY(followFolders(contested));
@@ -261,6 +282,7 @@ private:
     Snapshots& m_repository;
     const ThreeTrees& m_trees;
     const PerSide<TreeChanges>& m_changes;
+    const RenameRules& m_rules;
     const ProgressSink& m_progress;
     const std::stop_token& m_stop;
     JoinEntries m_entries;
@@ -271,10 +293,10 @@ private:
 Result<JoinEntries> pairEntries(Snapshots& repository,
                                 const ThreeTrees& trees,
                                 const PerSide<TreeChanges>& changes,
-                                bool followsFolders,
+                                const RenameRules& rules,
                                 const ProgressSink& progress,
                                 const std::stop_token& stop)
 {
-    return EntryPairer(repository, trees, changes, progress, stop).pairAll(followsFolders);
+    return EntryPairer(repository, trees, changes, rules, progress, stop).pairAll();
 }
 }  // namespace rope

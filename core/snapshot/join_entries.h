@@ -49,12 +49,12 @@ struct JoinEntry
 
 using JoinEntries = std::map<RepoPath, JoinEntry>;
 
-/// Pairs what both sides have, following renames of files and, with `followsFolders`, of folders.
+/// Pairs what both sides have, following renames of files and of folders as far as `rules` say.
 /// Paths that neither side touched are left out. Errors: those of reading; `cancelled`.
 [[nodiscard]] Result<JoinEntries> pairEntries(Snapshots& repository,
                                               const ThreeTrees& trees,
                                               const PerSide<TreeChanges>& changes,
-                                              bool followsFolders,
+                                              const RenameRules& rules,
                                               const ProgressSink& progress = {},
                                               const std::stop_token& stop = {});
 }  // namespace rope

@@ -23,18 +23,26 @@ Result<bool> NamesBeside::isFree(const RepoPath& name) const
     return !isTaken;
 }
 
-Result<NameBeside> NamesBeside::make(const RepoPath& path, Side side)
+Result<RepoPath> NamesBeside::makeFor(const RepoPath& path, std::string_view word)
 {
-    const std::string word = side == Side::ours ? "ours" : "theirs";
     const std::size_t extension = extensionOf(path);
-    NameBeside made;
-    for (int count = 1; made.path.empty(); ++count) {
+    for (int count = 1;; ++count) {
         const std::string number = count == 1 ? std::string() : "-" + std::to_string(count);
         RepoPath name = path.substr(0, extension);
         name.append(".").append(word).append(number).append(path, extension);
         TRY_ASSIGN(const bool isGood, isFree(name));
-        made.path = isGood ? name : RepoPath();
+        if (isGood) {
+            m_given.insert(name);
+            return name;
+        }
     }
+}
+
+Result<NameBeside> NamesBeside::make(const RepoPath& path, Side side)
+{
+    const std::string word = side == Side::ours ? "ours" : "theirs";
+    NameBeside made;
+    TRY_ASSIGN(made.path, makeFor(path, word));
     for (int count = 0; made.gitName.empty(); ++count) {
         RepoPath name = path;
         name.append("~").append(word);
@@ -44,7 +52,6 @@ Result<NameBeside> NamesBeside::make(const RepoPath& path, Side side)
         TRY_ASSIGN(const bool isGood, isFree(name));
         made.gitName = isGood ? name : RepoPath();
     }
-    m_given.insert(made.path);
     m_givenGitNames.insert(made.gitName);
     return made;
 }

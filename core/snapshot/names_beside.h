@@ -24,6 +24,8 @@ public:
     /// A name for a side's file at `path`: `docs/plan.theirs.png` beside `docs/plan.png`.
     /// Errors: those of the check.
     Result<NameBeside> make(const RepoPath& path, Side side);
+    /// As make(), with another word than the side's in it, and without what git would call it.
+    Result<RepoPath> makeFor(const RepoPath& path, std::string_view word);
 
 private:
     Result<bool> isFree(const RepoPath& name) const;

@@ -52,6 +52,7 @@ public:
     [[nodiscard]] bool isStored(const ObjectId& id) const override { return !m_held.has(id); }
     [[nodiscard]] bool canCheckOut(const RepoPath& path) const override;
     Result<std::vector<MergeRule>> mergeRules(std::span<const RepoPath> paths) override;
+    [[nodiscard]] RenameRules renameRules() const override { return m_below.renameRules(); }
     Result<std::string> rulesStamp() override { return m_below.rulesStamp(); }
     Result<ProgramOutcome> runMergeProgram(const MergeRule& rule,
                                            const RepoPath& path,

@@ -5,7 +5,8 @@
 //   both made the same of it  settled
 //   one deleted, one edited   a question
 //   both edited or added it   texts are joined by lines; anything else is a question
-// and last, a file that ends up where a folder stays moves aside.
+// and last, a file that ends up where a folder stays moves aside; where that hangs on answers, a free
+// name is kept ready for it.
 // Tested by tst_forecast.cpp.
 #include "core/snapshot/tree_join.h"
 
@@ -76,10 +77,15 @@ public:
     Result<TreeJoin> join()
     {
         TRY_ASSIGN(auto changes, treeChanges(m_repository, m_trees, m_stop));
-        TRY_ASSIGN(
-            m_entries,
-            pairEntries(
-                m_repository, m_trees, changes, m_options.followsFolders, m_progress, m_stop));
+        RenameRules renames = m_repository.renameRules();
+        if (!m_options.followsFolders) {
+            renames.folders = RenameRules::Folders::stay;
+        }
+        TRY_ASSIGN(m_entries,
+                   pairEntries(m_repository, m_trees, changes, renames, m_progress, m_stop));
+        if (renames.folders == RenameRules::Folders::follow) {
+            followFoldersUnasked();
+        }
         askForTwins();
         for (const auto& [path, entry] : m_entries) {
             TRY(sort(path, entry));
@@ -94,6 +100,7 @@ public:
         if (m_options.checksNames) {
             askAboutRefusedNames();
         }
+        TRY(nameAsides());
         m_join.oursChanges = std::move(changes.ours.files);
         m_join.theirsChanges = std::move(changes.theirs.files);
         std::sort(m_join.files.begin(), m_join.files.end(), [](const auto& a, const auto& b) {
@@ -106,18 +113,34 @@ public:
     }
 
 private:
-    static FileOutcome outcomeOf(const RepoPath& path, const JoinEntry& entry)
+    FileOutcome outcomeOf(const RepoPath& path, const JoinEntry& entry) const
     {
         FileOutcome file;
         file.path = path;
         file.base = versionOf(entry.base);
         file.ours = versionOf(entry.sides.ours);
         file.theirs = versionOf(entry.sides.theirs);
-        file.basePath = pathOf(entry.base);
+        file.basePath = trueName(pathOf(entry.base));
         file.oursPath = pathOf(entry.sides.ours);
         file.theirsPath = pathOf(entry.sides.theirs);
         file.kind = file.base ? OutcomeKind::content : OutcomeKind::bothAdded;
         return file;
+    }
+
+    /// A name that only a virtual base has is nobody's: what it stands for.
+    [[nodiscard]] RepoPath trueName(const RepoPath& path) const
+    {
+        const auto found = m_options.madeUp.find(path);
+        return found == m_options.madeUp.end() ? path : found->second;
+    }
+
+    void followFoldersUnasked()
+    {
+        for (auto& [path, entry] : m_entries) {
+            if (entry.concern == Concern::movedWithFolder) {
+                entry.concern = Concern::none;
+            }
+        }
     }
 
     /// A virtual base may hold one file under two names. Where each side dropped another one of them,
@@ -148,7 +171,9 @@ private:
 
     Status sort(const RepoPath& path, const JoinEntry& entry)
     {
-        if (m_done.contains(path)) {
+        const bool isNobodys =
+            !entry.sides.ours && !entry.sides.theirs && m_options.madeUp.contains(path);
+        if (m_done.contains(path) || isNobodys) {
             return ok();
         }
         TRY_ASSIGN(const bool isOneFile, joinNamesOfOneFile(path, entry));
@@ -157,7 +182,8 @@ private:
         }
         const bool isPlain =
             entry.concern == Concern::none && !entry.origins.ours && !entry.origins.theirs;
-        if (isPlain && !entry.isTouchedBy(Side::theirs)) {
+        const bool isMoved = entry.sides.ours && entry.sides.ours->path != path;
+        if (isPlain && !isMoved && !entry.isTouchedBy(Side::theirs)) {
             keepOurs(path, entry);
             return ok();
         }
@@ -171,6 +197,11 @@ private:
             sortOneSided(file, entry);
         } else {
             TRY(classifyBoth(file, origins));
+        }
+        for (const auto& origin : {entry.origins.ours, entry.origins.theirs}) {
+            if (origin) {
+                m_join.folded.insert(origin->other.path);
+            }
         }
         m_open.push_back({std::move(file), path, origins});
         return ok();
@@ -296,13 +327,21 @@ private:
             files.push_back(&standing);
         }
         std::vector<Standing> joined;
-        joined.reserve(m_join.files.size());
         for (const FileOutcome& file : m_join.files) {
-            const auto entry = m_entries.find(file.path);
-            if (entry != m_entries.end() && staysThere(file)) {
-                files.push_back(&joined.emplace_back(entry->first, &entry->second));
+            // Of a file with two names either may be its own.
+            const bool hasTwo =
+                file.question && file.question->kind == QuestionKind::renamedTwice && file.theirs;
+            for (const RepoPath& path : {file.path, hasTwo ? file.theirsPath : file.path}) {
+                const auto entry = m_entries.find(path);
+                if (entry != m_entries.end() && staysThere(file)) {
+                    joined.emplace_back(entry->first, &entry->second);
+                }
             }
         }
+        std::transform(joined.begin(),
+                       joined.end(),
+                       std::back_inserter(files),
+                       [](const Standing& standing) { return &standing; });
         std::sort(files.begin(), files.end(), [](const auto* a, const auto* b) {
             return a->first < b->first;
         });
@@ -329,6 +368,77 @@ private:
             });
             TRY(askAside(file, fileSide(folder->second), m_names));
             m_join.files.push_back(std::move(file));
+        }
+        return ok();
+    }
+
+    /// A path that any answer gives a file, and whose the file would be.
+    using Claim = std::pair<RepoPath, std::string_view>;
+
+    static void claimAll(const FileOutcome& file, std::vector<Claim>& claims)
+    {
+        const auto claim = [&](const std::vector<Placement>& puts) {
+            for (const Placement& put : puts) {
+                const bool isOurs = file.ours && put.path == file.oursPath;
+                const bool isTheirs = file.theirs && put.path == file.theirsPath;
+                claims.emplace_back(put.path, isOurs ? "ours" : isTheirs ? "theirs" : "base");
+            }
+        };
+        if (!file.question) {
+            claim(file.placements({}));
+        } else {
+            for (const Answer& answer : file.question->answers) {
+                claim(answer.puts);
+            }
+        }
+        // Whatever is put by hand or into a virtual base, which may be any version.
+        claims.emplace_back(file.path, file.ours ? "ours" : file.theirs ? "theirs" : "base");
+    }
+
+    /// Finds where answers may put two files that cannot both stand, and a free name for one of them.
+    Status nameAsides()
+    {
+        std::vector<Claim> asked;
+        for (const FileOutcome& file : m_join.files) {
+            if (file.needsDecision() || file.text) {
+                claimAll(file, asked);
+            }
+        }
+        if (asked.empty()) {
+            return ok();
+        }
+        std::map<std::string_view, std::string_view> standing;
+        for (const auto& [path, entry] : m_standing) {
+            standing.emplace(path, entry->sides.ours ? "ours" : "theirs");
+        }
+        for (const FileOutcome& file : m_join.files) {
+            if (!file.question && !file.text && file.settled) {
+                standing.emplace(file.path, file.ours ? "ours" : "theirs");
+            }
+        }
+        std::map<std::string_view, std::string_view> all = standing;
+        for (const auto& [path, whose] : asked) {
+            all.emplace(path, whose);
+        }
+        std::map<RepoPath, std::string_view> crowded;
+        for (const auto& [path, whose] : asked) {
+            if (standing.contains(path)) {
+                crowded.emplace(path, whose);
+            }
+            for (RepoPath folder = folderOfPath(path); !folder.empty();
+                 folder = folderOfPath(folder)) {
+                if (const auto file = all.find(folder); file != all.end()) {
+                    crowded.emplace(folder, file->second);
+                }
+            }
+            const std::string within = path + "/";
+            const auto inside = all.lower_bound(within);
+            if (inside != all.end() && liesIn(inside->first, path)) {
+                crowded.emplace(path, whose);
+            }
+        }
+        for (const auto& [path, whose] : crowded) {
+            TRY_ASSIGN(m_join.asides[path], m_names.makeFor(path, whose));
         }
         return ok();
     }

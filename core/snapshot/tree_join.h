@@ -5,6 +5,8 @@
 #include "core/snapshot/merge_rules.h"
 #include "core/system/edited_tree.h"
 
+#include <map>
+#include <set>
 #include <utility>
 
 namespace rope {
@@ -15,6 +17,12 @@ struct TreeJoin
     std::vector<TreeEdit> theirsEdits;  ///< What theirs alone changed and ours takes over, by path.
     std::vector<FileChange> oursChanges;  ///< Base to ours, by path.
     std::vector<FileChange> theirsChanges;
+    /// Paths at which a file may have to make room, because an answer puts something else there, below it
+    /// or above it: the free name that the file then has. The names are in no tree.
+    std::map<RepoPath, RepoPath> asides;
+    /// Paths of a side whose change went along into a file of `files` that has another path: the other
+    /// side renamed it onto that one.
+    std::set<RepoPath> folded;
     [[nodiscard]] bool isClean() const;
 };
 
@@ -23,13 +31,15 @@ using TwinPaths = std::pair<RepoPath, RepoPath>;
 
 struct TreeJoinOptions
 {
-    /// Whether new files follow a folder that the other side renamed (always as a question).
+    /// Whether new files may follow a folder that the other side renamed; see RenameRules.
     bool followsFolders = true;
     /// Whether names that theirs adds and that cannot be checked out are asked about.
     bool checksNames = true;
     std::vector<TwinPaths> twins;  ///< Of the base.
     /// What is known of how files are to be joined; grows. Nothing: it is asked for this join alone.
     std::shared_ptr<MergeRules> rules;
+    /// Names of the base that were made up when it was joined from several, and what they stand for.
+    std::map<RepoPath, RepoPath> madeUp = {};
 };
 
 /// Joins three trees: walks what differs, follows renames, joins texts by lines, asks where a person

@@ -51,57 +51,116 @@ std::string inOneLine(const RepoPath& path)
     return line;
 }
 
-/// The lines of a decided region, and what was chosen there.
-struct DecidedRegion
+/// "12" or "12-15".
+std::string linesInWords(LineNumber first, LineNumber count)
+{
+    return std::to_string(first)
+           + (count > 1 ? "-" + std::to_string(first + count - 1) : std::string());
+}
+
+/// Some lines of a file, and what was made of them.
+struct DecidedLines
 {
     std::string lines;
     std::string choice;
 };
 
-std::vector<DecidedRegion> decidedRegions(const SpliceFile& file, const SplicePlan& plan)
+/// What was edited in a stretch that had joined by itself. `first`: its first line in the file.
+DecidedLines editedLines(std::string_view joined, std::string_view now, LineNumber first)
 {
-    std::vector<DecidedRegion> regions;
-    LineNumber line = 1;
-    for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
-        const auto count = static_cast<LineNumber>(splitLines(file.text->text(slot)).size());
-        if (file.text->isRegion(slot) && file.text->state(slot).isDecided) {
-            regions.push_back(
-                {std::to_string(line) + (count > 1 ? "-" + std::to_string(line + count - 1) : ""),
-                 choiceInWords(file.text->state(slot).choice, plan)});
-        }
-        line += count;
+    const auto before = splitLines(joined);
+    const auto after = splitLines(now);
+    const auto [own, other] =
+        std::mismatch(after.begin(), after.end(), before.begin(), before.end());
+    auto ownEnd = after.end();
+    auto otherEnd = before.end();
+    while (ownEnd != own && otherEnd != other && *std::prev(ownEnd) == *std::prev(otherEnd)) {
+        --ownEnd;
+        --otherEnd;
     }
-    return regions;
+    return {linesInWords(first + static_cast<LineNumber>(own - after.begin()),
+                         static_cast<LineNumber>(ownEnd - own)),
+            ownEnd == own ? "lines taken out" : "edited besides"};
 }
 
-/// A few regions of a file each in a line, many as counts by what was chosen.
-std::string decisionsOf(const SpliceFile& file, const SplicePlan& plan)
+/// Tells what a person made of the slots of one file.
+class FileInWords
 {
-    constexpr std::size_t kMostInLines = 6;
-    const std::string path = "  " + inOneLine(file.outcome->path);
-    std::string lines;
-    if (file.outcome->question && file.answer.isDecided) {
-        lines += path + ": " + choiceInWords(file.answer.choice, plan) + "\n";
+public:
+    /// `corrected`: what is as it was in what is corrected is not told.
+    FileInWords(const SpliceFile& file,
+                const SplicePlan& plan,
+                const std::vector<Decision>& corrected)
+        : m_file(file)
+        , m_plan(plan)
+        , m_corrected(corrected)
+    {
     }
-    const auto regions = decidedRegions(file, plan);
-    if (regions.size() <= kMostInLines) {
-        for (const DecidedRegion& region : regions) {
-            lines += path + ":" + region.lines + ": " + region.choice + "\n";
-        }
-        return lines;
-    }
-    std::map<std::string, std::size_t> counts;
-    for (const DecidedRegion& region : regions) {
-        ++counts[region.choice];
-    }
-    std::string words;
-    for (const auto& [choice, count] : counts) {
-        words += (words.empty() ? "" : ", ") + std::to_string(count) + " " + choice;
-    }
-    return lines + path + ": " + std::to_string(regions.size()) + " regions: " + words + "\n";
-}
 
-std::string allDecisions(const Splice& splice)
+    /// A few places each in a line, many as counts by what was chosen.
+    [[nodiscard]] std::string lines() const
+    {
+        constexpr std::size_t kMostInLines = 6;
+        const std::string path = "  " + inOneLine(m_file.outcome->path);
+        std::string lines;
+        if (m_file.outcome->question && m_file.answer.isDecided
+            && !isAsBefore(std::string(kQuestionSlot), m_file.answer)) {
+            lines += path + ": " + choiceInWords(m_file.answer.choice, m_plan) + "\n";
+        }
+        const auto places = decidedLines();
+        if (places.size() <= kMostInLines) {
+            for (const DecidedLines& place : places) {
+                lines += path + ":" + place.lines + ": " + place.choice + "\n";
+            }
+            return lines;
+        }
+        std::map<std::string, std::size_t> counts;
+        for (const DecidedLines& place : places) {
+            ++counts[place.choice];
+        }
+        std::string words;
+        for (const auto& [choice, count] : counts) {
+            words += (words.empty() ? "" : ", ") + std::to_string(count) + " " + choice;
+        }
+        return lines + path + ": " + std::to_string(places.size()) + " regions: " + words + "\n";
+    }
+
+private:
+    [[nodiscard]] bool isAsBefore(const std::string& slot, const SlotState& state) const
+    {
+        return std::any_of(m_corrected.begin(), m_corrected.end(), [&](const Decision& before) {
+            return before.leg == m_file.leg && before.slot == slot
+                   && before.path == m_file.outcome->path && before.state == state;
+        });
+    }
+
+    [[nodiscard]] std::vector<DecidedLines> decidedLines() const
+    {
+        std::vector<DecidedLines> decided;
+        LineNumber line = 1;
+        for (std::size_t slot = 0; m_file.text && slot < m_file.text->slotCount(); ++slot) {
+            const SplicedText& text = *m_file.text;
+            const auto count = static_cast<LineNumber>(splitLines(text.text(slot)).size());
+            const SlotState& state = text.state(slot);
+            const bool isEdited =
+                !text.isRegion(slot) && state.text && *state.text != text.joinedText(slot);
+            const bool isTold = (text.isRegion(slot) && state.isDecided) || isEdited;
+            if (isTold && !isAsBefore(text.key(slot), state)) {
+                decided.push_back(isEdited ? editedLines(text.joinedText(slot), *state.text, line)
+                                           : DecidedLines{linesInWords(line, count),
+                                                          choiceInWords(state.choice, m_plan)});
+            }
+            line += count;
+        }
+        return decided;
+    }
+
+    const SpliceFile& m_file;
+    const SplicePlan& m_plan;
+    const std::vector<Decision>& m_corrected;
+};
+
+std::string allDecisions(const Splice& splice, const std::vector<Decision>& corrected)
 {
     constexpr std::size_t kMostFiles = 30;
     std::string decided;
@@ -113,7 +172,7 @@ std::string allDecisions(const Splice& splice)
         if (!isOfCommit) {
             continue;
         }
-        const std::string lines = decisionsOf(file, splice.plan());
+        const std::string lines = FileInWords(file, splice.plan(), corrected).lines();
         if (!lines.empty() && files < kMostFiles) {
             decided += lines;
             ++files;
@@ -178,8 +237,10 @@ std::string proposedMessage(const Splice& splice, const MessageParts& parts)
         return splice.forecast().theirs.message;  // it is that commit, made anew
     }
     std::string message = beginningOf(splice);
-    if (const std::string decided = allDecisions(splice); !decided.empty()) {
-        message += "\nDecided while joining:\n" + decided;
+    if (const std::string decided = allDecisions(splice, parts.corrected); !decided.empty()) {
+        message +=
+            (splice.plan().isCorrection() ? "\nDecided otherwise:\n" : "\nDecided while joining:\n")
+            + decided;
     }
     message += listedSubjects(splice, parts);
     if (!parts.conventions.beginning.empty()) {

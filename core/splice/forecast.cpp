@@ -94,6 +94,7 @@ Result<Forecast> forecastJoin(Place& place,
                    joinBases(place, snapshots, graph, bases, rules, progress, stop));
         inputs.base = {base.tree, std::to_string(bases.size()) + " common ancestors", {}};
         inputs.options.twins = std::move(base.twins);
+        inputs.options.madeUp = std::move(base.madeUp);
     }
     TRY_ASSIGN(forecast.join, joinSnapshots(snapshots, std::move(inputs), progress, stop));
     TRY(settleSubmodules(place, forecast.join, stop));

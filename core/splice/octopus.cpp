@@ -32,6 +32,7 @@ Result<std::optional<ObjectId>> octopusTree(Place& place,
                        joinBases(place, snapshots, graph, bases, rules, {}, stop));
             inputs.base.tree = base.tree;
             inputs.options.twins = std::move(base.twins);
+            inputs.options.madeUp = std::move(base.madeUp);
         }
         TRY_ASSIGN(const Join join, joinSnapshots(snapshots, std::move(inputs), {}, stop));
         if (join.openCount() > 0) {

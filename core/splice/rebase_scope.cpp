@@ -74,12 +74,23 @@ Result<std::vector<SharedCommits>> sharedCommits(Place& place,
                                                  const std::vector<Branch>& branches,
                                                  const std::stop_token& stop)
 {
-    std::vector<SharedCommits> shared;
+    std::vector<Branch> others;
+    std::vector<ObjectId> tips{ours};
     for (const Branch& branch : branches) {
-        if (!branch.isShared || branch.tip == scope.onto.id) {
-            continue;
+        if (branch.isShared && branch.tip != scope.onto.id) {
+            others.push_back(branch);
+            tips.push_back(branch.tip);
         }
-        TRY_ASSIGN(const Divergence apart, findDivergence(place, ours, branch.tip, stop));
+    }
+    std::vector<SharedCommits> shared;
+    if (others.empty()) {
+        return shared;
+    }
+    // One walk serves all of them, however many there are.
+    TRY_ASSIGN(auto stream, place.commitsFrom(tips));
+    CommitGraph graph(std::move(stream));
+    for (const Branch& branch : others) {
+        TRY_ASSIGN(const Divergence apart, findDivergence(graph, ours, branch.tip, stop));
         std::unordered_set<ObjectId> missing;
         for (const CommitLink& link : apart.oursOnly) {
             missing.insert(link.id);

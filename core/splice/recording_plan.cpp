@@ -99,6 +99,20 @@ Status planRewriting(const Splice& splice,
     return ok();
 }
 
+std::string reasonToMove(const SplicePlan& plan)
+{
+    switch (plan.kind) {
+    case SpliceKind::rebase:
+        return "rebase onto " + plan.theirsName + ": nothing left to rewrite";
+    case SpliceKind::rollBack:
+        return "roll back: to before joining " + plan.theirsName;
+    case SpliceKind::rollForward:
+        return "roll forward: to joining " + plan.theirsName;
+    default:
+        return "merge " + plan.theirsName + ": fast-forward";
+    }
+}
+
 Status planWork(const Splice& splice, RecordingPlan& recording)
 {
     const SplicePlan& plan = splice.plan();
@@ -126,6 +140,12 @@ recordingPlanOf(const Splice& splice, const std::string& message, const Recordin
         TRY(planWork(splice, recording));
         return recording;
     }
+    if (plan.kind == SpliceKind::fastForward) {
+        recording.target = plan.theirs;
+        recording.reason = reasonToMove(plan);
+        TRY(planWork(splice, recording));
+        return recording;
+    }
     // What stands upon a merge follows it; a correction stands upon all that.
     const bool carriesCommits = splice.laysCommits() && !plan.isCorrection();
     const std::size_t ownLeg = carriesCommits ? 0 : splice.lastLeg();
@@ -143,32 +163,16 @@ recordingPlanOf(const Splice& splice, const std::string& message, const Recordin
         recording.commits.back().author = splice.forecast().theirs.author;
     }
     recording.reason =
-        plan.kind == SpliceKind::revert       ? "revert " + plan.theirs.brief() + ": spliced"
-        : plan.kind == SpliceKind::pick       ? "cherry-pick " + plan.theirs.brief() + ": spliced"
-        : plan.isCorrection()                ? "correct " + plan.replaced.brief() + ": spliced"
-                                              : "merge " + plan.theirsName + ": spliced";
+        plan.kind == SpliceKind::revert ? "revert " + plan.theirs.brief() + ": spliced"
+        : plan.kind == SpliceKind::pick ? "cherry-pick " + plan.theirs.brief() + ": spliced"
+        : plan.isCorrection()           ? "correct " + plan.replaced.brief() + ": spliced"
+                                        : "merge " + plan.theirsName + ": spliced";
     if (carriesCommits) {
         TRY(planRewriting(splice, 1, wishes, recording));
     }
     TRY(planWork(splice, recording));
     return recording;
 }
-
-namespace {
-std::string reasonToMove(const SplicePlan& plan)
-{
-    switch (plan.kind) {
-    case SpliceKind::rebase:
-        return "rebase onto " + plan.theirsName + ": nothing left to rewrite";
-    case SpliceKind::rollBack:
-        return "roll back: to before joining " + plan.theirsName;
-    case SpliceKind::rollForward:
-        return "roll forward: to joining " + plan.theirsName;
-    default:
-        return "merge " + plan.theirsName + ": fast-forward";
-    }
-}
-}  // namespace
 
 RecordingPlan movePlan(const SplicePlan& plan, const std::optional<ResultSnapshot>& workAfter)
 {

@@ -23,7 +23,8 @@ struct DecidedFile
 /// join has no outcome for were changed by one side alone, and their text takes that version's place; or
 /// were put there by hand, and the answer is what stands at their paths.
 /// Errors: `invalidInput` with the path as subject: Reason::unencodable for a text with characters
-/// that its encoding lacks, ::pathTwice where two files would stand at one path.
+/// that its encoding lacks, ::pathTwice where two files would stand at one path, ::pathLost where a
+/// file that nobody was asked about would be gone.
 /// REQUIRES: nothing in the join is open beyond what `decided` answers.
 [[nodiscard]] Result<ResultSnapshot> resultTree(const Join& join,
                                                 std::span<const DecidedFile> decided);

@@ -4,6 +4,7 @@
 
 #include "core/history/divergence.h"
 #include "core/merge/marked_text.h"
+#include "core/splice/result_edits.h"
 
 namespace rope {
 namespace {
@@ -84,14 +85,16 @@ public:
         TRY_ASSIGN(const auto commits, m_history.readCommits(bases));
         Tip whole{{bases.front()}, commits.front().tree};
         std::vector<TwinPaths> twins;
+        std::map<RepoPath, RepoPath> madeUp;
         for (std::size_t i = 1; i < bases.size(); ++i) {
             const Tip next{{bases[i]}, commits[i].tree};
             TRY_ASSIGN(VirtualBase joined, joinTwo(whole, next, level));
             whole.commits.push_back(bases[i]);
             whole.tree = joined.tree;
             twins.insert(twins.end(), joined.twins.begin(), joined.twins.end());
+            madeUp.merge(joined.madeUp);
         }
-        return VirtualBase{whole.tree, std::move(twins)};
+        return VirtualBase{whole.tree, std::move(twins), std::move(madeUp)};
     }
 
 private:
@@ -108,7 +111,8 @@ private:
         } else if (bases.size() > 1) {
             TRY_ASSIGN(base, joinAll(bases, level + 1));
         }
-        const TreeJoinOptions options{false, false, std::move(base.twins), m_rules};
+        const TreeJoinOptions options{
+            false, false, std::move(base.twins), m_rules, std::move(base.madeUp)};
         TRY_ASSIGN(
             const TreeJoin join,
             joinTrees(m_snapshots, base.tree, ours.tree, theirs.tree, options, m_progress, m_stop));
@@ -120,7 +124,7 @@ private:
         VirtualBase base;
         const MarkerStyle style{"ours", "base", "theirs", kMarkerLength + kLongerPerLevel * level};
         const ObjectId emptyBlob = m_snapshots.holdBlob({});
-        std::vector<TreeEdit> edits = settledEdits(join);
+        TRY_ASSIGN(ResultEdits edits, ResultEdits::of(join));
         for (const FileOutcome& file : join.files) {
             if (!file.question && !file.text) {
                 continue;
@@ -136,11 +140,23 @@ private:
                     put.version.id =
                         m_snapshots.holdBlob(file.text->encoded(joined).value_or(joined));
                 }
-                edits.push_back({put.path, put.version});
+                noteMadeUp(file, put.path, base);
+                TRY(edits.put(put.path, put.version, nullptr));
             }
         }
-        TRY_ASSIGN(base.tree, m_snapshots.holdEditedTree(oursTree, edits));
+        for (const auto& [path, aside] : join.asides) {
+            base.madeUp[aside] = path;
+        }
+        TRY_ASSIGN(const auto list, edits.finish());
+        TRY_ASSIGN(base.tree, m_snapshots.holdResult({oursTree, list}));
         return base;
+    }
+
+    static void noteMadeUp(const FileOutcome& file, const RepoPath& put, VirtualBase& base)
+    {
+        if (file.beside && file.beside->path == put) {
+            base.madeUp[put] = file.ours ? file.oursPath : file.theirsPath;
+        }
     }
 
     History& m_history;

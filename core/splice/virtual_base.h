@@ -13,6 +13,7 @@ struct VirtualBase
 {
     ObjectId tree;  ///< Held by the overlay, unless a base has the same.
     std::vector<TwinPaths> twins;
+    std::map<RepoPath, RepoPath> madeUp;  ///< See TreeJoinOptions.
 };
 
 /// Joins best common ancestors, oldest first, over their own bases, to any depth. Nothing is asked:

@@ -93,23 +93,21 @@ private:
     {
         const bool wasFolder = before && before->kind == EntryKind::folder;
         const bool becomesFile = node.isEdited && node.version;
+        const bool staysFile = before && !wasFolder && !node.isEdited;
+        ObjectId folder = wasFolder ? before->id : ObjectId{};
         if (!node.children.empty()) {
-            TRY_ASSIGN(const ObjectId folder,
-                       edit(wasFolder ? before->id : ObjectId{}, node, prefix + name + "/"));
-            if (!folder.isNull() && becomesFile) {
-                return Error{
-                    ErrorCode::invalidInput, prefix + name, "a file and a folder of this name"};
-            }
-            if (!folder.isNull()) {
-                return std::optional(TreeEntry{name, EntryKind::folder, folder});
-            }
+            TRY_ASSIGN(folder, edit(folder, node, prefix + name + "/"));
+        }
+        if (!folder.isNull() && (becomesFile || staysFile)) {
+            return Error{ErrorCode::invalidInput, prefix + name, {}, Reason::pathTwice};
+        }
+        if (!folder.isNull()) {  // of a name that is a folder by now, no file needs to go any more
+            return std::optional(TreeEntry{name, EntryKind::folder, folder});
         }
         if (becomesFile) {
             return std::optional(TreeEntry{name, node.version->kind, node.version->id});
         }
-        // A file may be gone that a folder has replaced already.
-        const bool staysFolder = node.isEdited && wasFolder;
-        return staysFolder ? before : std::nullopt;
+        return staysFile ? before : std::nullopt;
     }
 
     Snapshots& m_snapshots;

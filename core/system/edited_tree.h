@@ -18,8 +18,10 @@ using FolderKeeper = std::function<Result<ObjectId>(std::vector<TreeEntry> entri
 
 /// Makes the tree that `tree` becomes by some edits, and returns its id. Only folders on the way to
 /// an edit are read and made, through `keep`; a folder that becomes empty is gone. A later edit of a
-/// path wins. A null id is an empty tree.
-/// Errors: `invalidInput` when a file would stand where a folder is; those of reading and keeping.
+/// path wins. A null id is an empty tree. No file goes that no edit names: what is to be gone below a
+/// file is gone already.
+/// Errors: `invalidInput` (Reason::pathTwice) with the path, when a file would stand where a folder
+/// has files; those of reading and keeping.
 [[nodiscard]] Result<ObjectId> editedTree(Snapshots& snapshots,
                                           const ObjectId& tree,
                                           std::span<const TreeEdit> edits,

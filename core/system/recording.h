@@ -109,8 +109,8 @@ public:
     /// result, runs the hooks, writes the commits, moves the line from where it was expected, and puts
     /// uncommitted work there. On a
     /// refusal or failure everything goes back. `progress` is told each step after it was noted.
-    /// Errors: `stale` (Reason::lineMoved, ::checkedOut, ::uncommitted, ::workChanged; ::inTheWay with
-    /// every such path as a line of the detail), `busy`,
+    /// Errors: `stale` (Reason::lineMoved, ::switched, ::checkedOut, ::uncommitted, ::workChanged;
+    /// ::inTheWay with the paths), `busy`,
     /// `refused` by a hook (::hookRefused, ::hookChangedResult) or by signing, `noIdentity`, `io`,
     /// `cancelled`; where it could not go back, Reason::notUndone, and recover() is needed.
     virtual Result<RecordOutcome> record(const RecordingPlan& plan,
@@ -137,7 +137,10 @@ public:
 
     /// Keeps a commit or a tree from being cleaned away, under a name of ours. A null id lets it go.
     virtual Status keepAlive(const std::string& name, const ObjectId& kept) = 0;
-    /// The names under which commits are kept alive.
+    /// The names under which commits are kept alive, but for those whose first part is the journal of
+    /// another working tree of the same repository (`journal-id` in its private folder).
     virtual Result<std::vector<std::string>> keptAlive() = 0;
+    /// What is kept under one of these. Errors: `notFound`.
+    virtual Result<ObjectId> keptCommit(const std::string& name) = 0;
 };
 }  // namespace rope

@@ -3,6 +3,7 @@
 
 #include "core/base/result.h"
 
+#include <set>
 #include <string>
 #include <vector>
 
@@ -11,8 +12,10 @@ namespace rope {
 struct CheckSettings
 {
     std::vector<std::string> commands;  ///< As they were written, in order.
-    bool isRequired = false;            ///< Nothing is recorded before all of them have passed.
-    bool withSubmodules = false;        ///< The copy holds submodules as they are checked out here.
+    /// Those of them that the place itself says, which somebody else may have written.
+    std::set<std::string> ofPlace{};
+    bool isRequired = false;      ///< Nothing is recorded before all of them have passed.
+    bool withSubmodules = false;  ///< The copy holds submodules as they are checked out here.
     friend bool operator==(const CheckSettings&, const CheckSettings&) = default;
 };
 

@@ -36,6 +36,21 @@ struct MergeRule
     std::size_t markerLength = 7;  ///< Of conflict markers in such a file.
 };
 
+/// How far renames are looked for, as the person or the repository has set it.
+struct RenameRules
+{
+    bool isOff = false;  ///< No renames at all.
+    /// Renamed and edited files are not looked for where there are more deleted times added files than
+    /// the square of this. 0: no limit.
+    std::size_t mostFiles = 0;
+    enum class Folders {
+        ask,     ///< Whether a new file follows a folder that the other side renamed is asked.
+        follow,  ///< It follows.
+        stay,    ///< It stays where it was put.
+    };
+    Folders folders = Folders::ask;
+};
+
 /// What a merge program made of three versions.
 struct ProgramOutcome
 {
@@ -94,6 +109,8 @@ public:
 
     /// One rule for each path.
     virtual Result<std::vector<MergeRule>> mergeRules(std::span<const RepoPath> paths) = 0;
+    /// The same for every path.
+    [[nodiscard]] virtual RenameRules renameRules() const { return {}; }
     /// What of the place, besides commits, decides how files are joined, as an opaque text: while it is
     /// equal, joining two commits gives the same again. Files with such rules that nobody tracks count
     /// only at the root.

@@ -87,6 +87,7 @@ struct Branch
     ObjectId tip;
     std::string upstreamRef;  ///< Full name of the branch it follows; empty if none.
     bool isShared = false;    ///< Known from a remote, as of when it was last asked.
+    bool isFirst = false;     ///< The remote's first one: the team's main line of work.
 };
 
 /// Where the working tree stands.

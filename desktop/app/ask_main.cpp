@@ -46,9 +46,17 @@ int connectTo(const char* path)
 
 int main(int argc, char** argv)
 {
-    const std::string_view question = argc > 1 ? argv[1] : "";
     // NOLINTNEXTLINE(concurrency-mt-unsafe): there is one thread
-    const int window = connectTo(std::getenv("ROPE_SPLICE_ASK"));
+    const char* const set = std::getenv("ROPE_SPLICE_ASK");
+    // "path:token": what follows the last colon is the window's, so that it knows who asks.
+    const std::string_view address = set == nullptr ? "" : set;
+    const std::size_t colon = address.rfind(':');
+    if (colon == std::string_view::npos) {
+        return 1;
+    }
+    const std::string question =
+        std::string(address.substr(colon + 1)) + "\n" + (argc > 1 ? argv[1] : "");
+    const int window = connectTo(std::string(address.substr(0, colon)).c_str());
     const auto size = static_cast<std::uint32_t>(question.size());
     if (window < 0 || !writeAll(window, &size, sizeof size)
         || !writeAll(window, question.data(), question.size())) {

@@ -2,20 +2,51 @@
 // Tested by tst_ask_server.cpp.
 #include "desktop/app/ask_server.h"
 
+#include "core/base/process_tree.h"
 #include "desktop/app/ask_dialog.h"
 #include "desktop/wording/merge_words.h"
 
 #include <QCoreApplication>
+#include <QDir>
+#include <QFile>
 #include <QFileInfo>
 #include <QLocalServer>
 #include <QLocalSocket>
 #include <QPointer>
+#include <QUuid>
 
 #include <cstring>
+#include <unistd.h>
 
 namespace rope {
 namespace {
 constexpr std::uint32_t kMostQuestionBytes = 20'000;
+
+constexpr const char* kFolderName = "rope-splice-";
+
+QString folderTemplate()
+{
+    return QStringLiteral("%1/%2%3-XXXXXX")
+        .arg(QDir::tempPath(), QLatin1String(kFolderName))
+        .arg(QCoreApplication::applicationPid());
+}
+
+/// Folders of windows that were killed.
+void removeLeftFolders()
+{
+    const QFileInfoList left =
+        QDir(QDir::tempPath())
+            .entryInfoList({QLatin1String(kFolderName) + QStringLiteral("*-??????")},
+                           QDir::Dirs | QDir::NoSymLinks | QDir::NoDotAndDotDot);
+    for (const QFileInfo& folder : left) {
+        bool isNumber = false;
+        const int process = folder.fileName().section(QLatin1Char('-'), 2, 2).toInt(&isNumber);
+        if (isNumber && folder.ownerId() == ::geteuid() && !isRunning(process)) {
+            QFile::remove(folder.filePath() + QStringLiteral("/ask"));
+            QDir().rmdir(folder.filePath());  // only if nothing else is in it
+        }
+    }
+}
 
 QString askProgram()
 {
@@ -33,8 +64,11 @@ QString askProgram()
 AskServer::AskServer(QWidget* window)
     : QObject(window)
     , m_window(window)
+    , m_token(QUuid::createUuid().toByteArray(QUuid::Id128))
+    , m_folder(folderTemplate())
     , m_server(new QLocalServer(this))
 {
+    removeLeftFolders();
     m_server->setSocketOptions(QLocalServer::UserAccessOption);
     connect(m_server, &QLocalServer::newConnection, this, &AskServer::onConnection);
     if (m_folder.isValid()) {
@@ -49,7 +83,8 @@ Asking AskServer::asking() const
     const QString program = askProgram();
     return !m_server->isListening() || program.isEmpty()
                ? Asking{}
-               : Asking{program.toStdString(), m_server->fullServerName().toStdString()};
+               : Asking{program.toStdString(),
+                        m_server->fullServerName().toStdString() + ":" + m_token.toStdString()};
 }
 
 void AskServer::onConnection()
@@ -76,7 +111,12 @@ void AskServer::onRead(QLocalSocket* socket)
     if (socket->bytesAvailable() < static_cast<qint64>(sizeof size + size)) {
         return;
     }
-    const QByteArray question = socket->readAll().mid(sizeof size);
+    const QByteArray said = socket->readAll().mid(sizeof size);
+    if (!said.startsWith(m_token + '\n')) {
+        socket->abort();
+        return;
+    }
+    const QByteArray question = said.mid(m_token.size() + 1);
     m_questions.push_back({socket, shownWords(question.toStdString()).trimmed()});
     askNext();
 }

@@ -15,7 +15,7 @@ class QWidget;
 namespace rope {
 /// Answers the questions of git and ssh (a password, a passphrase, an unknown host) in a dialog of the
 /// window: they start rope-splice-ask, which asks here over a local socket that only this user can
-/// reach. One question at a time. What is typed is neither stored nor logged. Interface thread.
+/// reach, with a token that only what we start knows. One question at a time. What is typed is neither stored nor logged. Interface thread.
 class AskServer final : public QObject
 {
     Q_OBJECT
@@ -37,6 +37,8 @@ private:
     void askNext();
 
     QWidget* m_window;
+    QByteArray
+        m_token;  ///< That whoever asks must know: it is in the environment of what we start.
     QTemporaryDir m_folder;
     QLocalServer* m_server;
     std::deque<Question> m_questions;

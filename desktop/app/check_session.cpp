@@ -323,6 +323,7 @@ void CheckSession::show()
 {
     m_view = {};
     if (m_checked && m_splice.splice() != nullptr) {
+        m_view.hasLooked = true;
         m_view.notChecked = m_checked->report.notChecked;
         m_view.checkedFiles = m_checked->report.checkedFiles;
         m_view.hasDefinitions = m_checked->report.hasDefinitions;

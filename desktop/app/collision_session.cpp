@@ -12,18 +12,6 @@ namespace rope {
 namespace {
 constexpr std::size_t kMostBranches = 60;
 
-/// What the remote starts new copies with is not always known; its name mostly tells.
-std::string mainRefOf(const SurveyFacts& facts)
-{
-    for (const char* name : {"main", "master", "trunk"}) {
-        for (const Branch& branch : facts.branches) {
-            if (branch.isShared && branch.name.ends_with("/" + std::string(name))) {
-                return branch.ref;
-            }
-        }
-    }
-    return {};
-}
 }  // namespace
 
 CollisionSession::CollisionSession(PlaceSession& place, QObject* parent)
@@ -59,7 +47,7 @@ void CollisionSession::start()
          facts](const std::stop_token&) -> Result<std::vector<CollisionBranch>> {
             TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
             return collisionBranches(
-                *place, facts->branches, mainRefOf(*facts), facts->standing.ref, kMostBranches);
+                *place, facts->branches, facts->teamsMain({}), facts->standing.ref, kMostBranches);
         },
         [this](Result<std::vector<CollisionBranch>> branches) {
             m_isReading = false;

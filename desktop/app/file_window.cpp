@@ -127,6 +127,7 @@ FileWindow::FileWindow(const FileRequest& request, const std::shared_ptr<const F
             nullptr);
     }
     m_resolve->setLeadOnLabel(tr("Save and close"));
+    m_resolve->setKeepsReasons(false);  // there is no commit that they could go with
     setWindowTitle(tr("%1: resolve").arg(shownPath(nameOf(request.result))));
     layOut();
     addMenus();

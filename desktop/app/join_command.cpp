@@ -34,7 +34,8 @@ Result<Recorded> record(Place& place,
                         Journal& journal,
                         const SplicePlan& plan,
                         const std::shared_ptr<const Forecast>& forecast,
-                        const std::string& message)
+                        const std::string& message,
+                        const std::stop_token& stop)
 {
     const Splice splice(plan, forecast);
     TRY_ASSIGN(const RecordingPlan recording,
@@ -45,10 +46,13 @@ Result<Recorded> record(Place& place,
     entry.startedAt = QDateTime::currentSecsSinceEpoch();
     const Join& join = forecast->join;
     return recordAtOnce(
-        place, journal, entry, {{join.base, join.ours, join.theirs}}, recording, stopOnSignals());
+        place, journal, entry, {{join.base, join.ours, join.theirs}}, recording, stop);
 }
 
-int joinInto(Place& place, Journal& journal, const JoinRequest& request)
+int joinInto(Place& place,
+             Journal& journal,
+             const JoinRequest& request,
+             const std::stop_token& stop)
 {
     const auto standing = place.standing();
     const auto begun = place.begunJoin();
@@ -116,7 +120,8 @@ int joinInto(Place& place, Journal& journal, const JoinRequest& request)
                                  journal,
                                  plan,
                                  std::make_shared<const Forecast>(std::move(*forecast)),
-                                 request.message);
+                                 request.message,
+                                 stop);
     if (!recorded) {
         return printError(recorded.error());
     }
@@ -128,6 +133,7 @@ int joinInto(Place& place, Journal& journal, const JoinRequest& request)
 
 int runJoin(const JoinRequest& request)
 {
+    const std::stop_token stop = stopOnSignals();
     // A commit that cannot be told about is recorded all the same: what was asked for is done.
     const auto place = openPlace(request.folder, {request.allowsPrograms, {}, true});
     if (!place) {
@@ -146,9 +152,16 @@ int runJoin(const JoinRequest& request)
         printComplaint("rope-splice: the journal could not be read. It is kept as "
                        + (*journal)->setAsideAs() + ", and a new one was begun.\n");
     }
+    if (!(*journal)->isOurs()) {
+        const auto cutOff = (*journal)->splices(SpliceState::recording);
+        if (!cutOff || !cutOff->empty()) {
+            return printError(Error{ErrorCode::refused, *folder, {}, Reason::begunElsewhere});
+        }
+        (void)(*journal)->adopt();  // somebody works here; where it cannot be kept, that is all
+    }
     if (const auto recovered = recoverRecording(**place, **journal); !recovered) {
         return printError(recovered.error());
     }
-    return joinInto(**place, **journal, request);
+    return joinInto(**place, **journal, request, stop);
 }
 }  // namespace rope

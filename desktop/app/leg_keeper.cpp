@@ -172,9 +172,11 @@ void LegKeeper::joinWork()
     const auto known =
         m_joinedRevision == m_revision ? std::optional(m_splice->plan().work) : std::nullopt;
     m_work.run(
-        [address = m_place.address(), plan = m_splice->plan(), result = std::move(*result), known](
-            const std::stop_token& stop) {
-            return rope::joinWork(address, plan, result, known, stop);
+        [address = m_place.address(),
+         plan = m_splice->plan(),
+         ground = WorkGround{std::move(*result), m_splice->legs()[m_splice->lastLeg()]->held},
+         known](const std::stop_token& stop) {
+            return rope::joinWork(address, plan, ground, known, stop);
         },
         [this, revision = m_revision](const Result<JoinedWork>& joined) {
             m_isBusy = false;

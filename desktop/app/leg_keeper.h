@@ -29,6 +29,8 @@ public:
     void setPaused(bool isPaused);
     /// Whether every leg stands on what is decided now.
     [[nodiscard]] bool isSettled() const;
+    /// Of a rebase: commits that are not written anew, since their change is there already.
+    [[nodiscard]] const std::vector<CommitLeftOut>& leftOut() const { return m_scope.leftOut; }
 
 signals:
     /// Legs from this one on are about to be other ones: whatever shows their files lets them go.

@@ -149,6 +149,32 @@ void LogbookSession::readMerge(const ObjectId& merge)
         });
 }
 
+void LogbookSession::deleteKept(const KeptWork& kept)
+{
+    m_details.run([address = m_place.address(),
+                   kept](const std::stop_token&) { return letGoKept(address, kept); },
+                  [this, kept](const Status& gone) {
+                      if (gone) {
+                          emit keptDeleted(kept);
+                          look();
+                      } else {
+                          emit failed(gone.error());
+                      }
+                  });
+}
+
+void LogbookSession::keepAgain(const KeptWork& kept)
+{
+    m_details.run([address = m_place.address(),
+                   kept](const std::stop_token&) { return rope::keepAgain(address, kept); },
+                  [this](const Status& isKept) {
+                      if (!isKept) {
+                          emit failed(isKept.error());
+                      }
+                      look();
+                  });
+}
+
 void LogbookSession::setMergeFine(const ObjectId& merge, bool isFine)
 {
     const auto journal = Journal::open(m_place.privateFolder());

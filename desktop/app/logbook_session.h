@@ -21,6 +21,9 @@ public:
     void toggleReading();
     /// Reads the merge that a person named, and lists it first.
     void readNamed(const QString& name);
+    /// A person wants to be rid of what is kept; until it is cleaned away it can be kept again.
+    void deleteKept(const KeptWork& kept);
+    void keepAgain(const KeptWork& kept);
     void setMergeFine(const ObjectId& merge, bool isFine);
 
 signals:
@@ -28,6 +31,7 @@ signals:
     void detailsReady(const rope::LoggedDetails& details);
     void mergesRead(const std::vector<rope::ReadMergeRow>& merges,
                     const rope::MergesProgress& progress);
+    void keptDeleted(const rope::KeptWork& kept);
     void failed(const rope::Error& error);
 
 private:

@@ -8,6 +8,7 @@
 #include "core/splice/decision_note.h"
 #include "core/splice/inferred_decisions.h"
 #include "core/system/path_finder.h"
+#include "core/system/tree_difference.h"
 #include "core/text/text.h"
 #include "desktop/app/splice_tasks.h"
 #include "desktop/wording/merge_words.h"
@@ -317,11 +318,61 @@ void addFile(const Splice& splice, std::size_t number, LoggedDetails& details)
 }
 }  // namespace
 
+namespace {
+Result<std::vector<KeptWork>> readKept(Place& place, Journal& journal, const std::stop_token& stop)
+{
+    TRY_ASSIGN(const auto others, keptByOthers(place, journal));
+    std::vector<KeptWork> kept;
+    for (const KeptThing& other : others) {
+        if (stop.stop_requested()) {
+            return Error{ErrorCode::cancelled, {}, {}};
+        }
+        const auto id = place.keptCommit(other.name);
+        const auto commits =
+            id ? place.readCommits({&*id, 1}) : Result<std::vector<Commit>>(id.error());
+        if (!commits) {
+            continue;  // files of a begun join, say, which are no commit
+        }
+        const Commit& commit = commits->front();
+        KeptWork work{other.name,
+                      commit.id,
+                      other.part == "work",
+                      commit.committer.time,
+                      0,
+                      commit.subject()};
+        if (work.isWork && !commit.parents.empty()) {
+            TRY_ASSIGN(const auto before, place.readCommits({&commit.parents.front(), 1}));
+            TRY_ASSIGN(const auto changes, treeDifference(place, before.front().tree, commit.tree));
+            work.files = changes.size();
+        }
+        kept.push_back(std::move(work));
+    }
+    std::stable_sort(kept.begin(), kept.end(), [](const KeptWork& a, const KeptWork& b) {
+        return a.isWork != b.isWork ? a.isWork : a.at > b.at;
+    });
+    return kept;
+}
+}  // namespace
+
+Status letGoKept(const PlaceAddress& address, const KeptWork& kept)
+{
+    TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+    return place->keepAlive(kept.name, {});
+}
+
+Status keepAgain(const PlaceAddress& address, const KeptWork& kept)
+{
+    TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+    return place->keepAlive(kept.name, kept.id);
+}
+
 Result<LogbookFacts> readLogbook(const PlaceAddress& address, const std::stop_token& stop)
 {
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
     TRY_ASSIGN(const auto journal, journalOf(*place));
-    return LogbookReader(*place, *journal, stop).read();
+    TRY_ASSIGN(auto facts, LogbookReader(*place, *journal, stop).read());
+    TRY_ASSIGN(facts.kept, readKept(*place, *journal, stop));
+    return facts;
 }
 
 Result<LoggedDetails>

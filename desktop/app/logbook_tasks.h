@@ -12,6 +12,10 @@ namespace rope {
 
 /// The splices of a place, newest first, and where each stands. Asks no remote: what was sent is told
 /// as of when remotes were asked last.
+/// Lets go what is kept and no splice has, and keeps it again.
+Status letGoKept(const PlaceAddress& address, const KeptWork& kept);
+Status keepAgain(const PlaceAddress& address, const KeptWork& kept);
+
 [[nodiscard]] Result<LogbookFacts> readLogbook(const PlaceAddress& address,
                                                const std::stop_token& stop);
 

@@ -2,7 +2,6 @@
 // Tested by tst_window.cpp.
 #include "desktop/app/notices.h"
 
-#include "core/text/text.h"
 #include "desktop/widgets/notice_bar.h"
 #include "desktop/wording/merge_words.h"
 
@@ -16,6 +15,10 @@ Notices::Notices(NoticeBar& bar, PlaceSession& place, SpliceSession& splice, QOb
     connect(&m_place, &PlaceSession::opened, this, &Notices::onOpened);
     connect(&m_place, &PlaceSession::openFailed, this, &Notices::showError);
     connect(&m_place, &PlaceSession::failed, this, &Notices::showError);
+    connect(&m_place, &PlaceSession::openingPutOff, this, [this](const QString& folder) {
+        m_bar.showMessage(tr("%1 was not opened: something was being recorded here.").arg(folder));
+        m_bar.offerAction(tr("Open it now"), [this, folder] { emit openRequested(folder); });
+    });
     connect(&m_place, &PlaceSession::fetched, this, [this](const Fetched& fetched) {
         if (m_splice.splice() == nullptr || !fetched.arrivals.empty()) {
             m_bar.showMessage(arrivalsInWords(fetched.arrivals));
@@ -61,15 +64,21 @@ void Notices::onOpened(const FoundPlace& found)
 {
     m_toldPrograms.clear();
     m_isOfSplice = false;
-    if (found.trouble) {
+    if (found.trouble && found.trouble->reason == Reason::begunElsewhere) {
+        m_bar.showError(*found.trouble);
+        m_bar.offerAction(tr("It is mine, use it"), [this] { m_place.useJournal(true); });
+        m_bar.offerAction(tr("Begin a new one"), [this] { m_place.useJournal(false); });
+    } else if (found.trouble) {
         m_bar.showError(*found.trouble);
         m_bar.offerAction(tr("Try again"), [this] { m_place.open(m_place.folder()); });
     } else if (found.recovery) {
         tellOfRecovery(*found.recovery);
     } else if (!found.journalSetAsideAs.empty()) {
         m_bar.showMessage(tr("The journal of splices could not be read. It is kept as %1, and a "
-                             "new one was begun. Your branches and files are not concerned.")
+                             "new one was begun. Work that it had set aside is still there: the "
+                             "logbook lists it.")
                               .arg(shownPath(found.journalSetAsideAs)));
+        m_bar.offerAction(tr("Open the logbook"), [this] { emit logbookRequested(); });
     } else if (!found.facts->ledTo.empty()) {
         m_bar.showMessage(
             tr("The configuration of %1 says that its working tree is %2. Recording would change "
@@ -181,6 +190,26 @@ void Notices::tellOfCarriedOver(const CarriedOver& carried)
     sayOfSplice(text, details.join(QLatin1Char('\n')));
 }
 
+void Notices::tellOfDeleted(bool isWork, std::function<void()> keep)
+{
+    m_isOfSplice = false;
+    m_bar.showMessage(isWork ? tr("The uncommitted work that was kept is deleted.")
+                             : tr("The commit is not kept any more."));
+    m_bar.offerAction(tr("Keep it after all"), std::move(keep));
+}
+
+void Notices::tellOfMove(JournalEntry entry, const Recorded& recorded)
+{
+    m_isOfSplice = false;
+    m_bar.showMessage(tr("%1 moved forward from %2 to %3 “%4”.")
+                          .arg(shown(entry.plan.oursName),
+                               shown(entry.plan.ours.brief()),
+                               shown(recorded.commit.id.brief()),
+                               shownSubject(recorded.commit)));
+    entry.recorded = recorded.commit.id;
+    m_bar.offerAction(tr("Take it back"), [this, entry] { m_splice.roll(entry, false); });
+}
+
 void Notices::tellOfLost(std::size_t count)
 {
     sayOfSplice(count == 1
@@ -194,7 +223,14 @@ void Notices::tellOfLost(std::size_t count)
 void Notices::onFellBehind(const JournalEntry& entry, const QString& why)
 {
     sayOfSplice(tr("%1 Nothing is lost: it can be carried on from where both stand now.").arg(why));
-    if (m_place.facts()->branch(entry.plan.oursRef) != nullptr) {
+    offerToCarryOn(entry);
+}
+
+void Notices::offerToCarryOn(const JournalEntry& entry)
+{
+    const bool canCarryOn = entry.begunBy == BegunBy::window && m_place.facts() != nullptr
+                            && m_place.facts()->branch(entry.plan.oursRef) != nullptr;
+    if (canCarryOn) {
         m_bar.offerAction(tr("Carry on from there"), [this, entry] { m_splice.carryOn(entry); });
     }
 }
@@ -210,7 +246,11 @@ void Notices::onRecordingFailed(const Error& error)
             m_bar.offerAction(tr("Read it again"),
                               [this] { m_splice.takeBegun(m_splice.entry().plan.id); });
         }
-        if (error.reason == Reason::inTheWay && !error.detail.empty()) {
+        if (error.reason == Reason::lineMoved || error.reason == Reason::checkedOut
+            || error.reason == Reason::switched) {
+            offerToCarryOn(m_splice.entry());
+        }
+        if (error.reason == Reason::inTheWay && !error.paths.empty()) {
             offerToKeepBeside(error);
         }
     }
@@ -219,11 +259,8 @@ void Notices::onRecordingFailed(const Error& error)
 /// Files that are not tracked stand where the result has some: they can be kept under other names.
 void Notices::offerToKeepBeside(const Error& error)
 {
-    std::vector<RepoPath> paths;
-    for (const std::string_view line : splitLines(error.detail)) {
-        paths.emplace_back(line.substr(0, line.find('\n')));
-    }
-    m_bar.offerAction(tr("Keep it beside"), [this, paths] { m_splice.keepBeside(paths); });
+    m_bar.offerAction(tr("Keep it beside"),
+                      [this, paths = error.paths] { m_splice.keepBeside(paths); });
 }
 
 void Notices::onKeptBeside(const std::vector<RepoPath>& names)

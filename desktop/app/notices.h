@@ -27,6 +27,10 @@ public:
                          const std::string& theirsRef,
                          const std::shared_ptr<const SurveyForecast>& survey,
                          const StartWishes& wishes);
+    /// Something that was kept is kept no more; `keep` takes that back.
+    void tellOfDeleted(bool isWork, std::function<void()> keep);
+    /// A branch was only moved: names what moved where, and offers to take it back.
+    void tellOfMove(JournalEntry entry, const Recorded& recorded);
     /// Decisions in later commits have no place any more.
     void tellOfLost(std::size_t count);
     /// Asks how a begun join is to be given back to the program that began it.
@@ -34,10 +38,15 @@ public:
     /// The window is to be closed while a recording is under way. `stay` undoes the wish.
     void tellOfClosing(std::function<void()> stay);
 
+signals:
+    void openRequested(const QString& folder);
+    void logbookRequested();
+
 private:
     void onOpened(const FoundPlace& found);
     void onStarted(const Started& started);
     void onFellBehind(const JournalEntry& entry, const QString& why);
+    void offerToCarryOn(const JournalEntry& entry);
     void onRecordingFailed(const Error& error);
     void offerToKeepBeside(const Error& error);
     void onKeptBeside(const std::vector<RepoPath>& names);

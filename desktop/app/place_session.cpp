@@ -14,11 +14,24 @@
 
 namespace rope {
 namespace {
-/// Allowed commands are kept with the person, not in the repository, which could allow itself.
-QString settingsKeyOf(const QString& folder)
+/// What a person has said of a place is kept with the person, not in the repository, which could say it
+/// itself.
+QString keyInSettings(const char* group, const QString& folder)
 {
-    return QStringLiteral("allowedPrograms/")
+    return QLatin1String(group)
            + QString::fromLatin1(folder.toUtf8().toBase64(QByteArray::Base64UrlEncoding));
+}
+
+/// What is set to be brought in always, by own branch. Names are bytes.
+std::map<std::string, std::string> storedAlways(const QString& folder)
+{
+    std::map<std::string, std::string> always;
+    const QVariantMap stored = QSettings().value(keyInSettings("always/", folder)).toMap();
+    for (auto entry = stored.begin(); entry != stored.end(); ++entry) {
+        always[QByteArray::fromHex(entry.key().toLatin1()).toStdString()] =
+            entry.value().toByteArray().toStdString();
+    }
+    return always;
 }
 
 bool sameBranches(const std::vector<Branch>& a, const std::vector<Branch>& b)
@@ -45,7 +58,8 @@ FactsChange changeBetween(const SurveyFacts& before, const SurveyFacts& now)
     change.isOther = !sameFiles(before.uncommitted, now.uncommitted) || before.begun != now.begun
                      || before.lastAsked != now.lastAsked || before.remotes != now.remotes
                      || before.putAway != now.putAway || before.setAside != now.setAside
-                     || before.programsLeftOut != now.programsLeftOut;
+                     || before.programsLeftOut != now.programsLeftOut || before.always != now.always
+                     || before.hasNews != now.hasNews;
     return change;
 }
 }  // namespace
@@ -76,7 +90,8 @@ PlaceSession::PlaceSession(QObject* parent)
 PlacePermissions PlaceSession::storedPermissions(const QString& folder) const
 {
     PlacePermissions permissions;
-    for (const QString& command : QSettings().value(settingsKeyOf(folder)).toStringList()) {
+    for (const QString& command :
+         QSettings().value(keyInSettings("allowedPrograms/", folder)).toStringList()) {
         permissions.allowedPrograms.insert(command.toStdString());
     }
     return permissions;
@@ -88,13 +103,18 @@ void PlaceSession::open(const QString& folder)
     m_looks.supersede();
     m_isLooking = true;
     m_looksAgain = false;
-    const PlaceAddress address{folder.toStdString(), storedPermissions(folder), m_asking, {}};
+    const PlaceAddress address{
+        folder.toStdString(), storedPermissions(folder), m_asking, {}, storedAlways(folder)};
     m_looks.run([address](const std::stop_token&) { return findPlace(address, Recovering::yes); },
                 [this, folder, address](const Result<FoundPlace>& found) {
                     m_isLooking = false;
                     if (!found) {
                         logError(found.error());
                         emit openFailed(found.error());
+                        return;
+                    }
+                    if (m_isPaused) {  // recording began while it was read: that is seen to its end
+                        emit openingPutOff(folder);
                         return;
                     }
                     m_fetchStop.request_stop();
@@ -113,6 +133,29 @@ void PlaceSession::open(const QString& folder)
                     forecastBegun();
                     goOnWithBranches();
                 });
+}
+
+void PlaceSession::useJournal(bool isOurs)
+{
+    m_looks.run(
+        [address = m_address, isOurs](const std::stop_token&) -> Status {
+            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+            TRY_ASSIGN(const std::string folder, place->privateFolder());
+            if (!isOurs) {
+                TRY(Journal::setAside(folder));
+                return ok();
+            }
+            TRY_ASSIGN(const auto journal, Journal::open(folder));
+            return journal->adopt();
+        },
+        [this](const Status& used) {
+            if (used) {
+                open(m_folder);
+            } else {
+                logError(used.error());
+                emit failed(used.error());
+            }
+        });
 }
 
 void PlaceSession::takeFacts(const FoundPlace& found)
@@ -376,16 +419,33 @@ void PlaceSession::requestRebase(const std::string& theirsRef,
         });
 }
 
+void PlaceSession::setAlways(const std::string& theirsRef)
+{
+    if (theirsRef.empty()) {
+        m_address.always.erase(m_facts->into.ref);
+    } else {
+        m_address.always[m_facts->into.ref] = theirsRef;
+    }
+    QVariantMap stored;
+    for (const auto& [ours, theirs] : m_address.always) {
+        stored[QString::fromLatin1(QByteArray::fromStdString(ours).toHex())] =
+            QByteArray::fromStdString(theirs);
+    }
+    QSettings().setValue(keyInSettings("always/", m_folder), stored);
+    look();
+}
+
 void PlaceSession::allowPrograms(const std::vector<std::string>& commands)
 {
     QSettings settings;
-    QStringList allowed = settings.value(settingsKeyOf(m_folder)).toStringList();
+    QStringList allowed =
+        settings.value(keyInSettings("allowedPrograms/", m_folder)).toStringList();
     for (const std::string& command : commands) {
         allowed << QString::fromStdString(command);
         m_address.permissions.allowedPrograms.insert(command);
     }
     allowed.removeDuplicates();
-    settings.setValue(settingsKeyOf(m_folder), allowed);
+    settings.setValue(keyInSettings("allowedPrograms/", m_folder), allowed);
     m_areBranchesWanted = true;
     requestForecast(m_lookedAt);
     goOnWithBranches();

@@ -52,6 +52,12 @@ public:
     /// Reckons a rebase in the place of the merge commit of a forecast; answered by rebaseReady().
     void requestRebase(const std::string& theirsRef,
                        std::shared_ptr<const SurveyForecast> forecast);
+    /// A person has said whether a journal that their state does not know is theirs. It is used from now
+    /// on, or gets another name and a new one is begun; then the place is opened again.
+    void useJournal(bool isOurs);
+    /// Brings a branch into the one that is joined into always from now on, unless a person picks another;
+    /// empty: no more. Kept with the person.
+    void setAlways(const std::string& theirsRef);
     /// Lets these commands of the repository's own configuration run from now on, and looks again.
     void allowPrograms(const std::vector<std::string>& commands);
 
@@ -63,6 +69,8 @@ public:
 signals:
     void opened(const rope::FoundPlace& found);
     void openFailed(const rope::Error& error);
+    /// A folder was read, but is not opened: something is being recorded in the place that is open.
+    void openingPutOff(const QString& folder);
     void factsChanged(const rope::FactsChange& change);
     /// Since a pause nobody has looked yet: what is known may be out of date until it is told off again.
     void catchingUp(bool isBehind);

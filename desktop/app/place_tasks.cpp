@@ -73,14 +73,30 @@ Standing intoOf(const SurveyFacts& facts, const std::string& picked)
                : Standing{branch->ref, branch->name, branch->tip, facts.standing.hasWorkingTree};
 }
 
+/// Whether what is joined into follows a branch with commits that it has not. Asked only where that
+/// decides what is proposed.
+Result<bool> hasNews(Place& place, const SurveyFacts& facts)
+{
+    const Branch* const own = facts.branch(facts.into.ref);
+    const Branch* const followed = own == nullptr ? nullptr : facts.branch(own->upstreamRef);
+    if (followed == nullptr || followed->tip == own->tip || !facts.isOwnCopy(*followed)) {
+        return false;
+    }
+    TRY_ASSIGN(const Divergence apart, findDivergence(place, own->tip, followed->tip));
+    return !apart.theirsOnly.empty();
+}
+
 Result<std::shared_ptr<const SurveyFacts>>
-readFacts(Place& place, Journal* journal, const std::string& into)
+readFacts(Place& place, Journal* journal, const PlaceAddress& address)
 {
     SurveyFacts facts;
     facts.repositoryName = shown(place.root().substr(place.root().rfind('/') + 1));
     TRY_ASSIGN(facts.standing, place.standing());
     TRY_ASSIGN(facts.branches, place.branches());
-    facts.into = intoOf(facts, into);
+    facts.into = intoOf(facts, address.into);
+    const auto always = address.always.find(facts.into.ref);
+    facts.always = always == address.always.end() ? std::string() : always->second;
+    TRY_ASSIGN(facts.hasNews, hasNews(place, facts));
     TRY(readLastAsked(place, journal, facts));
     if (facts.standing.hasWorkingTree) {
         TRY_ASSIGN(facts.uncommitted, place.uncommittedFiles());
@@ -109,6 +125,10 @@ std::unique_ptr<Journal> openJournal(Place& place, FoundPlace& found, Recovering
         found.trouble = journal.error();
         return nullptr;
     }
+    if (!(*journal)->isOurs()) {
+        found.trouble = Error{ErrorCode::refused, *folder, {}, Reason::begunElsewhere};
+        return nullptr;
+    }
     found.privateFolder = *folder;
     found.journalSetAsideAs = (*journal)->setAsideAs();
     if (recovering == Recovering::yes) {
@@ -126,7 +146,11 @@ std::unique_ptr<Journal> openJournal(Place& place, FoundPlace& found, Recovering
 Result<std::unique_ptr<Journal>> journalOf(Place& place)
 {
     TRY_ASSIGN(const std::string folder, place.privateFolder());
-    return Journal::open(folder);
+    TRY_ASSIGN(auto journal, Journal::open(folder));
+    if (!journal->isOurs()) {
+        return Error{ErrorCode::refused, folder, {}, Reason::begunElsewhere};
+    }
+    return journal;
 }
 
 Result<std::vector<Commit>> readListed(Place& place, const std::vector<CommitLink>& links)
@@ -154,7 +178,7 @@ Result<FoundPlace> findPlace(const PlaceAddress& address, Recovering recovering)
             TRY_ASSIGN(found.checkSettings, place->checkSettings());
         }
     }
-    TRY_ASSIGN(found.facts, readFacts(*place, journal.get(), address.into));
+    TRY_ASSIGN(found.facts, readFacts(*place, journal.get(), address));
     TRY_ASSIGN(found.watched, place->watchedFolders());
     return found;
 }
@@ -254,7 +278,7 @@ Result<RecentPlace> recentPlace(const PlaceAddress& address, const std::stop_tok
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
     // Where no journal can be kept there is nothing left either.
     const auto journal = journalOf(*place);
-    TRY_ASSIGN(const auto facts, readFacts(*place, journal ? journal->get() : nullptr, {}));
+    TRY_ASSIGN(const auto facts, readFacts(*place, journal ? journal->get() : nullptr, address));
     RecentPlace recent;
     recent.readAt = facts->readAt;
     recent.branch = facts->standing.name;

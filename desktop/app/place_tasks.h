@@ -17,6 +17,8 @@ struct PlaceAddress
     PlacePermissions permissions;
     Asking asking{};     ///< How remotes' questions reach the person.
     std::string into{};  ///< Full name of the branch to join into; empty: the one checked out.
+    /// By full name of an own branch, the one that the person has set to be brought into it always.
+    std::map<std::string, std::string> always{};
 };
 
 /// A place as it was found when it was opened.
@@ -34,7 +36,8 @@ struct FoundPlace
     std::string journalSetAsideAs;     ///< Not empty: the journal could not be read.
 };
 
-/// The journal of a place. Errors: `io` where none can be kept; those of Journal::open().
+/// The journal of a place. Errors: `io` where none can be kept; those of Journal::open(); `refused`
+/// (Reason::begunElsewhere) for one that this person's state does not know.
 [[nodiscard]] Result<std::unique_ptr<Journal>> journalOf(Place& place);
 
 /// The commits of a list, at most kMostListedCommits.

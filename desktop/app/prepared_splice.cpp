@@ -15,10 +15,11 @@ Status prepareSplice(const PlaceAddress& address, const SplicePlan& plan)
 {
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
     TRY_ASSIGN(const Standing standing, place->standing());
+    TRY_ASSIGN(const auto journal, journalOf(*place));
     if (!plan.begun.empty()) {
         TRY_ASSIGN(const auto begun, place->begunJoin());
         return begun && isToFinish(plan, *begun)
-                   ? keepAlive(*place, plan)
+                   ? keepAlive(*place, *journal, plan)
                    : Status(Error{ErrorCode::stale, {}, {}, Reason::begunChanged});
     }
     if (plan.workChoice == WorkChoice::filesStay) {
@@ -26,7 +27,7 @@ Status prepareSplice(const PlaceAddress& address, const SplicePlan& plan)
         if (standing.ref == plan.oursRef || tip != plan.expected()) {
             return Error{ErrorCode::stale, plan.oursName, "now at " + tip.hex(), Reason::lineMoved};
         }
-        return keepAlive(*place, plan);
+        return keepAlive(*place, *journal, plan);
     }
     if (standing.ref != plan.oursRef || standing.tip != plan.expected()) {
         return Error{
@@ -40,7 +41,7 @@ Status prepareSplice(const PlaceAddress& address, const SplicePlan& plan)
             return Error{ErrorCode::stale, standing.name, {}, Reason::workInTheWay};
         }
     }
-    return keepAlive(*place, plan);
+    return keepAlive(*place, *journal, plan);
 }
 
 Result<std::shared_ptr<const SurveyForecast>> spliceForecast(const PlaceAddress& address,
@@ -332,7 +333,8 @@ Result<PreparedSplice> readBegun(const PlaceAddress& address,
     if (files.stamp != plan.begun) {
         return Error{ErrorCode::stale, {}, {}, Reason::begunChanged};
     }
-    TRY(keepFoundAlive(*place, plan, files));
+    TRY_ASSIGN(const auto journal, journalOf(*place));
+    TRY(keepFoundAlive(*place, *journal, plan, files));
     PreparedSplice prepared;
     TRY_ASSIGN(prepared.scope, scopeOf(*place, plan, *forecast, stop));
     Leg first(forecast, &forecast->join);
@@ -377,9 +379,15 @@ Result<FinishedMerge> finishedMerge(const PlaceAddress& address,
         found.staysThere = holdsMerge(since.oursOnly);
     }
     TRY_ASSIGN(const auto branches, place->branches());
+    std::vector<ObjectId> tips{merge};
+    for (const Branch& branch : branches) {
+        tips.push_back(branch.isShared ? branch.tip : merge);
+    }
+    TRY_ASSIGN(auto stream, place->commitsFrom(tips));
+    CommitGraph graph(std::move(stream));
     for (const Branch& branch : branches) {
         if (branch.isShared && !found.staysThere) {
-            TRY_ASSIGN(const Divergence apart, findDivergence(*place, branch.tip, merge, stop));
+            TRY_ASSIGN(const Divergence apart, findDivergence(graph, branch.tip, merge, stop));
             found.staysThere =
                 apart.relation == Relation::same || apart.relation == Relation::oursAhead;
         }

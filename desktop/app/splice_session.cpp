@@ -183,8 +183,9 @@ QString SpliceSession::whyBehind(const JournalEntry& entry) const
         return tr("%1 has moved since this splice of %2 began.").arg(ours, theirs);
     }
     for (const Branch& branch : facts.branches) {
-        const bool joinsBranch =
-            entry.plan.kind == SpliceKind::merge || entry.plan.kind == SpliceKind::rebase;
+        const bool joinsBranch = entry.plan.kind == SpliceKind::merge
+                                 || entry.plan.kind == SpliceKind::rebase
+                                 || entry.plan.kind == SpliceKind::fastForward;
         // What is recorded anew joins what was joined before.
         if (joinsBranch && entry.plan.replaced.isNull() && entry.plan.begun.empty()
             && branch.name == entry.plan.theirsName && branch.tip != entry.plan.theirs) {
@@ -457,6 +458,7 @@ void SpliceSession::takeUp(std::unique_ptr<Splice> splice,
                            RebaseScope scope,
                            std::vector<Decision> waiting)
 {
+    noteCorrected(entry, *splice);
     m_survey = std::move(survey);
     m_entry = entry;
     m_splice = std::move(splice);
@@ -480,6 +482,20 @@ void SpliceSession::takeUp(std::unique_ptr<Splice> splice,
     });
     m_legs.start(*m_splice, std::move(scope), std::move(waiting));
     m_holderTimer.start();
+}
+
+/// Decisions of the splice that is corrected; of a merge that no splice made, those that were read from
+/// it: what a correction begins with.
+void SpliceSession::noteCorrected(const JournalEntry& entry, const Splice& splice)
+{
+    m_corrected.clear();
+    if (!entry.plan.isCorrection()) {
+        return;
+    }
+    const auto before = entry.follows.empty() ? Result<std::vector<Decision>>(splice.decisions())
+                                              : m_journal->decisions(entry.follows);
+    report(before ? ok() : Status(before.error()));
+    m_corrected = before ? *before : std::vector<Decision>();
 }
 
 void SpliceSession::resume(const JournalEntry& entry)
@@ -668,7 +684,7 @@ void SpliceSession::takeBegun(const std::string& follows)
             entry.plan.id = freshId();
             entry.station = "resolve";      // nothing is recorded unseen
             if (join.theirsName.empty()) {  // somebody wrote a message of their own
-                entry.message = tidiedMessage(join.message, "#");
+                entry.message = tidiedMessage(join.message, m_commentStart);
             }
             forecastAndBegin(entry, follows.empty() ? earlierOfBegun(join) : follows);
         });
@@ -765,6 +781,7 @@ void SpliceSession::record(const QString& message, bool leavesNotes)
         [this](const Result<Recorded>& result) {
             m_isRecording = false;
             emit recordingProgressed({});
+            ROPE_ASSERT(m_splice != nullptr, "no other place is opened while one records");
             if (!result) {
                 m_splice->setFrozen(false);
                 logError(result.error());
@@ -799,16 +816,25 @@ void SpliceSession::finishLater(const Result<Recorded>& result)
     }
 }
 
+/// The outcome of a file, with whatever holds it.
+std::shared_ptr<const FileOutcome> SpliceSession::heldOutcome(std::size_t file) const
+{
+    const SpliceFile& looked = m_splice->files()[file];
+    const std::pair<OwnedOutcome, Leg> holders(looked.own, m_splice->legs()[looked.leg]);
+    return {std::make_shared<std::pair<OwnedOutcome, Leg>>(holders), looked.outcome};
+}
+
 void SpliceSession::requestFileFacts(std::size_t file)
 {
     if (!m_splice) {
         return;
     }
     const std::shared_ptr<const Forecast> forecast(m_survey, &m_survey->forecast);
-    const FileOutcome* outcome = m_splice->files()[file].outcome;
+    // A file of its own may be gone, with its splice, before the answer is there.
+    const std::shared_ptr<const FileOutcome> outcome = heldOutcome(file);
     const auto take = [this, file, survey = m_survey, outcome](const Result<FileFacts>& facts) {
         const bool isOfThis = survey == m_survey && m_splice && file < m_splice->files().size()
-                              && m_splice->files()[file].outcome == outcome;
+                              && m_splice->files()[file].outcome == outcome.get();
         if (!isOfThis) {
             return;  // of another splice, or of work that was joined again
         }
@@ -1149,6 +1175,19 @@ void SpliceSession::bringWorkBack(const std::string& id)
             entry.plan.kind = SpliceKind::bringBack;
             forecastAndBegin(entry, id);
         });
+}
+
+void SpliceSession::bringKeptBack(const ObjectId& work)
+{
+    if (!m_journal || m_splice || m_isStarting || m_isRecording) {
+        return;
+    }
+    const Standing& now = m_place.facts()->standing;
+    JournalEntry entry;
+    entry.plan = {
+        freshId(), now.ref, tr("your work set aside").toStdString(), now.name, work, now.tip};
+    entry.plan.kind = SpliceKind::bringBack;
+    forecastAndBegin(entry, {});
 }
 
 void SpliceSession::readUncommitted()

@@ -72,6 +72,8 @@ public:
     /// Reads what is uncommitted, change by change.
     void readUncommitted();
     /// Begins to bring back the work that a splice has set aside; what fits comes at once.
+    /// Brings uncommitted work back that is kept and that no splice has.
+    void bringKeptBack(const ObjectId& work);
     void bringWorkBack(const std::string& id);
     /// Looks whether uncommitted work still is what was joined, and joins it again if it is not.
     void lookAtWork() { m_legs.lookAtWork(); }
@@ -100,6 +102,10 @@ public:
     void record(const QString& message, bool leavesNotes = false);
     void stopRecording() { m_recordStop.request_stop(); }
     /// Lines of messages that begin so are left out.
+    /// Of a correction: what had been decided in what it corrects.
+    [[nodiscard]] const std::vector<Decision>& corrected() const { return m_corrected; }
+    /// Of a rebase: commits that are not written anew, since their change is there already.
+    [[nodiscard]] const std::vector<CommitLeftOut>& leftOut() const { return m_legs.leftOut(); }
     void setCommentStart(const std::string& start) { m_commentStart = start; }
     /// Subjects of the commits that the splice under way brings in, newest first; bounded.
     [[nodiscard]] std::vector<std::string> joinedSubjects() const;
@@ -189,6 +195,8 @@ private:
     /// The newest splice that was to finish this begun join and was put away; empty: there is none.
     [[nodiscard]] std::string earlierOfBegun(const BegunJoin& begun);
     void connectLegs();
+    void noteCorrected(const JournalEntry& entry, const Splice& splice);
+    [[nodiscard]] std::shared_ptr<const FileOutcome> heldOutcome(std::size_t file) const;
     void drop(Ended how);
     [[nodiscard]] WorkChoice workOn(const std::string& line) const;
     [[nodiscard]] QString whyBehind(const JournalEntry& entry) const;
@@ -205,6 +213,7 @@ private:
     JournalEntry m_entry;
     std::string m_holder;  ///< How this window is called in the journal.
     std::string m_commentStart;
+    std::vector<Decision> m_corrected;  ///< Empty where the splice is no correction.
     std::optional<Signature> m_newIdentity;
     LegKeeper m_legs;
     std::stop_source m_recordStop;

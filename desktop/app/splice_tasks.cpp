@@ -264,7 +264,7 @@ Result<ObjectId> treeOf(Place& place, const ObjectId& commit)
 
 Result<JoinedWork> joinWork(const PlaceAddress& address,
                             const SplicePlan& plan,
-                            const ResultSnapshot& result,
+                            const WorkGround& ground,
                             const std::optional<ObjectId>& known,
                             const std::stop_token& stop)
 {
@@ -284,8 +284,9 @@ Result<JoinedWork> joinWork(const PlaceAddress& address,
     if (joined.work.isNull()) {
         return joined;
     }
-    TRY(place->keepAlive(plan.id + "/work", joined.work));
-    TRY_ASSIGN(Join join, joinCarriedWork(*place, joined.work, result, stop));
+    TRY_ASSIGN(const auto journal, journalOf(*place));
+    TRY(place->keepAlive(journal->keptName(plan.id, "work"), joined.work));
+    TRY_ASSIGN(Join join, joinCarriedWork(*place, joined.work, ground.result, stop, ground.held));
     joined.join = std::make_shared<const Join>(std::move(join));
     return joined;
 }

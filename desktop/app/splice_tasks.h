@@ -47,10 +47,16 @@ struct JoinedWork
     ObjectId work;                     ///< Null: nothing is uncommitted.
     std::shared_ptr<const Join> join;  ///< Null where nothing is uncommitted.
 };
+/// What uncommitted work is joined to: what a splice will record, and what of it is stored nowhere yet.
+struct WorkGround
+{
+    ResultSnapshot result;
+    std::shared_ptr<const HeldObjects> held;
+};
 /// `known`: the work that was joined before; where that still stands, `join` is null as well.
 [[nodiscard]] Result<JoinedWork> joinWork(const PlaceAddress& address,
                                           const SplicePlan& plan,
-                                          const ResultSnapshot& result,
+                                          const WorkGround& ground,
                                           const std::optional<ObjectId>& known,
                                           const std::stop_token& stop);
 

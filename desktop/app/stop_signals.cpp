@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A handler may do next to nothing, so it wakes a thread by a byte in a pipe. Handlers, unlike a
-// blocked mask, do not pass on to the programs that are started from here.
+// What a terminal sends to all that was started in it (Ctrl+C, hanging up) is blocked, here and in the
+// programs that are started from here: these must not be ended in the midst of taking things back. A
+// thread waits for it, however often it comes. SIGTERM is for this process alone and has a handler, which
+// may do next to nothing, so it wakes a thread by a byte in a pipe.
 // Tested by tst_command_line.cpp.
 #include "desktop/app/stop_signals.h"
 
@@ -29,6 +31,17 @@ std::stop_token stopOnSignals()
     if (::pipe2(ends.data(), O_CLOEXEC) != 0) {
         return source.get_token();  // then signals end this process, and the next start recovers
     }
+    sigset_t fromTerminal;
+    ::sigemptyset(&fromTerminal);
+    ::sigaddset(&fromTerminal, SIGINT);
+    ::sigaddset(&fromTerminal, SIGHUP);
+    ::pthread_sigmask(
+        SIG_BLOCK, &fromTerminal, nullptr);  // before any thread or program is started
+    std::thread([fromTerminal] {
+        for (int number = 0; ::sigwait(&fromTerminal, &number) == 0;) {
+            source.request_stop();
+        }
+    }).detach();
     wakingEnd = ends[1];
     std::thread([end = ends[0]] {
         char byte = 0;
@@ -41,9 +54,7 @@ std::stop_token stopOnSignals()
     };
     action.sa_handler = &wake;
     action.sa_flags = SA_RESTART;
-    for (const int number : {SIGINT, SIGTERM, SIGHUP}) {
-        ::sigaction(number, &action, nullptr);
-    }
+    ::sigaction(SIGTERM, &action, nullptr);
     return source.get_token();
 }
 }  // namespace rope

@@ -141,47 +141,69 @@ void TrialSession::look()
 std::vector<std::string> TrialSession::commands() const
 {
     std::vector<std::string> all = m_settings.commands;
-    if (isSharedAllowed()) {
-        for (const std::string& command : m_shared) {
-            if (std::find(all.begin(), all.end(), command) == all.end()) {
-                all.push_back(command);
-            }
+    std::erase_if(all, [this](const std::string& command) { return !isAllowed(command); });
+    for (const std::string& command : m_shared) {
+        if (isAllowed(command) && std::find(all.begin(), all.end(), command) == all.end()) {
+            all.push_back(command);
         }
     }
     return all;
 }
 
-/// What was allowed: these very commands, in this place.
-QString TrialSession::sharedKey() const
+/// What was allowed: this very command, in this place.
+QString TrialSession::keyOf(const std::string& command) const
 {
-    std::string all = m_place.privateFolder();
-    for (const std::string& command : m_shared) {
-        all += '\0' + command;
-    }
-    return QStringLiteral("sharedChecks/") + QString::fromStdString(digestOfParts({all}));
+    return QStringLiteral("checksAllowed/")
+           + QString::fromStdString(digestOfParts({m_place.privateFolder(), command}));
 }
 
-bool TrialSession::isSharedAllowed() const
+/// What a person wrote for all their places needs no word; what a place brings along does, once for each
+/// text.
+bool TrialSession::isAllowed(const std::string& command) const
 {
-    return !m_shared.empty() && QSettings().value(sharedKey()).toBool();
+    const bool isOwn = std::find(m_settings.commands.begin(), m_settings.commands.end(), command)
+                           != m_settings.commands.end()
+                       && !m_settings.ofPlace.contains(command);
+    return isOwn || QSettings().value(keyOf(command)).toBool();
 }
 
-void TrialSession::allowShared(bool isAllowed)
+/// Commands that the place or the result brings along, and that nobody has said anything of.
+std::vector<std::string> TrialSession::askedCommands() const
 {
-    if (!m_facts) {
-        return;
-    }
-    if (isAllowed) {
-        QSettings().setValue(sharedKey(), true);
-    } else {
-        m_leftShared.insert(sharedKey());
+    std::vector<std::string> asked(m_settings.ofPlace.begin(), m_settings.ofPlace.end());
+    asked.insert(asked.end(), m_shared.begin(), m_shared.end());
+    std::erase_if(asked, [this](const std::string& command) {
+        return isAllowed(command) || m_leftOut.contains(keyOf(command));
+    });
+    return asked;
+}
+
+void TrialSession::allowAsked(bool isAllowed)
+{
+    for (const std::string& command : m_view.asked) {  // those that were shown, and no others
+        if (isAllowed) {
+            QSettings().setValue(keyOf(command), true);
+        } else {
+            m_leftOut.insert(keyOf(command));
+        }
     }
     show();
 }
 
 void TrialSession::setCommands(const std::vector<std::string>& commands)
 {
-    m_settings.commands = commands;
+    // What a person has not said anything of stays in the settings, and is asked about still.
+    std::vector<std::string> kept = commands;
+    for (const std::string& command : m_settings.commands) {
+        if (!isAllowed(command) && std::find(kept.begin(), kept.end(), command) == kept.end()) {
+            kept.push_back(command);
+        }
+    }
+    for (const std::string& command : commands) {
+        QSettings().setValue(keyOf(command), true);
+    }
+    m_settings.commands = std::move(kept);
+    m_settings.ofPlace.insert(commands.begin(), commands.end());
     store();
 }
 
@@ -545,9 +567,7 @@ void TrialSession::show()
         }
         view.isLooking = !m_facts && view.obstacle.isEmpty();
     }
-    if (!m_shared.empty() && !isSharedAllowed() && !m_leftShared.contains(sharedKey())) {
-        view.asked = m_shared;
-    }
+    view.asked = askedCommands();
     if (m_facts && m_facts->sharedProblem) {
         view.sharedProblem = describe(*m_facts->sharedProblem).sentence + QLatin1Char(' ')
                              + shown(m_facts->sharedProblem->detail);
@@ -560,7 +580,8 @@ void TrialSession::show()
     for (std::size_t i = 0; i < all.size() && splice != nullptr; ++i) {
         CommandItem item;
         item.command = all[i];
-        item.isShared = i >= m_settings.commands.size();
+        item.isShared = std::find(m_settings.commands.begin(), m_settings.commands.end(), all[i])
+                        == m_settings.commands.end();
         for (const TrialSide side : kTrialSides) {
             item.on[static_cast<std::size_t>(side)] = itemOf(side, all[i]);
         }

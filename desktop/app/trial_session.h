@@ -31,8 +31,8 @@ public:
     void setCommands(const std::vector<std::string>& commands);
     void setRequired(bool isRequired);
     void setWithSubmodules(bool withSubmodules);
-    /// Whether the shared commands may run here, as they are now.
-    void allowShared(bool isAllowed);
+    /// Whether the commands that are asked about (TrialView::asked) may run here, as they were shown.
+    void allowAsked(bool isAllowed);
     /// Removes all scratch copies that nobody uses.
     void removeCopies();
 
@@ -77,8 +77,9 @@ private:
     [[nodiscard]] ObjectId treeOf(TrialSide side) const;
     [[nodiscard]] bool isBaseStored() const;
     [[nodiscard]] std::vector<std::string> commands() const;
-    [[nodiscard]] bool isSharedAllowed() const;
-    [[nodiscard]] QString sharedKey() const;
+    [[nodiscard]] bool isAllowed(const std::string& command) const;
+    [[nodiscard]] std::vector<std::string> askedCommands() const;
+    [[nodiscard]] QString keyOf(const std::string& command) const;
 
     PlaceSession& m_place;
     SpliceSession& m_splice;
@@ -87,8 +88,8 @@ private:
     std::vector<std::string> m_shared;  ///< Of the last result that was known.
     std::map<ObjectId, std::vector<CheckRun>> m_runs;
     std::map<std::pair<ObjectId, std::string>, LastTry> m_tries;
-    std::set<QString> m_leftShared;  ///< Shared commands that are not to be used, until restart.
-    std::vector<Task> m_tasks;       ///< Still to be run; the first runs.
+    std::set<QString> m_leftOut;  ///< Keys of commands that are not to be used, until restart.
+    std::vector<Task> m_tasks;    ///< Still to be run; the first runs.
     std::shared_ptr<Live> m_live;
     std::stop_source m_stop;
     TrialView m_view;

@@ -35,6 +35,8 @@
 #include <QUrl>
 #include <QVBoxLayout>
 
+#include <utility>
+
 namespace rope {
 namespace {
 constexpr std::size_t kMostRewrittenCommits = 300;  // each is a join of its own, kept in memory
@@ -73,6 +75,8 @@ QString courseWordsFor(SpliceKind kind)
         return Window::tr("%1: taking %2 out of %3 again");
     case SpliceKind::pick:
         return Window::tr("%1: making %2 anew on %3");
+    case SpliceKind::fastForward:
+        return Window::tr("%1: moving %3 forward to %2");
     default:
         return Window::tr("%1: joining %2 into %3 by merge commit");
     }
@@ -149,6 +153,8 @@ Window::Window(QWidget* parent)
     connectTrial();
     connectLogbook();
     m_notices = new Notices(*m_notice, *m_place, *m_splice, this);
+    connect(m_notices, &Notices::openRequested, this, &Window::openRepository);
+    connect(m_notices, &Notices::logbookRequested, this, &Window::showLogbook);
     const QSettings settings;
     restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
     m_resolve->setShares(settings.value(QStringLiteral("window/resolveShares")).toMap());
@@ -188,6 +194,7 @@ void Window::connectPlace()
         }
     });
     connect(m_survey, &SurveyStation::intoPicked, m_place, &PlaceSession::setInto);
+    connect(m_survey, &SurveyStation::alwaysToggled, m_place, &PlaceSession::setAlways);
     connect(m_survey, &SurveyStation::queueToggled, m_queue, &JoinQueue::toggle);
     connect(m_queue, &JoinQueue::changed, this, &Window::showQueue);
     connect(m_place,
@@ -305,6 +312,10 @@ void Window::connectSplice()
             if (branch.name == m_splice->entry().plan.theirsName) {
                 m_queue->remove(branch.ref);
             }
+        }
+        m_survey->forgetPick();
+        if (m_splice->entry().plan.kind == SpliceKind::fastForward) {
+            m_notices->tellOfMove(m_splice->entry(), recorded);
         }
         m_record->showRecorded(recorded);
         m_station = Station::record;
@@ -436,12 +447,31 @@ void Window::goToRegion(SlotPlace place)
     }
 }
 
-/// What is done: nothing is open, and nothing that was found is left to be looked at.
+/// What is done: nothing is open, nothing that was found is left to be looked at, and what is to be read
+/// was read.
 Station Window::reachedStation(const Splice& splice) const
 {
-    return splice.openCount() > 0               ? Station::resolve
-           : m_checking->view().openCount() > 0 ? Station::check
-                                                : Station::record;
+    const CheckView& view = m_checking->view();
+    const bool isSeen =
+        view.hasLooked && view.openCount() == 0 && view.readCount() == view.toReadCount();
+    return splice.openCount() > 0 ? Station::resolve : isSeen ? Station::record : Station::check;
+}
+
+/// A clean join goes on to Record by itself, once nothing was found in it.
+void Window::goOnWhenLooked()
+{
+    if (m_afterLooking == AfterLooking::stay || m_checking->isBusy()) {
+        return;
+    }
+    const AfterLooking after = std::exchange(m_afterLooking, AfterLooking::stay);
+    if (m_splice->splice() == nullptr || m_station != Station::check || isLogbookShown()
+        || m_checking->view().openCount() > 0) {
+        return;
+    }
+    goTo(Station::record);
+    if (after == AfterLooking::record) {
+        m_record->record();
+    }
 }
 
 void Window::onChecked()
@@ -459,6 +489,7 @@ void Window::onChecked()
                           view.found.empty() ? QString()
                                              : findingTitle(view.found.front().finding));
     showStatus();
+    goOnWhenLooked();
 }
 
 /// What is left to look at, and how the check command went.
@@ -506,7 +537,7 @@ void Window::connectTrial()
         m_trial->runOnSides(command, false);
     });
     connect(&pane, &RunPane::commandsEdited, m_trial, &TrialSession::setCommands);
-    connect(&pane, &RunPane::sharedAllowed, m_trial, &TrialSession::allowShared);
+    connect(&pane, &RunPane::sharedAllowed, m_trial, &TrialSession::allowAsked);
     connect(&pane, &RunPane::wholeOutputRequested, this, [](const QString& file) {
         QDesktopServices::openUrl(QUrl::fromLocalFile(file));
     });
@@ -537,6 +568,20 @@ void Window::connectLogbook()
             &LogbookPage::mergeFineRequested,
             m_logbookSession,
             &LogbookSession::setMergeFine);
+    connect(m_logbook, &LogbookPage::bringKeptBackRequested, this, [this](const KeptWork& kept) {
+        if (m_splice->splice() != nullptr) {
+            m_notices->say(tr("A splice is under way. Record it or put it away first."));
+        } else {
+            m_splice->bringKeptBack(kept.id);
+        }
+    });
+    connect(m_logbook,
+            &LogbookPage::deleteKeptRequested,
+            m_logbookSession,
+            &LogbookSession::deleteKept);
+    connect(m_logbookSession, &LogbookSession::keptDeleted, this, [this](const KeptWork& kept) {
+        m_notices->tellOfDeleted(kept.isWork, [this, kept] { m_logbookSession->keepAgain(kept); });
+    });
     connect(m_logbook, &LogbookPage::mergeReopenRequested, this, [this](const ObjectId& merge) {
         if (m_splice->splice() != nullptr) {
             m_notices->say(tr("A splice is under way. Record it or put it away first."));
@@ -699,8 +744,9 @@ void Window::onFactsChanged(const FactsChange& change)
 {
     const auto facts = m_place->facts();
     const bool areForecastsStale = change.isStanding || change.isBranches;
+    const std::string before = m_survey->theirsRef();
     m_survey->updateFacts(facts, areForecastsStale);
-    if (areForecastsStale) {
+    if (areForecastsStale || before != m_survey->theirsRef()) {
         m_place->requestForecast(m_survey->theirsRef());
     }
     m_record->setUncommitted(facts->uncommitted);
@@ -766,9 +812,7 @@ void Window::startSplice(const StartChoice& choice)
                              choice.work == WorkPlan::setAside ? WorkChoice::setAside
                                                                : WorkChoice::carry,
                              choice.keepsEmptied};
-    const bool onlyMoves = choice.method == SpliceKind::fastForward
-                           || (choice.method == SpliceKind::rebase && choice.isNothingLeft);
-    if (onlyMoves) {
+    if (choice.method == SpliceKind::rebase && choice.isNothingLeft) {
         m_splice->moveTo(theirs, wishes.kind, wishes.work);
     } else if (const auto earlier = m_splice->earlierOf(theirs)) {
         m_notices->askAboutEarlier(*earlier, theirs, m_survey->forecast(), wishes);
@@ -865,7 +909,7 @@ void Window::onSpliceStarted(const Started& started)
     m_isResolveStale = false;
     m_check->setSplice(nullptr);
     m_check->setSplice(m_checking->readSplice());
-    m_record->setSplice(m_splice->splice(), shown(entry.message));
+    m_record->setSplice(m_splice->splice(), editableText(entry.message));
     m_push->forgetAnswer();
     m_record->setUncommitted(m_place->facts()->uncommitted);
     onChanged();
@@ -876,9 +920,12 @@ void Window::onSpliceStarted(const Started& started)
     }
     const bool isClean = entry.station.empty() && m_splice->splice()->openCount() == 0;
     if (isClean && m_splice->splice()->decidedCount() == 0 && started.heldBy.empty()
-        && !Preferences::read().looksBeforeRecording && !m_trial->view().isRequired) {
-        goTo(Station::record);
-        m_record->record();
+        && entry.plan.kind != SpliceKind::fastForward && entry.plan.kind != SpliceKind::bringBack) {
+        const bool recordsAtOnce =
+            !Preferences::read().looksBeforeRecording && !m_trial->view().isRequired;
+        m_afterLooking = recordsAtOnce ? AfterLooking::record : AfterLooking::goOn;
+        goTo(Station::check);
+        goOnWhenLooked();
         return;
     }
     // Where nothing is to be decided, what it brings is to be looked at.
@@ -893,7 +940,9 @@ void Window::setMessageParts()
     const bool signsOff = Preferences::read().signsOff;
     m_record->setMessageParts({m_conventions,
                                m_splice->joinedSubjects(),
-                               signsOff ? m_identity : std::optional<Signature>{}});
+                               signsOff ? m_identity : std::optional<Signature>{},
+                               m_splice->corrected()});
+    m_record->setLeftOut(m_splice->leftOut());
 }
 
 void Window::showQueue()
@@ -920,6 +969,7 @@ void Window::onSpliceEnding()
     m_resolve->flush();
     m_check->flush();
     m_copies->forget();
+    m_afterLooking = AfterLooking::stay;
     m_survey->setSpliceUnderWay({});
     m_resolve->setSplice(nullptr);
     m_check->setSplice(nullptr);
@@ -1070,13 +1120,13 @@ void Window::showFactsOfCourse()
     }
     m_fetch->setVisible(m_station == Station::survey);
     const Splice* splice = m_splice->splice();
-    setWindowTitle(splice == nullptr ? tr("%1 · Rope Splice").arg(facts->repositoryName)
-                                     : (splice->plan().laysOwnCommits()
-                                            ? tr("%1: %3 onto %2 · Rope Splice")
-                                            : tr("%1: %2 into %3 · Rope Splice"))
-                                           .arg(facts->repositoryName,
-                                                shown(splice->plan().theirsName),
-                                                shown(splice->plan().oursName)));
+    setWindowTitle(splice == nullptr
+                       ? tr("%1 · Rope Splice").arg(facts->repositoryName)
+                       : (splice->plan().laysOwnCommits() ? tr("%1: %3 onto %2 · Rope Splice")
+                                                          : tr("%1: %2 into %3 · Rope Splice"))
+                             .arg(facts->repositoryName,
+                                  shown(splice->plan().theirsName),
+                                  shown(splice->plan().oursName)));
     if (splice != nullptr && m_station != Station::survey && m_station != Station::push) {
         const auto& base = splice->forecast().base;
         const bool keepsFiles = splice->plan().workChoice == WorkChoice::filesStay;

@@ -69,6 +69,7 @@ private:
     void showLogbook();
     [[nodiscard]] bool isLogbookShown() const;
     [[nodiscard]] QString stationInWords() const;
+    void goOnWhenLooked();
     void onChecked();
     void goToRegion(SlotPlace place);
     void onTrial();
@@ -135,6 +136,9 @@ private:
     QList<QAction*> m_allActions;
     QAction* m_handBack = nullptr;    ///< Of what another program began.
     QList<QAction*> m_spliceActions;  ///< Enabled while a splice is under way.
+    /// What follows once a clean join has been looked at, if nothing is found in it.
+    enum class AfterLooking { stay, goOn, record };
+    AfterLooking m_afterLooking = AfterLooking::stay;
     Station m_station = Station::survey;
     QTimer m_messageTimer;          ///< A half-written message is stored when typing pauses.
     QTimer m_clock;                 ///< "last asked 5 minutes ago" grows old by itself.

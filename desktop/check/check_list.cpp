@@ -77,6 +77,10 @@ void addFindings(const CheckView& view, const QString& filter, std::vector<Check
     if (!filter.isEmpty()) {
         return;
     }
+    if (!view.hasLooked) {
+        rows.push_back(note(tr("Looking…")));
+        return;
+    }
     if (view.openFiles > 0) {
         rows.push_back(note(tr("%1 not decided yet: nothing is said of what stands there.")
                                 .arg(countOf(view.openFiles, "file is", "files are"))));

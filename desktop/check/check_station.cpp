@@ -604,6 +604,8 @@ void CheckStation::act()
     flush();
     if (m_hasToRun) {
         m_run->act();
+    } else if (m_isBusy && !m_view.hasLooked) {
+        emit told(tr("Still looking at the result."));
     } else if (m_goOn->isEnabled()) {
         emit doneRequested();
     }

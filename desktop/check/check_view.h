@@ -43,6 +43,7 @@ struct CheckView
     bool hasDefinitions = true;  ///< Whether the helper that finds definitions was there.
     bool balances = true;        ///< Nothing was found about brackets, quotes, indent, structure.
     bool hasMarkers = false;
+    bool hasLooked = false;  ///< Before that nothing can be said of anything.
 
     /// Findings that nobody called fine.
     [[nodiscard]] std::size_t openCount() const;

@@ -120,6 +120,7 @@ QWidget* RunPane::makeQuestion()
                                          ButtonRole::plain,
                                          m_question);
         row->addWidget(button);
+        m_allow = isAllowed ? button : m_allow;
         connect(button, &QPushButton::clicked, this, [this, isAllowed = isAllowed] {
             m_command->setFocus();  // the button goes
             emit sharedAllowed(isAllowed);
@@ -306,14 +307,20 @@ void RunPane::showQuestion()
 {
     QStringList commands;
     for (const std::string& command : m_view.asked) {
-        commands << shown(command);
+        commands << shownCommand(command);
     }
+    // What runs is what was shown: nothing is allowed that does not fit here.
+    constexpr qsizetype kMostShown = 600;
+    const bool isTooLong = commands.join(QString()).size() > kMostShown;
+    m_allow->setEnabled(!isTooLong);
     m_question->setVisible(!commands.isEmpty());
     m_questionWords->setText(
-        commands.isEmpty()
-            ? QString()
-            : tr("This repository shares check commands in .rope-splice.toml: %1. Nothing of them "
-                 "runs unless you want it.")
+        commands.isEmpty() ? QString()
+        : isTooLong
+            ? tr("This repository brings check commands along that are too long to be shown here. "
+                 "Look at .rope-splice.toml and .git/config, and write what you want to run.")
+            : tr("This repository brings check commands along: %1. None of them runs unless you "
+                 "want it.")
                   .arg(commands.join(QStringLiteral("  ·  "))));
 }
 

@@ -90,6 +90,7 @@ private:
     QHBoxLayout* m_tabs = nullptr;
     QPushButton* m_another = nullptr;
     QWidget* m_question = nullptr;
+    QPushButton* m_allow = nullptr;
     QLabel* m_questionWords = nullptr;
     ElidedLabel* m_state = nullptr;
     QLabel* m_label = nullptr;

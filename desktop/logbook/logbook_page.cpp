@@ -3,6 +3,7 @@
 #include "desktop/logbook/logbook_page.h"
 
 #include "desktop/logbook/decision_list.h"
+#include "desktop/logbook/kept_list.h"
 #include "desktop/logbook/merge_list.h"
 #include "desktop/logbook/splice_list.h"
 #include "desktop/widgets/pane_splitter.h"
@@ -115,6 +116,10 @@ QWidget* LogbookPage::makeList()
     column->addWidget(m_head);
     column->addWidget(m_note);
     column->addWidget(m_splices, 3);
+    m_kept = new KeptList(side);
+    connect(m_kept, &KeptList::bringBackRequested, this, &LogbookPage::bringKeptBackRequested);
+    connect(m_kept, &KeptList::deleteRequested, this, &LogbookPage::deleteKeptRequested);
+    column->addWidget(m_kept);
     m_mergesBox = makeMerges();
     m_mergesBox->hide();
     column->addWidget(m_mergesBox, 2);
@@ -270,6 +275,7 @@ QWidget* LogbookPage::makeDetails()
 void LogbookPage::showFacts(const LogbookFacts& facts)
 {
     m_all = facts;
+    m_kept->show(facts.kept, facts.readAt);
     rebuild();
 }
 

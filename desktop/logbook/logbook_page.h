@@ -16,6 +16,7 @@ class QCheckBox;
 
 namespace rope {
 class DecisionList;
+class KeptList;
 class MergeList;
 class SpliceList;
 
@@ -45,6 +46,9 @@ signals:
     /// Its decisions are wanted; see showDetails().
     void detailsRequested(const rope::JournalEntry& entry);
     void goOnRequested();
+    /// Of what is kept and no splice has.
+    void bringKeptBackRequested(const rope::KeptWork& kept);
+    void deleteKeptRequested(const rope::KeptWork& kept);
     /// `made`: its commit; `onTop`: what is recorded then is a commit on top.
     void reopenRequested(const rope::JournalEntry& entry, const rope::ObjectId& made, bool onTop);
     void bringBackRequested(const std::string& splice);
@@ -77,6 +81,7 @@ private:
     QLabel* m_note = nullptr;
     QWidget* m_head = nullptr;
     SpliceList* m_splices = nullptr;
+    KeptList* m_kept = nullptr;
     QWidget* m_mergesBox = nullptr;
     QLabel* m_mergesCount = nullptr;
     QCheckBox* m_onlyOdd = nullptr;

@@ -34,9 +34,21 @@ struct LoggedSplice
     std::size_t afterCount = 0;   ///< All of it.
 };
 
+/// Something that is kept in the repository and that no splice of the journal has.
+struct KeptWork
+{
+    std::string name;  ///< As Recording::keptAlive() has it.
+    ObjectId id;
+    bool isWork = false;    ///< Uncommitted work; else a commit.
+    std::int64_t at = 0;    ///< Seconds since 1970.
+    std::size_t files = 0;  ///< That the work changes.
+    std::string subject;    ///< Of a commit.
+};
+
 struct LogbookFacts
 {
     std::vector<LoggedSplice> splices;  ///< Newest first.
+    std::vector<KeptWork> kept;         ///< Work first, then by age.
     std::int64_t readAt = 0;            ///< Seconds since 1970.
 };
 

@@ -232,7 +232,11 @@ void PushStation::showFacts(const SendFacts& facts)
     const QWidget* focus = QApplication::focusWidget();
     if (m_refusal && isVisible()
         && (m_back->hasFocus() || focus == nullptr || !isAncestorOf(focus))) {
-        (m_refusal->inPlace ? m_inPlace : m_refusal->onTop ? m_onTop : m_notNow)->setFocus();
+        (m_facts->isRewritten() ? m_replace
+         : m_refusal->inPlace   ? m_inPlace
+         : m_refusal->onTop     ? m_onTop
+                                : m_notNow)
+            ->setFocus();
     }
 }
 
@@ -280,6 +284,11 @@ void PushStation::updateButtons()
     m_replace->setVisible(isRewritten);
     m_replaceWords->setVisible(isRewritten);
     m_replace->setEnabled(!m_isBusy && !m_isLooking);
+    setButtonRole(m_replace, isRewritten ? ButtonRole::primary : ButtonRole::plain);
+    setButtonRole(m_push, isRewritten ? ButtonRole::plain : ButtonRole::primary);
+    const bool joinsFirst = m_refusal && m_refusal->inPlace;
+    setButtonRole(m_inPlace, isRewritten ? ButtonRole::plain : ButtonRole::primary);
+    setButtonRole(m_onTop, isRewritten || joinsFirst ? ButtonRole::plain : ButtonRole::primary);
     if (isRewritten) {
         m_replaceWords->setText(replacedInWords(*m_facts));
         m_replace->setText(tr("Send it in the place of %1")
@@ -391,14 +400,18 @@ void PushStation::showRefusal(const Refusal& refusal)
           refusal.inPlace,
           tr("Join it"),
           tr("One merge commit takes the place of the one that was not sent."));
-    setButtonRole(m_onTop, refusal.inPlace ? ButtonRole::plain : ButtonRole::primary);
     offer(m_onTop,
           m_onTopWords,
           refusal.onTop,
           refusal.inPlace ? tr("Join it on top") : tr("Join it"),
           tr("One more merge commit."));
     updateButtons();
-    (refusal.inPlace ? m_inPlace : refusal.onTop ? m_onTop : m_notNow)->setFocus();
+    const bool isRewritten = m_facts && m_facts->isRewritten();
+    (isRewritten       ? m_replace
+     : refusal.inPlace ? m_inPlace
+     : refusal.onTop   ? m_onTop
+                       : m_notNow)
+        ->setFocus();
 }
 
 void PushStation::showAfterPush(const AfterPush& after)
@@ -460,7 +473,9 @@ void PushStation::act()
         m_actsOn = m_facts ? m_facts->tip : ObjectId{};  // as soon as it is known to be as it was
         return;
     }
-    if (m_refusal && (m_refusal->inPlace || m_refusal->onTop)) {
+    if (m_facts && m_facts->hasSomethingToSend() && m_facts->isRewritten()) {
+        emit replaceRequested();  // joining one's own old commits would have them twice
+    } else if (m_refusal && (m_refusal->inPlace || m_refusal->onTop)) {
         emit joinRequested(m_refusal->inPlace ? *m_refusal->inPlace : *m_refusal->onTop);
     } else if (m_push->isVisible() && m_push->isEnabled()) {
         emit pushRequested();

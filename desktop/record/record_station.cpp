@@ -277,7 +277,8 @@ void RecordStation::setLeavesNotes(bool leaves)
 /// Reasons are given for others to read; so with them it is wished for, unless the person says no.
 void RecordStation::showNotes()
 {
-    const bool hasAny = m_splice != nullptr && !isBringBack() && m_splice->decidedCount() > 0;
+    const bool hasAny =
+        m_splice != nullptr && !isBringBack() && !isMove() && m_splice->decidedCount() > 0;
     m_notes->setVisible(hasAny);
     m_notes->setChecked(hasAny && m_noteWish.value_or(m_leavesNotes || m_splice->hasReasons()));
 }
@@ -291,7 +292,7 @@ void RecordStation::refresh()
     }
     if (!m_isTouched && hasMessage()) {
         m_isFilling = true;
-        m_message->setPlainText(shown(proposedMessage(*m_splice, m_parts)));
+        m_message->setPlainText(editableText(proposedMessage(*m_splice, m_parts)));
         m_isFilling = false;
     }
     m_messageTitle->setVisible(hasMessage());
@@ -411,6 +412,28 @@ bool RecordStation::isBringBack() const
     return m_splice != nullptr && m_splice->plan().kind == SpliceKind::bringBack;
 }
 
+bool RecordStation::isMove() const
+{
+    return m_splice != nullptr && m_splice->plan().kind == SpliceKind::fastForward;
+}
+
+/// What moves where.
+QString RecordStation::moveInWords() const
+{
+    const Forecast& forecast = m_splice->forecast();
+    return tr("%1 moves forward to where %2 stands. No commit is made, and nothing is sent.\n\n"
+              "from %3 %4\nto %5 %6\n\n%7. %8.")
+        .arg(shown(m_splice->plan().oursName),
+             shown(m_splice->plan().theirsName),
+             shown(forecast.ours.id.brief()),
+             shownSubject(forecast.ours),
+             shown(forecast.theirs.id.brief()),
+             shownSubject(forecast.theirs),
+             countOf(forecast.divergence.theirsOnly.size(), "commit comes in", "commits come in"),
+             keepsFiles() ? tr("Your files stay as they are, on the branch where you are")
+                          : tr("The working tree follows"));
+}
+
 QString RecordStation::contentsInWords() const
 {
     const SplicePlan& plan = m_splice->plan();
@@ -418,6 +441,9 @@ QString RecordStation::contentsInWords() const
         return tr("No commit is made: the work that was set aside comes back to your files on %1, "
                   "uncommitted, as you have decided here.")
             .arg(shown(plan.theirsName));
+    }
+    if (isMove()) {
+        return moveInWords();
     }
     if (isRebase()) {
         return rebaseInWords() + finishesInWords() + checkInWords();
@@ -533,9 +559,32 @@ QStringList RecordStation::writtenAnewInWords(std::size_t first, std::size_t& wr
         written += isSkipped ? 0U : 1U;
         lines << tr("%1 %2%3").arg(shown(standing.commit.id.brief()),
                                    shownSubject(standing.commit),
-                                   isSkipped            ? tr(" · empty, skipped")
+                                   isSkipped            ? emptiedInWords(i)
                                    : standing.isEmptied ? tr(" · empty, kept")
                                                         : QString());
+    }
+    return lines;
+}
+
+/// Why nothing is left of a commit: because of what was decided in it, or because it is there already.
+QString RecordStation::emptiedInWords(std::size_t leg) const
+{
+    const auto& files = m_splice->files();
+    const bool isDecided = std::any_of(files.begin(), files.end(), [leg](const SpliceFile& file) {
+        return file.leg == leg && file.decidedCount() > 0;
+    });
+    return isDecided ? tr(" · left out: with your decisions nothing of it remains")
+                     : tr(" · left out: its change is there already");
+}
+
+QStringList RecordStation::leftOutInWords() const
+{
+    QStringList lines;
+    for (const CommitLeftOut& commit : m_leftOut) {
+        lines << tr("%1 %2 · left out: its change is there already, as %3")
+                     .arg(shown(commit.commit.id.brief()),
+                          shownSubject(commit.commit),
+                          shown(commit.as.brief()));
     }
     return lines;
 }
@@ -545,7 +594,7 @@ QString RecordStation::rebaseInWords() const
 {
     const SplicePlan& plan = m_splice->plan();
     std::size_t written = 0;
-    const QStringList lines = writtenAnewInWords(0, written);
+    const QStringList lines = writtenAnewInWords(0, written) + leftOutInWords();
     return tr("%1 of %2 on top of %3, with the messages, authors and dates that they have:\n%4\n\n"
               "The branch moves once, when all are written; the old ones stay reachable from the "
               "logbook. %5 decided by you. %6; nothing is sent.")
@@ -611,10 +660,11 @@ QString RecordStation::obstacle() const
     if (!m_spliceObstacle.isEmpty()) {
         return m_spliceObstacle;
     }
-    if (!isBringBack() && !m_checkObstacle.isEmpty()) {
+    const bool makesCommit = !isBringBack() && !isMove();
+    if (makesCommit && !m_checkObstacle.isEmpty()) {
         return m_checkObstacle;
     }
-    if (!isBringBack()) {
+    if (makesCommit) {
         if (hasMessage()
             && tidiedMessage(message().toStdString(), m_parts.conventions.commentStart).empty()) {
             return tr("The message is empty. Write at least one line.");
@@ -661,6 +711,7 @@ void RecordStation::showObstacle()
     if (!m_isBusy) {
         m_record->setText(isBringBack() ? tr("Put it into your files")
                           : isRebase()  ? tr("Record the rebase")
+                          : isMove() ? tr("Move %1 forward").arg(shown(m_splice->plan().oursName))
                           : m_splice != nullptr && m_splice->plan().kind != SpliceKind::merge
                               ? tr("Record the commit")
                               : tr("Record the merge commit"));
@@ -707,44 +758,71 @@ void RecordStation::setBusy(const QString& step)
     showObstacle();
 }
 
+/// Commits that are not written, and why.
+QStringList RecordStation::leftOutOfResult() const
+{
+    QStringList lines;
+    const SplicePlan& plan = m_splice->plan();
+    for (std::size_t leg = 0; leg < m_splice->standings().size(); ++leg) {
+        const LegStanding& standing = m_splice->standings()[leg];
+        if (standing.isEmptied && !plan.isCorrection() && !plan.keepsEmptied) {
+            lines << shown(standing.commit.id.brief()) + QLatin1Char(' ')
+                         + shownSubject(standing.commit) + emptiedInWords(leg);
+        }
+    }
+    if (isRebase()) {
+        lines << leftOutInWords();
+    }
+    return lines;
+}
+
+/// What came of it, where there is no more to tell.
+void RecordStation::showDone(const QString& title, const QString& details)
+{
+    m_doneTitle->setText(title);
+    m_doneDetails->setText(details);
+    m_hookOutput->hide();
+    m_pages->setCurrentIndex(kRecordedPage);
+    m_back->setFocus();
+}
+
 void RecordStation::showRecorded(const Recorded& recorded)
 {
     const bool wasBringBack = isBringBack();
     const bool wasElsewhere = keepsFiles();
+    const bool isRewritten = isRebase();
     const bool isAside = m_splice != nullptr && m_splice->plan().workChoice == WorkChoice::setAside
                          && !workInWords().isEmpty();
-    QStringList skipped;
-    for (const LegStanding& standing :
-         m_splice == nullptr ? std::vector<LegStanding>() : m_splice->standings()) {
-        const bool isWritten = !m_splice->plan().isCorrection();
-        if (standing.isEmptied && isWritten && !m_splice->plan().keepsEmptied) {
-            skipped << tr("%1 %2: skipped, all that it changed is there already")
-                           .arg(shown(standing.commit.id.brief()), shownSubject(standing.commit));
-        }
-    }
-    const bool isRewritten = isRebase();
+    const QStringList leftOut = m_splice != nullptr ? leftOutOfResult() : QStringList();
+    const QString moved = isMove() ? shown(m_splice->plan().oursName) : QString();
     m_splice = nullptr;
     m_isBusy = false;
     m_bringBack->setVisible(isAside);
+    const QString tip =
+        shown(recorded.commit.id.brief()) + QLatin1Char(' ') + shownSubject(recorded.commit);
     if (wasBringBack) {
-        m_doneTitle->setText(tr("Your work is back"));
-        m_doneDetails->setText(
-            tr("It stands in your files, uncommitted, on %1 %2.")
-                .arg(shown(recorded.commit.id.brief()), shownSubject(recorded.commit)));
-        m_hookOutput->hide();
-        m_pages->setCurrentIndex(kRecordedPage);
-        m_back->setFocus();
-        return;
+        showDone(tr("Your work is back"),
+                 tr("It stands in your files, uncommitted, on %1.").arg(tip));
+    } else if (!moved.isEmpty()) {
+        showDone(tr("%1 moved forward").arg(moved),
+                 tr("It stands at %1. %2. Nothing was sent.")
+                     .arg(tip,
+                          wasElsewhere ? tr("Your files stayed as they were")
+                          : isAside    ? tr("Your uncommitted work is set aside")
+                                       : tr("Your working tree holds it")));
+    } else if (isRewritten) {
+        showRewritten(recorded, leftOut, wasElsewhere);
+    } else if (!recorded.rewritten.empty()) {
+        m_doneTitle->setText(tr("Recorded as %1").arg(shown(recorded.commit.id.hex())));
+        showCarried(recorded, leftOut, wasElsewhere);
+    } else {
+        m_doneTitle->setText(tr("Recorded as %1").arg(shown(recorded.commit.id.hex())));
+        showMerge(recorded, wasElsewhere);
     }
-    if (isRewritten) {
-        showRewritten(recorded, skipped, wasElsewhere);
-        return;
-    }
-    m_doneTitle->setText(tr("Recorded as %1").arg(shown(recorded.commit.id.hex())));
-    if (!recorded.rewritten.empty()) {
-        showCarried(recorded, skipped, wasElsewhere);
-        return;
-    }
+}
+
+void RecordStation::showMerge(const Recorded& recorded, bool wasElsewhere)
+{
     QStringList parents;
     for (const ObjectId& parent : recorded.commit.parents) {
         parents << shown(parent.brief());
@@ -764,28 +842,28 @@ void RecordStation::showRecorded(const Recorded& recorded)
 
 /// Old and new commits side by side.
 void RecordStation::showRewritten(const Recorded& recorded,
-                                  const QStringList& skipped,
+                                  const QStringList& leftOut,
                                   bool wasElsewhere)
 {
     m_doneTitle->setText(
         tr("%1 written anew").arg(countOf(recorded.rewritten.size(), "commit", "commits")));
-    showPairs(recorded, skipped, wasElsewhere);
+    showPairs(recorded, leftOut, wasElsewhere);
 }
 
 /// What took the place of another commit, and what followed it.
 void RecordStation::showCarried(const Recorded& recorded,
-                                const QStringList& skipped,
+                                const QStringList& leftOut,
                                 bool wasElsewhere)
 {
     const auto& parents = recorded.rewritten.front().second.parents;
     m_doneTitle->setText(tr("Recorded as %1, and %2 carried along")
                              .arg(parents.empty() ? QString() : shown(parents.front().hex()),
                                   countOf(recorded.rewritten.size(), "commit", "commits")));
-    showPairs(recorded, skipped, wasElsewhere);
+    showPairs(recorded, leftOut, wasElsewhere);
 }
 
 void RecordStation::showPairs(const Recorded& recorded,
-                              const QStringList& skipped,
+                              const QStringList& leftOut,
                               bool wasElsewhere)
 {
     QStringList lines;
@@ -794,7 +872,7 @@ void RecordStation::showPairs(const Recorded& recorded,
                      .arg(shown(before.id.brief()), shown(after.id.brief()), shownSubject(after));
     }
     m_doneDetails->setText(tr("%1\n\nAuthors and dates are as they were. %2. Nothing was sent yet.")
-                               .arg((lines + skipped).join(QLatin1Char('\n')),
+                               .arg((lines + leftOut).join(QLatin1Char('\n')),
                                     wasElsewhere ? tr("Your files stayed as they were")
                                                  : tr("Your working tree holds the last one")));
     m_hookOutput->setPlainText(shownWords(recorded.hookOutput));

@@ -4,6 +4,7 @@
 #include "core/logbook/recorder.h"
 #include "core/snapshot/read_changes.h"
 #include "core/splice/commit_message.h"
+#include "core/splice/rebase_scope.h"
 
 #include <QWidget>
 
@@ -33,6 +34,8 @@ public:
     /// Takes over that something was decided: counts, and the proposed message while it is untouched.
     void refresh();
     /// What a proposed message is made of besides the splice.
+    /// Of a rebase: commits that are not written anew, since their change is there already.
+    void setLeftOut(std::vector<CommitLeftOut> leftOut) { m_leftOut = std::move(leftOut); }
     void setMessageParts(MessageParts parts);
     /// What the result changes, file by file; see contentsRequested().
     void showContents(const ResultReading& contents);
@@ -101,16 +104,25 @@ private:
     [[nodiscard]] bool isBringBack() const;
     [[nodiscard]] bool isRebase() const;
     /// Whether a message is written for it.
-    [[nodiscard]] bool hasMessage() const { return !isBringBack() && !isRebase(); }
+    [[nodiscard]] bool hasMessage() const { return !isBringBack() && !isRebase() && !isMove(); }
+    /// Whether the branch only moves, and no commit is made.
+    [[nodiscard]] bool isMove() const;
+    [[nodiscard]] QString moveInWords() const;
     [[nodiscard]] QStringList writtenAnewInWords(std::size_t first, std::size_t& written) const;
+    /// Every commit that is not there in the end, and why.
+    [[nodiscard]] QStringList leftOutInWords() const;
+    [[nodiscard]] QString emptiedInWords(std::size_t leg) const;
     [[nodiscard]] QString carriedInWords() const;
     [[nodiscard]] QString rebaseInWords() const;
     [[nodiscard]] QString onTopInWords() const;
     [[nodiscard]] QString finishesInWords() const;
     [[nodiscard]] QString checkInWords() const;
-    void showRewritten(const Recorded& recorded, const QStringList& skipped, bool wasElsewhere);
-    void showCarried(const Recorded& recorded, const QStringList& skipped, bool wasElsewhere);
-    void showPairs(const Recorded& recorded, const QStringList& skipped, bool wasElsewhere);
+    [[nodiscard]] QStringList leftOutOfResult() const;
+    void showDone(const QString& title, const QString& details);
+    void showMerge(const Recorded& recorded, bool wasElsewhere);
+    void showRewritten(const Recorded& recorded, const QStringList& leftOut, bool wasElsewhere);
+    void showCarried(const Recorded& recorded, const QStringList& leftOut, bool wasElsewhere);
+    void showPairs(const Recorded& recorded, const QStringList& leftOut, bool wasElsewhere);
     void showObstacle();
     void showFile(int row);
     [[nodiscard]] bool keepsFiles() const;
@@ -129,6 +141,7 @@ private:
     QLabel* m_filesTitle = nullptr;
     QListWidget* m_files;
     ResultReading m_contents;
+    std::vector<CommitLeftOut> m_leftOut;
     MessageParts m_parts;
     QListWidget* m_decisions;
     QLabel* m_obstacle;

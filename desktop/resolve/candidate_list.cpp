@@ -2,6 +2,7 @@
 #include "desktop/resolve/candidate_list.h"
 
 #include "desktop/widgets/key_hints.h"
+#include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
 
 #include <QPainter>
@@ -116,6 +117,7 @@ CandidateList::CandidateList(QWidget* parent)
     setFrameShape(QFrame::NoFrame);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+    followSelection(*this);
     connect(this, &QListView::activated, this, [this](const QModelIndex& index) {
         emit taken(index.row());
     });

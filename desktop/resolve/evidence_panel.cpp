@@ -67,6 +67,8 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     connect(m_take, &QPushButton::clicked, this, [this] {
         if (m_leadsOn) {
             emit leadOnRequested();
+        } else if (isTakenLookedAt()) {
+            emit nextOpenRequested();
         } else {
             emit candidateTaken(m_list->lookedAt());
         }
@@ -319,7 +321,7 @@ void EvidencePanel::setEditable(bool isEditable)
     m_clear->setEnabled(isEditable);
     m_lines->setEditable(isEditable);
     m_leaveOpen->setEnabled(isEditable);
-    m_take->setEnabled(m_leadsOn || (isEditable && !m_candidates.empty()));
+    m_take->setEnabled(m_leadsOn || isTakenLookedAt() || (isEditable && !m_candidates.empty()));
 }
 
 void EvidencePanel::setLeadsOn(bool leadsOn)
@@ -331,11 +333,18 @@ void EvidencePanel::setLeadsOn(bool leadsOn)
 
 void EvidencePanel::nameMainButton(int row)
 {
-    m_take->setText(m_leadsOn ? m_leadOnLabel
-                    : row < 0 ? tr("Use")
+    m_take->setText(m_leadsOn           ? m_leadOnLabel
+                    : row < 0           ? tr("Use")
+                    : isTakenLookedAt() ? tr("Next open")
                     : static_cast<std::size_t>(row) == m_foundCount
                         ? tr("Use my lines")
                         : tr("Use candidate %1").arg(row + 1));
+}
+
+/// What is decided is what is looked at: there is nothing left to do here.
+bool EvidencePanel::isTakenLookedAt() const
+{
+    return m_state.isDecided && m_takenRow >= 0 && m_list->lookedAt() == m_takenRow;
 }
 
 void EvidencePanel::setFacts(const PlaceFacts& facts)
@@ -395,6 +404,7 @@ void EvidencePanel::fillList()
                         true,
                         false});
     }
+    m_takenRow = taken;
     m_list->setRows(std::move(rows));
     setEditable(m_isEditable);
     if (m_candidates.empty()) {
@@ -413,8 +423,8 @@ void EvidencePanel::lookAt(int row)
     if (row >= 0 && static_cast<std::size_t>(row) == m_candidates.size() && m_state.text) {
         m_preview->showOutcome(*m_state.text,
                                originsOfLines(*m_state.text, m_texts, LineOrigin::hand));
-        m_take->setText(m_leadsOn ? m_leadOnLabel : tr("It stands there"));
-        m_take->setEnabled(m_leadsOn);
+        nameMainButton(row);
+        m_take->setEnabled(true);
         return;
     }
     if (row < 0 || static_cast<std::size_t>(row) >= m_candidates.size()) {

@@ -86,12 +86,15 @@ signals:
     void writeOwnRequested();
     void leaveOpenRequested();
     void leadOnRequested();
+    /// What is looked at is what was decided: the person wants to go on to the next open place.
+    void nextOpenRequested();
 
 private:
     QWidget* makeHead();
     QWidget* makeCards();
     void layChoices();
     void lookAt(int row);
+    [[nodiscard]] bool isTakenLookedAt() const;
     void nameMainButton(int row);
     void fillList();
     [[nodiscard]] SideCards::Against against() const;
@@ -128,6 +131,7 @@ private:
     std::size_t m_foundCount = 0;  ///< Of m_candidates; behind them the own choice of lines.
     bool m_hasRegion = false;
     SlotState m_state;
+    int m_takenRow = -1;  ///< Of what is decided; -1: nothing is.
     bool m_isEditedByHand = false;
 };
 }  // namespace rope

@@ -45,6 +45,8 @@ QuestionPanel::QuestionPanel(QWidget* parent)
     connect(m_take, &QPushButton::clicked, this, [this, give] {
         if (m_leadsOn) {
             emit leadOnRequested();
+        } else if (m_takenRow >= 0 && m_answers->lookedAt() == m_takenRow) {
+            emit nextOpenRequested();
         } else {
             give(m_answers->lookedAt());
         }
@@ -53,12 +55,15 @@ QuestionPanel::QuestionPanel(QWidget* parent)
     connect(m_reopen, &QPushButton::clicked, this, &QuestionPanel::reopenRequested);
 }
 
-void QuestionPanel::showQuestion(const SpliceFile& file, const SideNames& names)
+void QuestionPanel::showQuestion(const SpliceFile& file,
+                                 const SideNames& names,
+                                 const QString& remark)
 {
     m_file = &file;
     m_names = names;
     m_path->setText(shownPath(file.outcome->path));
-    m_question->setText(questionInWords(*file.outcome, names));
+    const QString question = questionInWords(*file.outcome, names);
+    m_question->setText(remark.isEmpty() ? question : question + QLatin1Char('\n') + remark);
     m_facts->clear();
     fillList();
 }
@@ -89,7 +94,9 @@ void QuestionPanel::setLeadsOn(bool leadsOn)
 
 void QuestionPanel::nameMainButton(int row)
 {
-    m_take->setText(m_leadsOn ? m_leadOnLabel : tr("Use answer %1").arg(row + 1));
+    m_take->setText(m_leadsOn                              ? m_leadOnLabel
+                    : m_takenRow >= 0 && row == m_takenRow ? tr("Next open")
+                                                           : tr("Use answer %1").arg(row + 1));
 }
 
 void QuestionPanel::fillList()
@@ -104,6 +111,7 @@ void QuestionPanel::fillList()
         }
         rows.push_back({answerInWords(*m_file->outcome, choice, m_names), {}, false, isTaken});
     }
+    m_takenRow = taken;
     m_answers->setRows(std::move(rows));
     m_answers->lookAt(std::max(taken, 0));
     nameMainButton(std::max(taken, 0));

@@ -20,7 +20,8 @@ class QuestionPanel final : public QWidget
 public:
     explicit QuestionPanel(QWidget* parent);
     /// REQUIRES: the file has a question
-    void showQuestion(const SpliceFile& file, const SideNames& names);
+    /// `remark`: what else there is to know, below the question; may be empty.
+    void showQuestion(const SpliceFile& file, const SideNames& names, const QString& remark = {});
     void setFacts(const PlaceFacts& facts, const SideNames& names);
     [[nodiscard]] int lookedAt() const;
     /// When nothing is open any more the main button goes on to the next station.
@@ -31,6 +32,8 @@ signals:
     void answered(FileChoice choice);
     void reopenRequested();
     void leadOnRequested();
+    /// What is looked at is what was answered: the person wants to go on to the next open place.
+    void nextOpenRequested();
 
 private:
     void fillList();
@@ -43,6 +46,7 @@ private:
     QPushButton* m_reopen;
     const SpliceFile* m_file = nullptr;
     bool m_leadsOn = false;
+    int m_takenRow = -1;  ///< Of the answer that was given; -1: none.
     QString m_leadOnLabel;
     SideNames m_names;
 };

@@ -134,10 +134,13 @@ void ResolveStation::act()
     if (m_splice == nullptr) {
         return;
     }
-    if (m_splice->openCount() == 0) {
+    flush();
+    if (const std::size_t open = m_splice->openCount(); open == 0) {
         emit doneRequested();
     } else {
-        takeLookedAt();
+        goToNextOpen(1);
+        emit told(open == 1 ? tr("1 place is still open.")
+                            : tr("%1 places are still open.").arg(open));
     }
 }
 }  // namespace rope

@@ -20,6 +20,7 @@
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
 
+#include <QAction>
 #include <QApplication>
 #include <QDateTime>
 #include <QMenu>
@@ -222,6 +223,8 @@ void ResolveStation::connectChoices()
     connect(m_evidence, &EvidencePanel::leadOnRequested, this, &ResolveStation::doneRequested);
     connect(m_question, &QuestionPanel::leadOnRequested, this, &ResolveStation::doneRequested);
     connect(m_leadOn, &QPushButton::clicked, this, &ResolveStation::doneRequested);
+    connect(m_evidence, &EvidencePanel::nextOpenRequested, this, [this] { goToNextOpen(1); });
+    connect(m_question, &QuestionPanel::nextOpenRequested, this, [this] { goToNextOpen(1); });
     connect(m_evidence, &EvidencePanel::candidateTaken, this, &ResolveStation::takeCandidate);
     connect(m_evidence, &EvidencePanel::lookedAtChanged, this, &ResolveStation::previewCandidate);
     connect(m_evidence, &EvidencePanel::writeOwnRequested, this, &ResolveStation::writeOwn);
@@ -348,7 +351,9 @@ void ResolveStation::takeAgain(Splice* splice)
     m_worklist->show(m_splice);
     const SpliceFile& file = m_splice->files()[m_at.file];
     if (isQuestion()) {
-        m_question->showQuestion(file, namesOf(*m_splice, file));
+        m_question->showQuestion(file,
+                                 namesOf(*m_splice, file),
+                                 asidesInWords(*m_splice->legs()[file.leg], *file.outcome));
         showFacts();
     }
     const bool leadsOn = m_splice->openCount() == 0;
@@ -427,12 +432,23 @@ void ResolveStation::showPlace()
 void ResolveStation::showReason()
 {
     const bool isDecidable =
-        hasPlace() && m_chosen.empty()
+        m_keepsReasons && hasPlace() && m_chosen.empty()
         && (isQuestion() || m_splice->files()[m_at.file].text->isRegion(m_at.slot));
     m_reason->setVisible(isDecidable);
     if (isDecidable) {
-        m_reason->showReason(shown(m_splice->reason(m_at)));
+        m_reason->showReason(editableText(m_splice->reason(m_at)));
     }
+}
+
+void ResolveStation::setKeepsReasons(bool keepsReasons)
+{
+    m_keepsReasons = keepsReasons;
+    for (QAction* action : m_actions) {
+        if (action->objectName() == QLatin1String("reasonAction")) {
+            action->setVisible(keepsReasons);
+        }
+    }
+    showReason();
 }
 
 void ResolveStation::giveReason(const QString& text)
@@ -474,7 +490,9 @@ void ResolveStation::showPlaceOnly()
     }
     m_worklist->select(m_at);
     if (isQuestion()) {
-        m_question->showQuestion(file, namesOf(*m_splice, file));
+        m_question->showQuestion(file,
+                                 namesOf(*m_splice, file),
+                                 asidesInWords(*m_splice->legs()[file.leg], *file.outcome));
         m_side->setCurrentWidget(m_question);
     } else if (file.text->isRegion(m_at.slot)) {
         const TextJoin& join = file.text->join();
@@ -678,15 +696,6 @@ void ResolveStation::previewCandidate(int row)
                                     ? tr("your own choice of lines")
                                     : tr("candidate %1").arg(row + 1));
     }
-}
-
-void ResolveStation::takeLookedAt()
-{
-    if (!m_chosen.empty()) {
-        decideTogether(m_together->lookedAt());
-        return;
-    }
-    takeCandidate(isQuestion() ? m_question->lookedAt() : m_evidence->lookedAt());
 }
 
 void ResolveStation::writeOwn()

@@ -53,19 +53,20 @@ public:
     /// What can be done here by key, for a menu; separators between groups. Enabled while the station
     /// is current and the splice may be changed.
     [[nodiscard]] const QList<QAction*>& actionsByGroup() const { return m_actions; }
+    /// Whether what a person says about a decision is kept anywhere; else there is nowhere to say it.
+    void setKeepsReasons(bool keepsReasons);
     /// What the main button is called once nothing is open; else "Go to Check".
     void setLeadOnLabel(const QString& label);
     /// Whether the person is at this station.
     void setCurrent(bool isCurrent);
-    /// The station's main action: takes what is looked at, or goes on when nothing is open.
+    /// Goes on when nothing is open; else says how many places are, and goes to the next. It never
+    /// decides anything.
     void act();
 
     void goToNextOpen(int direction);
     /// Shows a place: a region, a question, or a stretch of joined text.
     void goTo(SlotPlace place);
     void takeCandidate(int index);
-    /// Takes the candidate or answer that is being looked at.
-    void takeLookedAt();
     void writeOwn();
     void reopenOrSkip();
     void decideAllOpen(FileChoice side);
@@ -167,6 +168,7 @@ private:
     SlotPlace m_at;
     std::optional<LineNumber> m_lineAt;  ///< Of a joined stretch: the line that is looked at.
     QList<QAction*> m_actions;
+    bool m_keepsReasons = true;
     bool m_isCurrent = false;
     bool m_isEditable = true;
     bool m_areBlanksShown = false;

@@ -13,6 +13,7 @@
 #include <QMenu>
 #include <QPainter>
 #include <QStyledItemDelegate>
+#include <QTimer>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -302,6 +303,24 @@ Worklist::Worklist(QWidget* parent)
             &QItemSelectionModel::selectionChanged,
             this,
             &Worklist::onSelectionChanged);
+    connect(m_list->selectionModel(),
+            &QItemSelectionModel::selectionChanged,
+            this,
+            [this, choose](const QItemSelection& selected) {
+                if (!m_isSelecting && selected.indexes().size() == 1) {
+                    // A mouse and keys make it current at once; what does not is a screen reader's
+                    // action, and means: go there.
+                    QTimer::singleShot(
+                        0,
+                        this,
+                        [this, choose, row = QPersistentModelIndex(selected.indexes().front())] {
+                            if (row.isValid() && row != m_list->currentIndex()
+                                && m_list->selectionModel()->isSelected(row)) {
+                                choose(row);
+                            }
+                        });
+                }
+            });
     connect(m_list, &QListView::clicked, this, [this, choose](const QModelIndex& index) {
         if (m_list->selectionModel()->selectedRows().size() < 2) {
             choose(index);

@@ -102,7 +102,7 @@ ResultView::ResultView(QWidget* parent)
                             && text().join().chunks()[*chunk].kind != ChunkKind::unchanged;
         if (isNews) {
             m_enteredChunk = chunk;
-            const std::size_t left = std::exchange(m_selectedSlot, ~std::size_t{0});
+            const std::size_t left = std::exchange(m_selectedSlot, kNoSlot);
             hideCandidate();
             if (left < m_lengths.size()) {
                 paintRegion(left);
@@ -152,9 +152,10 @@ void ResultView::showFile(Splice& splice, std::size_t file)
         m_remarks.clear();
     }
     m_reading.reset();
+    m_writtenSlot = kNoSlot;
     m_splice = &splice;
     m_file = file;
-    m_selectedSlot = ~std::size_t{0};
+    m_selectedSlot = kNoSlot;
     m_staleStrands.clear();
     const FileOutcome& outcome = *splice.files()[file].outcome;
     std::string whole;
@@ -203,9 +204,11 @@ void ResultView::showCandidate(std::size_t slot, const Candidate& candidate, con
     if (m_splice == nullptr || !text().isOpen(slot) || !m_typedSlots.empty()) {
         return;
     }
-    const bool isShown = m_shown && m_shown->slot == slot && m_shown->text == candidate.text
-                         && m_shown->name == name;
-    if (isShown && !m_areHeadingsStale) {
+    const bool isSame = m_shown && m_shown->slot == slot && m_shown->name == name;
+    if (isSame && m_shown->isTyped) {
+        return;  // somebody is at work in it
+    }
+    if (isSame && m_shown->text == candidate.text && !m_areHeadingsStale) {
         return;
     }
     if (m_shown && m_shown->slot != slot) {
@@ -404,8 +407,8 @@ std::string withoutBlanks(std::string_view text)
 }
 }  // namespace
 
-/// What typing has made of a slot; nothing if that is to be forgotten. A blank alone decides no region,
-/// and text between regions that stands as it was joined is not edited any more.
+/// What typing has made of a slot; nothing if that is to be forgotten. A blank alone decides no region
+/// unless somebody has said that they write their own, and text between regions that stands as it was joined is not edited any more.
 std::optional<SlotState> ResultView::stateAfterTyping(std::size_t slot)
 {
     SlotState state = text().state(slot);
@@ -415,10 +418,12 @@ std::optional<SlotState> ResultView::stateAfterTyping(std::size_t slot)
                                                 : SlotState{false, {}, std::move(bytes)};
     }
     if (!state.isDecided) {
-        const bool isBlankOnly = withoutBlanks(bytes) == withoutBlanks(shownText(slot));
+        const bool isBlankOnly =
+            slot != m_writtenSlot && withoutBlanks(bytes) == withoutBlanks(shownText(slot));
         if (m_shown && m_shown->slot == slot) {
             if (isBlankOnly) {
                 m_shown->text = std::move(bytes);
+                m_shown->isTyped = true;
                 return std::nullopt;
             }
             m_shown.reset();  // it is the person's own text now
@@ -700,6 +705,7 @@ void ResultView::selectRegion(std::size_t slot)
     }
     const std::size_t previous = m_selectedSlot;
     m_selectedSlot = slot;
+    m_writtenSlot = m_writtenSlot == slot ? slot : kNoSlot;
     if (previous < m_lengths.size()) {
         paintRegion(previous);
     }
@@ -739,7 +745,8 @@ void ResultView::beginWriting(std::size_t slot)
         emit typed();
     }
     m_selectedSlot = slot;
+    m_writtenSlot = slot;
     m_code->placeCaret(beginOf(slot));
-    m_code->focusText();
+    m_code->beginWriting();
 }
 }  // namespace rope

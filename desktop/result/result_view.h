@@ -132,7 +132,9 @@ private:
     ElidedLabel* m_title;
     Splice* m_splice = nullptr;
     std::size_t m_file = 0;
+    static constexpr std::size_t kNoSlot = ~std::size_t{0};
     std::size_t m_selectedSlot = 0;
+    std::size_t m_writtenSlot = kNoSlot;        ///< The region that a person has said they write.
     std::optional<std::size_t> m_enteredChunk;  ///< That the caret was found in last.
     struct ShownCandidate
     {
@@ -140,6 +142,7 @@ private:
         std::string text;
         std::vector<LineOrigin> origins;
         QString name;
+        bool isTyped = false;  ///< Blanks were typed into it, which decide nothing yet.
     };
     std::optional<ShownCandidate> m_shown;
     bool m_isForReading = false;

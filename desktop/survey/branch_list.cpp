@@ -115,6 +115,7 @@ BranchList::BranchList(QWidget* parent)
         emit intoPicked(m_into->itemData(index).toByteArray().toStdString());
     });
     connect(m_list, &QWidget::customContextMenuRequested, this, &BranchList::showMenu);
+    followSelection(*m_list);
     connect(m_list->selectionModel(),
             &QItemSelectionModel::currentChanged,
             this,

@@ -24,6 +24,7 @@ PlanPanel::PlanPanel(QWidget* parent)
     , m_otherWay(makeLabel({}, TextRole::muted, this))
     , m_remark(makeLabel({}, TextRole::muted, this))
     , m_obstacle(makeLabel({}, TextRole::open, this))
+    , m_always(new QCheckBox(this))
     , m_promise(makeLabel(
           tr("Nothing in your branches, your files or on the remote changes until you record."),
           TextRole::muted,
@@ -83,6 +84,8 @@ PlanPanel::PlanPanel(QWidget* parent)
     auto* foot = new QVBoxLayout;
     foot->setContentsMargins(14, 8, 14, 12);
     foot->setSpacing(10);
+    m_always->setObjectName(QStringLiteral("alwaysThis"));
+    foot->addWidget(m_always);
     foot->addWidget(m_promise);
     foot->addWidget(m_start);
     auto* all = new QVBoxLayout(this);
@@ -94,6 +97,7 @@ PlanPanel::PlanPanel(QWidget* parent)
     showPlan({});
     connect(m_methods, &PlanOptions::chosenByHand, this, &PlanPanel::choiceChanged);
     connect(m_workPlans, &PlanOptions::chosenByHand, this, &PlanPanel::choiceChanged);
+    connect(m_always, &QCheckBox::clicked, this, &PlanPanel::alwaysToggled);
     connect(m_start, &QPushButton::clicked, this, &PlanPanel::startRequested);
 }
 
@@ -122,6 +126,10 @@ void PlanPanel::showPlan(const Plan& plan)
     m_obstacle->setText(plan.obstacle);
     m_obstacle->setVisible(!plan.obstacle.isEmpty());
     setTextRole(m_obstacle, plan.isGoodNews ? TextRole::normal : TextRole::open);
+    // A name may hold what would make a letter of it a key.
+    m_always->setText(QString(plan.alwaysLabel).replace(QLatin1Char('&'), QLatin1String("&&")));
+    m_always->setVisible(!plan.alwaysLabel.isEmpty());
+    m_always->setChecked(plan.isAlways);
     showPutAway(plan);
     m_start->setText(plan.startLabel);
     m_start->setEnabled(plan.obstacle.isEmpty() && !plan.theirs.isEmpty());

@@ -49,6 +49,8 @@ public:
         QString otherWay;               ///< What joining the other way round would be.
         std::vector<PutAwayRow> queue;  ///< Branches to be joined later, by ref.
         QString remark;                 ///< Something to know, e.g. that there are several bases.
+        QString alwaysLabel;            ///< Offers to bring theirs in always; empty: it does not.
+        bool isAlways = false;          ///< It is so already.
         std::vector<PutAwayRow> putAway;
         std::vector<PutAwayRow> setAside;  ///< Work that waits to be brought back.
     };
@@ -65,6 +67,7 @@ signals:
     /// A person took another method, or another way with uncommitted work.
     void choiceChanged();
     void startRequested();
+    void alwaysToggled(bool isAlways);
     void bringBackRequested(const std::string& id);
     /// A branch is not to be joined later after all.
     void queueToggled(const std::string& ref);
@@ -87,6 +90,7 @@ private:
     QLabel* m_otherWay;
     QLabel* m_remark;
     QLabel* m_obstacle;
+    QCheckBox* m_always;
     QLabel* m_promise;
     QPushButton* m_start;
     QLabel* m_queueHeading;

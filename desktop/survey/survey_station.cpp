@@ -78,6 +78,9 @@ SurveyStation::SurveyStation(QWidget* parent)
     connect(m_plan, &PlanPanel::bringBackRequested, this, &SurveyStation::bringBackRequested);
     connect(
         m_plan, &PlanPanel::bringWorkBackRequested, this, &SurveyStation::bringWorkBackRequested);
+    connect(m_plan, &PlanPanel::alwaysToggled, this, [this](bool isAlways) {
+        emit alwaysToggled(isAlways ? m_theirsRef : std::string());
+    });
     connect(m_plan, &PlanPanel::choiceChanged, this, [this] {
         m_methodByHand = m_plan->method();
         showPlan();
@@ -89,7 +92,9 @@ void SurveyStation::pick(const std::string& ref)
     if (ref == m_theirsRef && !showsBegun()) {
         return;
     }
-    m_theirsRef = ref;
+    choose(ref);
+    m_pickedRef = ref;
+    m_pickedInto = m_facts->into.ref;
     m_looksElsewhere = true;
     m_branches->select(ref);
     m_methodByHand = -1;
@@ -97,6 +102,18 @@ void SurveyStation::pick(const std::string& ref)
     m_failure.clear();
     showForecast();
     emit branchPicked(ref);
+}
+
+/// What is read below is always a commit of the branch that is chosen.
+void SurveyStation::choose(const std::string& ref)
+{
+    if (ref != m_theirsRef) {
+        for (CommitReader* reader : {m_incomingReader, m_outgoingReader}) {
+            reader->showWaiting({});
+            reader->hide();
+        }
+    }
+    m_theirsRef = ref;
 }
 
 void SurveyStation::setQueue(std::vector<std::string> refs)
@@ -228,7 +245,7 @@ void SurveyStation::showFacts(std::shared_ptr<const SurveyFacts> facts,
                               const std::string& theirsRef)
 {
     m_facts = std::move(facts);
-    m_theirsRef = theirsRef;
+    choose(theirsRef);
     m_forecast.reset();
     m_begunForecast.reset();
     m_looksElsewhere = false;
@@ -445,11 +462,13 @@ void SurveyStation::showPlan()
         plan.remark =
             m_facts->branches.size() < 2
                 ? tr("There is no other branch here yet. Fetch brings in the shared ones.")
-                : QString();
-    } else if (m_facts->branch(m_facts->into.ref) != nullptr
-               && m_facts->branch(m_facts->into.ref)->upstreamRef.empty()) {
-        plan.remark =
-            tr("%1 follows no shared branch, so pick the one to bring in.").arg(plan.ours);
+                : tr("%1 follows no shared branch, so pick the one to bring in.").arg(plan.ours);
+        plan.startLabel = tr("No branch is picked");
+    } else {
+        addAlways(*theirs, plan);
+    }
+    if (plan.isGoodNews) {
+        plan.startLabel = tr("Nothing to bring in");
     }
     if (forecast == nullptr && m_failure.isEmpty() && theirs != nullptr) {
         m_plan->showPlan(plan);
@@ -475,6 +494,16 @@ void SurveyStation::showPlan()
     m_plan->showPlan(plan);
     showOutgoing();
     showChart();
+}
+
+/// Another branch than the one that is proposed can be made the one that always is.
+void SurveyStation::addAlways(const Branch& theirs, PlanPanel::Plan& plan) const
+{
+    plan.isAlways = m_facts->always == theirs.ref;
+    const bool isProposed = theirs.ref == m_facts->proposedTheirs();
+    if (plan.isAlways || !isProposed) {
+        plan.alwaysLabel = tr("Always bring this into %1").arg(plan.ours);
+    }
 }
 
 bool SurveyStation::isRebasePlanned() const
@@ -672,9 +701,11 @@ void SurveyStation::updateFacts(std::shared_ptr<const SurveyFacts> facts, bool a
 {
     const bool wasBegun = showsBegun();
     m_facts = std::move(facts);
-    const bool isGone = m_facts->branch(m_theirsRef) == nullptr;
-    if (isGone || areForecastsStale) {
-        showFacts(m_facts, isGone ? m_facts->proposedTheirs() : m_theirsRef);
+    const bool isPicked =
+        m_pickedInto == m_facts->into.ref && m_facts->branch(m_pickedRef) != nullptr;
+    const std::string wanted = isPicked ? m_pickedRef : m_facts->proposedTheirs();
+    if (wanted != m_theirsRef || areForecastsStale) {
+        showFacts(m_facts, wanted);
     } else if (showsBegun() != wasBegun) {
         showForecast();
     } else {

@@ -71,6 +71,8 @@ public:
     void setBehind(bool isBehind);
     void start();
 
+    /// What was picked has been brought in: from now on what is proposed is chosen again.
+    void forgetPick() { m_pickedRef.clear(); }
     [[nodiscard]] const std::string& theirsRef() const { return m_theirsRef; }
     [[nodiscard]] std::shared_ptr<const SurveyForecast> forecast() const { return m_forecast; }
     [[nodiscard]] QString status() const;
@@ -81,6 +83,8 @@ signals:
     /// The other of the two views is shown: one's own branch, or who collides with whom.
     void viewChanged();
     void branchPicked(const std::string& ref);
+    /// What is picked is to be brought into this branch always, or (empty) not any more.
+    void alwaysToggled(const std::string& ref);
     /// Another own branch is to be joined into.
     void intoPicked(const std::string& ref);
     /// A branch is to be joined later, or not any more.
@@ -102,9 +106,11 @@ private:
     [[nodiscard]] std::vector<PlanOption> methodsFor(const Forecast& forecast) const;
     [[nodiscard]] bool isRebasePlanned() const;
     void showOutgoing();
+    void choose(const std::string& ref);
     void addWorkPlans(PlanPanel::Plan& plan) const;
     static void addRemarks(const Forecast& forecast, PlanPanel::Plan& plan);
     void addLeft(PlanPanel::Plan& plan) const;
+    void addAlways(const Branch& theirs, PlanPanel::Plan& plan) const;
     [[nodiscard]] QString startLabel(const Forecast& forecast) const;
     [[nodiscard]] StartChoice choice() const;
     void layOverlapPage();
@@ -148,6 +154,8 @@ private:
     std::shared_ptr<const SurveyRebase> m_rebase;
     QString m_rebaseFailure;  ///< Why it is not known; empty: it is not known yet.
     std::string m_theirsRef;
+    std::string m_pickedRef;   ///< What the person picked in this sitting; empty: nothing.
+    std::string m_pickedInto;  ///< For which own branch.
     std::string m_underWay;
     bool m_isBehind = false;
     std::vector<std::string> m_queue;

@@ -119,22 +119,52 @@ std::size_t SurveyFacts::uncommittedCount() const
         }));
 }
 
-std::string SurveyFacts::proposedTheirs() const
+namespace {
+/// "origin" of "origin/main".
+std::string remoteOf(const Branch& shared)
 {
-    const Branch* own = branch(into.ref);
-    if (own != nullptr && branch(own->upstreamRef) != nullptr
-        && branch(own->upstreamRef)->tip != own->tip) {
-        return own->upstreamRef;
+    return shared.name.substr(0, shared.name.find('/'));
+}
+}  // namespace
+
+bool SurveyFacts::isOwnCopy(const Branch& shared) const
+{
+    return shared.isShared && shared.name == remoteOf(shared) + "/" + into.name;
+}
+
+std::string SurveyFacts::teamsMain(const std::string& remote) const
+{
+    for (const Branch& shared : branches) {
+        if (shared.isShared && shared.isFirst && (remote.empty() || remoteOf(shared) == remote)) {
+            return shared.ref;
+        }
     }
-    for (const bool shared : {true, false}) {
-        for (const Branch& candidate : branches) {
-            if (candidate.isShared == shared && candidate.ref != into.ref
-                && candidate.tip != into.tip) {
-                return candidate.ref;
+    // What a remote begins new copies with is not always known here; its name mostly tells.
+    for (const char* name : {"main", "master", "trunk"}) {
+        for (const Branch& shared : branches) {
+            const std::string own = remoteOf(shared);
+            if (shared.isShared && (remote.empty() || own == remote)
+                && shared.name == own + "/" + name) {
+                return shared.ref;
             }
         }
     }
-    return own != nullptr ? own->upstreamRef : std::string();
+    return {};
+}
+
+std::string SurveyFacts::proposedTheirs() const
+{
+    if (branch(always) != nullptr) {
+        return always;
+    }
+    const Branch* const own = branch(into.ref);
+    const Branch* const followed = own == nullptr ? nullptr : branch(own->upstreamRef);
+    if (followed == nullptr) {
+        return {};
+    }
+    const std::string main =
+        isOwnCopy(*followed) && !hasNews ? teamsMain(remoteOf(*followed)) : std::string();
+    return main.empty() ? followed->ref : main;
 }
 
 std::vector<OverlapRow> overlapRows(const SurveyForecast& survey)
@@ -246,7 +276,7 @@ QString startObstacle(const SurveyFacts& facts, const Forecast* forecast)
         return obstacle;
     }
     if (forecast == nullptr) {
-        return facts.branches.size() < 2 ? QString() : tr("Pick a branch to bring in.");
+        return {};  // either nothing is picked, or it is being looked at
     }
     return obstacleToSplicing(*forecast);
 }

@@ -42,6 +42,9 @@ struct SurveyFacts
     std::vector<std::string> programsLeftOut;  ///< Of the repository's own configuration, not run.
     std::string ledTo;  ///< Where its configuration leads the working tree; empty if nowhere else.
     std::int64_t readAt = 0;  ///< Now, in seconds since 1970, when this was read.
+    /// Full name of the branch that the person has set to be brought into `into` always; empty: none.
+    std::string always;
+    bool hasNews = false;  ///< What `into` follows has commits that it has not.
 
     /// Whether what is joined into is not checked out: then the files have nothing to do with it.
     [[nodiscard]] bool isElsewhere() const { return into.ref != standing.ref; }
@@ -53,8 +56,14 @@ struct SurveyFacts
     /// Uncommitted files that are tracked: what a recording has to look after.
     [[nodiscard]] std::size_t uncommittedCount() const;
     [[nodiscard]] const Branch* branch(const std::string& ref) const;
-    /// The branch to bring in unless another is picked: what ours follows; else the first shared one.
+    /// The branch to bring in unless a person picks another: the one that is set to be brought in always;
+    /// else what ours follows; where that is its own copy on the remote and has nothing new, the team's
+    /// main. Never any other: empty where there is none of these.
     [[nodiscard]] std::string proposedTheirs() const;
+    /// The first branch of a remote, as it says itself, or else as its name tells. Empty: not known.
+    [[nodiscard]] std::string teamsMain(const std::string& remote) const;
+    /// Whether a shared branch is `into`'s own copy on a remote.
+    [[nodiscard]] bool isOwnCopy(const Branch& shared) const;
 };
 
 /// A forecast with the commits of both sides, for show.

@@ -212,10 +212,13 @@ QString CodeView::originAt(QPoint point) const
 
 bool CodeView::eventFilter(QObject* watched, QEvent* event)
 {
-    if (event->type() == QEvent::KeyPress
-        && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
-        emit leaveRequested();
-        return true;
+    if (event->type() == QEvent::KeyPress && watched == m_editor) {
+        return filterKey(*static_cast<QKeyEvent*>(event));
+    }
+    if (event->type() == QEvent::FocusOut && watched == m_editor
+        && static_cast<QFocusEvent*>(event)->reason() != Qt::PopupFocusReason
+        && static_cast<QFocusEvent*>(event)->reason() != Qt::ActiveWindowFocusReason) {
+        m_isWriting = false;
     }
     if (event->type() == QEvent::ContextMenu) {
         emit menuRequested(static_cast<QContextMenuEvent*>(event)->globalPos());
@@ -227,6 +230,28 @@ bool CodeView::eventFilter(QObject* watched, QEvent* event)
         return true;
     }
     return QWidget::eventFilter(watched, event);
+}
+
+/// Tab goes through the text like through any other widget, unless somebody is writing in it or has
+/// selected what is to be indented.
+bool CodeView::filterKey(const QKeyEvent& event)
+{
+    const bool isBack = event.key() == Qt::Key_Backtab;
+    if (event.key() == Qt::Key_Escape) {
+        m_isWriting = false;
+        emit leaveRequested();
+        return true;
+    }
+    if ((event.key() == Qt::Key_Tab || isBack) && !m_isWriting && !m_editor->hasSelectedText()) {
+        (void)focusNextPrevChild(!isBack);
+        return true;
+    }
+    const bool isCommand =
+        (event.modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier)) != 0;
+    if (!event.text().isEmpty() && !isCommand) {
+        m_isWriting = true;
+    }
+    return false;
 }
 
 long CodeView::send(unsigned int message, unsigned long first, long second) const
@@ -775,6 +800,12 @@ void CodeView::setUnderlined(const std::vector<Underlined>& places)
 void CodeView::focusText()
 {
     m_editor->setFocus();
+}
+
+void CodeView::beginWriting()
+{
+    focusText();
+    m_isWriting = true;
 }
 
 QWidget* CodeView::editor() const

@@ -92,6 +92,8 @@ public:
     [[nodiscard]] int firstVisibleLine() const;
     [[nodiscard]] int lastVisibleLine() const;
     void focusText();
+    /// As focusText(), and Tab indents from now on, until the text is left.
+    void beginWriting();
 
     [[nodiscard]] std::string selectedBytes() const;
     /// Selects the next (or, with -1, the previous) place of some bytes from the selection on; false if there is none. What these put in place of others counts as typed.
@@ -130,6 +132,8 @@ signals:
     void scrolled();
 
 private:
+    /// Whether a key is none for the editor.
+    [[nodiscard]] bool filterKey(const QKeyEvent& event);
     void layHeadings(int line, const std::vector<Heading>& headings);
     void clearHeading(int line);
     void followHeadings(int line, int linesAdded);
@@ -163,6 +167,7 @@ private:
     std::set<int> m_unsureLines;   ///< Lines near an edit, which may have kept or lost one.
     int m_editsSinceHeadings = 0;  ///< Up to kMostFollowedEdits they were followed in both.
     std::size_t m_knownCaret = 0;  ///< Where it was told to be, or was put.
+    bool m_isWriting = false;      ///< Tab indents, and does not go on to the next widget.
     bool m_isSyncing = false;      ///< Our own change is under way: not an edit.
 };
 }  // namespace rope

@@ -9,6 +9,7 @@
 #include <QListView>
 #include <QPainter>
 #include <QResizeEvent>
+#include <QTimer>
 #include <QVBoxLayout>
 
 namespace rope {
@@ -225,5 +226,20 @@ QWidget* makeRule(Qt::Orientation orientation, QWidget* parent)
         rule->setFixedWidth(1);
     }
     return rule;
+}
+
+void followSelection(QAbstractItemView& list)
+{
+    QObject::connect(
+        list.selectionModel(), &QItemSelectionModel::selectionChanged, &list, [view = &list] {
+            // Mouse and keys make it current just after they have selected it.
+            QTimer::singleShot(0, view, [view] {
+                const QModelIndexList rows = view->selectionModel()->selectedIndexes();
+                if (rows.size() == 1 && rows.front() != view->currentIndex()) {
+                    view->selectionModel()->setCurrentIndex(rows.front(),
+                                                            QItemSelectionModel::NoUpdate);
+                }
+            });
+        });
 }
 }  // namespace rope

@@ -5,6 +5,7 @@
 #include <QLabel>
 #include <QPushButton>
 
+class QAbstractItemView;
 class QLineEdit;
 class QListView;
 class QVBoxLayout;
@@ -78,4 +79,7 @@ void layOnPanel(QListView& list);
 
 /// A thin line between parts.
 [[nodiscard]] QWidget* makeRule(Qt::Orientation orientation, QWidget* parent);
+/// In a list in which one row is selected at a time: what is selected by other means than mouse and
+/// keys, such as a screen reader's action, becomes current as well.
+void followSelection(QAbstractItemView& list);
 }  // namespace rope

@@ -6,6 +6,9 @@
 
 #include <QCoreApplication>
 
+#include <algorithm>
+#include <string_view>
+
 namespace rope {
 namespace {
 QString tr(const char* text)
@@ -52,6 +55,13 @@ ErrorText describeReason(const Error& error, const QString& subject)
         return {tr("Two files would stand at %1.").arg(subject),
                 tr("Choose another answer for one of them. Nothing was changed."),
                 {}};
+    case Reason::pathLost:
+        return {
+            tr("The result would be without %1, though nobody was asked about that file.")
+                .arg(subject),
+            tr("Nothing was recorded. Choose another answer for what concerns that path; it is a "
+               "mistake of this program, so please report it."),
+            {}};
     case Reason::nothingToRewrite:
         return {tr("Every commit of %1 is there already.").arg(subject),
                 tr("There is nothing to write anew. Plan again in Survey."),
@@ -88,6 +98,10 @@ ErrorText describeReason(const Error& error, const QString& subject)
         return {tr("%1 has moved since this splice began.").arg(subject),
                 tr("Nothing was overwritten. Carry on from where it stands now; your decisions are "
                    "kept."),
+                {}};
+    case Reason::switched:
+        return {tr("%1 was checked out in the meantime.").arg(subject),
+                tr("Nothing was recorded. Check out the branch of this splice again, then record."),
                 {}};
     case Reason::checkedOut:
         return {tr("%1 is checked out in %2.").arg(subject, shownWords(error.detail)),
@@ -246,9 +260,17 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 {}};
     case Reason::journalUnreadable:
         return {tr("The journal of this program could not be read: %1.").arg(subject),
-                tr("Your branches and files are not concerned. Move that file elsewhere to begin a "
-                   "new one."),
+                tr("Move that file elsewhere to begin a new one. Work that it had set aside stays "
+                   "in the repository: the logbook lists it."),
                 {}};
+    case Reason::begunElsewhere:
+        return {tr("This repository came with a journal of Rope Splice that your account does not "
+                   "know: it was made by an earlier version, copied, restored or handed over."),
+                tr("Nothing in it is used or run until you say that it is yours."),
+                {}};
+    case Reason::outOfMemory:
+        return {
+            tr("There is not enough memory for %1.").arg(subject), tr("Nothing was written."), {}};
     case Reason::journalNewer:
         return {
             tr("The journal %1 was written by a later version of this program.").arg(subject),
@@ -262,10 +284,26 @@ ErrorText describeReason(const Error& error, const QString& subject)
 
 }  // namespace
 
+std::string withoutPasswords(std::string text)
+{
+    constexpr std::string_view kScheme = "://";
+    for (std::size_t at = text.find(kScheme); at != std::string::npos;
+         at = text.find(kScheme, at + 1)) {
+        const std::size_t host = at + kScheme.size();
+        const std::size_t end = std::min(text.find_first_of("/ \t\r\n'\"", host), text.size());
+        const std::size_t sign = text.substr(0, end).rfind('@');
+        const std::size_t colon = text.find(':', host);
+        if (sign != std::string::npos && sign > host && colon < sign) {
+            text.replace(colon + 1, sign - colon - 1, "…");
+        }
+    }
+    return text;
+}
+
 ErrorText describe(const Error& error)
 {
-    const QString subject = shownPath(error.subject);
-    const QString details = shownWords(error.detail).trimmed();
+    const QString subject = shownPath(withoutPasswords(error.subject));
+    const QString details = shownWords(withoutPasswords(error.detail)).trimmed();
     if (ErrorText text = describeReason(error, subject); !text.sentence.isEmpty()) {
         text.details = details;
         return text;

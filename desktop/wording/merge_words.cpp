@@ -2,6 +2,7 @@
 // Tested by tst_wording.cpp.
 #include "desktop/wording/merge_words.h"
 
+#include "core/snapshot/repo_paths.h"
 #include "core/text/encoding.h"
 #include "desktop/wording/relative_time.h"
 
@@ -68,7 +69,7 @@ QString consequenceInWords(const Consequence& c)
 }
 }  // namespace
 
-QString shown(std::string_view bytes)
+QString editableText(std::string_view bytes)
 {
     const auto size = static_cast<qsizetype>(bytes.size());
     return isUtf8(bytes) ? QString::fromUtf8(bytes.data(), size)
@@ -76,19 +77,36 @@ QString shown(std::string_view bytes)
 }
 
 namespace {
-/// A visible sign for a control character or one that turns the direction of reading; else itself.
+constexpr QChar kHiddenSign = u'\u25c6';
+
+/// Whether a character cannot be seen, breaks the line, or turns the direction of reading.
+bool isHidden(QChar c)
+{
+    const char16_t code = c.unicode();
+    return (code >= 0x7f && code < 0xa0) || code == 0xad || code == 0x61c || code == 0x180e
+           || (code >= 0x200b && code <= 0x200f) || (code >= 0x2028 && code <= 0x202e)
+           || (code >= 0x2060 && code <= 0x206f) || code == 0xfeff;
+}
+
+/// A visible sign for a control character or a hidden one; else itself.
 QChar visible(QChar c)
 {
     const char16_t code = c.unicode();
     if (code < 0x20) {
         return {static_cast<char16_t>(0x2400 + code)};  // the control pictures block
     }
-    const bool isHidden = (code >= 0x7f && code < 0xa0) || code == 0x61c || code == 0x200e
-                          || code == 0x200f || (code >= 0x202a && code <= 0x202e)
-                          || (code >= 0x2066 && code <= 0x2069);
-    return isHidden ? QChar(u'\u25c6') : c;
+    return isHidden(c) ? kHiddenSign : c;
 }
 }  // namespace
+
+QString shown(std::string_view bytes)
+{
+    QString text = editableText(bytes);
+    for (QChar& c : text) {
+        c = isHidden(c) ? kHiddenSign : c;
+    }
+    return text;
+}
 
 QString shownWords(std::string_view bytes)
 {
@@ -107,6 +125,31 @@ QString shownPath(std::string_view path)
         c = visible(c);
     }
     return text;
+}
+
+QString shownCommand(std::string_view command)
+{
+    constexpr int kMostInARow = 3;
+    constexpr int kLongestWord = 40;
+    const QString text = shownPath(command);
+    QString told;
+    int word = 0;
+    for (qsizetype i = 0; i < text.size();) {
+        qsizetype end = i;
+        while (end < text.size() && text[end] == text[i]) {
+            ++end;
+        }
+        const qsizetype run = end - i;
+        const bool isCounted = run > kMostInARow && (text[i] == kHiddenSign || text[i].isSpace());
+        told += isCounted ? QStringLiteral(" %1×%2 ").arg(run).arg(text[i]) : text.mid(i, run);
+        word = text[i].isSpace() || isCounted ? 0 : word + static_cast<int>(run);
+        if (word > kLongestWord) {
+            told += QChar(u'\u200b');  // the line may be broken here
+            word = 0;
+        }
+        i = end;
+    }
+    return told;
 }
 
 QString countOf(std::size_t count, const char* one, const char* many)
@@ -312,6 +355,28 @@ QString questionAboutNames(const FileOutcome& outcome, const SideNames& names)
     }
 }
 }  // namespace
+
+QString asidesInWords(const TreeJoin& join, const FileOutcome& outcome)
+{
+    QStringList lines;
+    for (const auto& [path, aside] : join.asides) {
+        const auto isNear = [&p = path](const Placement& put) {
+            return put.path == p || liesIn(put.path, p) || liesIn(p, put.path);
+        };
+        const bool isAsked =
+            outcome.question
+            && std::any_of(outcome.question->answers.begin(),
+                           outcome.question->answers.end(),
+                           [&](const Answer& answer) {
+                               return std::any_of(answer.puts.begin(), answer.puts.end(), isNear);
+                           });
+        if (isAsked) {
+            lines << tr("If %1 cannot stay where it is, it is kept as %2.")
+                         .arg(shownPath(path), shownPath(aside));
+        }
+    }
+    return lines.join(QLatin1Char('\n'));
+}
 
 QString questionInWords(const FileOutcome& outcome, const SideNames& names)
 {

@@ -17,6 +17,12 @@ namespace rope {
 /// As shown(), in one line: control characters and line breaks become visible signs.
 [[nodiscard]] QString shownPath(std::string_view path);
 
+/// As shownPath(), of a command that is to be run: a run of hidden signs is told by their number, and a
+/// long word may be broken, so that all of it can be seen.
+[[nodiscard]] QString shownCommand(std::string_view command);
+/// A text as it is, to be edited and given back: nothing in it is made visible.
+[[nodiscard]] QString editableText(std::string_view bytes);
+
 /// At most so many bytes of a text for show, whole characters, with an ellipsis where it is cut off.
 [[nodiscard]] QString shownBeginning(std::string_view bytes, std::size_t mostBytes);
 /// A commit's first line, cut off where it is longer than anyone reads.
@@ -52,6 +58,8 @@ struct SideNames
 [[nodiscard]] QString questionInShort(const FileQuestion& question);
 /// The same as a sentence with the branches' names, and what is asked.
 [[nodiscard]] QString questionInWords(const FileOutcome& outcome, const SideNames& names);
+/// Which files may have to make room for an answer, and under which name each is kept then; empty: none.
+[[nodiscard]] QString asidesInWords(const TreeJoin& join, const FileOutcome& outcome);
 /// What an answer would do: "Keep the file as ours has it".
 [[nodiscard]] QString
 answerInWords(const FileOutcome& outcome, FileChoice choice, const SideNames& names);

@@ -88,7 +88,7 @@ struct Reopened
         entry.plan = plan;
         entry.startedAt = 1'793'700'000;
         (void)journal->begin(entry);
-        (void)keepAlive(place, plan);
+        (void)keepAlive(place, *journal, plan);
     }
 
     /// Decides all that is open in a leg for a side, and lays what follows on that.

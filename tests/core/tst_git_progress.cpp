@@ -3,6 +3,7 @@
 
 #include <QTest>
 
+#include <algorithm>
 #include <vector>
 
 using namespace rope;
@@ -15,7 +16,7 @@ private slots:
     void progressIn_knownLines_areRead();
     void progressIn_otherLines_areNone_data();
     void progressIn_otherLines_areNone();
-    void progressLinesTo_anyPieces_tellsEachOnce();
+    void progressLinesTo_anyPieces_tellsTheLast();
     void withoutProgress_leavesWhatWasSaid();
 };
 
@@ -59,7 +60,7 @@ void TestGitProgress::progressIn_otherLines_areNone()
     QVERIFY(!progressIn({line.constData(), static_cast<std::size_t>(line.size())}));
 }
 
-void TestGitProgress::progressLinesTo_anyPieces_tellsEachOnce()
+void TestGitProgress::progressLinesTo_anyPieces_tellsTheLast()
 {
     const std::string said = "Counting objects:  50% (1/2)\rCounting objects: 100% (2/2)\r"
                              "Counting objects: 100% (2/2), done.\nTo /srv/team.git\n";
@@ -70,7 +71,12 @@ void TestGitProgress::progressLinesTo_anyPieces_tellsEachOnce()
         for (std::size_t from = 0; from < said.size(); from += piece) {
             take(std::string_view(said).substr(from, piece));
         }
-        QCOMPARE(done, (std::vector<std::uint64_t>{1, 2, 2}));
+        // Of several in one piece the last is enough to show.
+        QVERIFY(std::is_sorted(done.begin(), done.end()));
+        QCOMPARE(done.back(), std::uint64_t{2});
+        QVERIFY(done.size() <= 3);
+        QVERIFY(piece > 1 || done.size() == 3);
+        QVERIFY(piece < said.size() || done.size() == 1);
     }
     QVERIFY(!progressLinesTo({}));
 }

@@ -62,6 +62,9 @@ private slots:
     void version7_isMigrated();
     void version8_isMigrated();
     void version9_isMigrated();
+    void version10_isMigrated();
+    void unknownJournal_isNotOurs_untilAdopted();
+    void link_isNotFollowed();
     void learned_newestCounts_thenBlanksAside();
     void marks_areKeptAndCarriedAlong();
     void reasons_areKeptAndCarriedAlong();
@@ -301,6 +304,49 @@ void TestJournal::version9_isMigrated()
     QVERIFY((*journal)->storeReason(id, {"a", "slot", "because", 0}));
     QCOMPARE((*journal)->reasons(id)->front().text, std::string("because"));
     QVERIFY(!(*journal)->decisions(id)->empty());
+}
+
+void TestJournal::version10_isMigrated()
+{
+    const QTemporaryDir folder;
+    auto journal = openStored(10, folder);
+    QVERIFY(journal && (*journal)->setAsideAs().empty());
+    const std::string id = (*journal)->splices(SpliceState::open)->front().plan.id;
+    QCOMPARE((*journal)->reasons(id)->front().text, std::string("because the season is over"));
+    QCOMPARE((*journal)->id().size(), std::size_t{32});
+    QVERIFY(!(*journal)->isOurs());  // nobody has said so yet
+}
+
+void TestJournal::unknownJournal_isNotOurs_untilAdopted()
+{
+    const QTemporaryDir folder;
+    const std::string id = open(folder)->id();
+    QVERIFY(open(folder)->isOurs());
+    QCOMPARE(open(folder)->id(), id);
+    const QTemporaryDir home;  // somebody else's
+    qputenv("XDG_STATE_HOME", home.path().toUtf8());
+    QVERIFY(!open(folder)->isOurs());
+    QVERIFY(open(folder)->adopt());
+    QVERIFY(open(folder)->isOurs());
+    const QString list = home.filePath(QStringLiteral("rope-splice/journals"));
+    QCOMPARE(QFile::permissions(list) & (QFile::ReadGroup | QFile::ReadOther),
+             QFile::Permissions());
+    qunsetenv("XDG_STATE_HOME");
+}
+
+void TestJournal::link_isNotFollowed()
+{
+    const QTemporaryDir folder;
+    const QTemporaryDir elsewhere;
+    QFile other(elsewhere.filePath(QStringLiteral("somebody.sqlite")));
+    QVERIFY(other.open(QIODevice::WriteOnly));
+    other.close();
+    QVERIFY(QFile::link(other.fileName(), folder.filePath(QStringLiteral("journal.sqlite"))));
+    const auto opened = Journal::open(folder.path().toStdString());
+    QVERIFY(!opened);
+    QCOMPARE(opened.error().reason, Reason::journalUnreadable);
+    QCOMPARE(QFileInfo(other.fileName()).size(), qint64{0});
+    QVERIFY(QFileInfo(folder.filePath(QStringLiteral("journal.sqlite"))).isSymLink());
 }
 
 void TestJournal::learned_newestCounts_thenBlanksAside()

@@ -9,6 +9,9 @@
 
 #include <QDateTime>
 #include <QProcess>
+#include <QSqlDatabase>
+#include <QSqlQuery>
+#include <QTemporaryDir>
 #include <QTest>
 
 #include <csignal>
@@ -29,6 +32,23 @@ struct Bench
                                           const std::stop_token& stop = {}) const
     {
         return recordSplice(*place, *journal, "splice-1", plan, progress, stop);
+    }
+
+    /// What has ended did so that long ago.
+    void letAge(int days) const
+    {
+        const QString file =
+            QString::fromStdString(*place->privateFolder()) + QStringLiteral("/journal.sqlite");
+        {
+            QSqlDatabase database =
+                QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), QStringLiteral("ageing"));
+            database.setDatabaseName(file);
+            QVERIFY(database.open());
+            QSqlQuery query(database);
+            QVERIFY(query.exec(QStringLiteral("UPDATE splice SET ended_at = ended_at - %1")
+                                   .arg(days * 24 * 60 * 60)));
+        }
+        QSqlDatabase::removeDatabase(QStringLiteral("ageing"));
     }
 };
 
@@ -122,6 +142,10 @@ private slots:
     void recover_branchWentOn_followsIt();
     void recover_commitWithLaterOnes_wasRecorded();
     void recover_leftovers_areTidied();
+    void oldSplices_areForgotten_workSetAsideIsNot();
+    void unknownJournal_isNotRecovered();
+    void branchSwitchedByHook_isRefused();
+    void lineCheckedOutByHook_isRefused();
     void hook_harms_areTakenBack_data();
     void hook_harms_areTakenBack();
     void hook_thatHangs_canBeStopped();
@@ -679,6 +703,39 @@ void TestRecorder::hook_movesTheBranch_filesFollow()
     QVERIFY(isClean(scratch));
 }
 
+void TestRecorder::branchSwitchedByHook_isRefused()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    const Bench bench = decided(scratch.path());
+    const QByteArray before = scratch.git("rev-parse ours");
+    scratch.addHook("pre-merge-commit", "git symbolic-ref HEAD refs/heads/other");
+    scratch.git("branch other ours");
+    const auto recorded = bench.record();
+    QVERIFY(!recorded.hasValue());
+    QCOMPARE(recorded.error().reason, Reason::switched);
+    QCOMPARE(scratch.git("rev-parse ours"), before);
+    QCOMPARE(scratch.git("rev-parse --abbrev-ref HEAD"), QByteArray("other"));
+    QVERIFY(isClean(scratch));
+}
+
+void TestRecorder::lineCheckedOutByHook_isRefused()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    Bench bench = decided(scratch.path());
+    const QByteArray before = scratch.git("rev-parse ours");
+    scratch.git("switch -q main");
+    bench.plan.keepsFiles = true;
+    const QTemporaryDir folder;
+    const QByteArray second = folder.filePath(QStringLiteral("second")).toUtf8();
+    scratch.addHook("commit-msg", "git worktree add -q '" + second + "' ours");
+    const auto recorded = bench.record();
+    QVERIFY(!recorded.hasValue());
+    QCOMPARE(recorded.error().reason, Reason::checkedOut);
+    QCOMPARE(scratch.git("rev-parse ours"), before);
+}
+
 void TestRecorder::record_requiredFilterFails_goesBack()
 {
     ScratchRepository scratch;
@@ -739,17 +796,59 @@ void TestRecorder::recover_leftovers_areTidied()
     test::makeDiverged(scratch);
     const Bench bench = decided(scratch.path());
     const ObjectId ours = *bench.place->resolveCommit("ours");
-    QVERIFY(bench.place->keepAlive("nobody-knows/ours", ours));
-    QVERIFY(bench.place->keepAlive("splice-1/ours", ours));
+    const auto own = [&](const char* splice, const char* part) {
+        return bench.journal->keptName(splice, part);
+    };
+    QVERIFY(bench.place->keepAlive("nobody-knows/work", ours));        // an earlier version's
+    QVERIFY(bench.place->keepAlive("0123456789ab/other/work", ours));  // another working tree's
+    QVERIFY(bench.place->keepAlive(own("splice-1", "ours"), ours));
+    QVERIFY(bench.place->keepAlive("notes-being-written", ours));
     QVERIFY(!recoverRecording(*bench.place, *bench.journal)->has_value());
-    QCOMPARE(bench.place->keptAlive()->size(), std::size_t{1});
+    const auto kept = bench.place->keptAlive();
+    QCOMPARE(*kept,
+             (std::vector<std::string>{
+                 "0123456789ab/other/work", own("splice-1", "ours"), "nobody-knows/work"}));
+    const auto others = keptByOthers(*bench.place, *bench.journal);
+    QCOMPARE(others->size(), std::size_t{2});
+    QCOMPARE(others->front().part, std::string("work"));
     // Recorded, it can still be reopened: its commits stay.
     QVERIFY(bench.record().hasValue());
     QVERIFY(!recoverRecording(*bench.place, *bench.journal)->has_value());
-    QCOMPARE(bench.place->keptAlive()->size(), std::size_t{1});
-    QVERIFY(bench.journal->forget("splice-1"));
+    QCOMPARE(bench.place->keptAlive()->size(), std::size_t{3});
+}
+
+void TestRecorder::oldSplices_areForgotten_workSetAsideIsNot()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    const Bench bench = decided(scratch.path());
+    const ObjectId ours = *bench.place->resolveCommit("ours");
+    QVERIFY(bench.record().hasValue());
+    QVERIFY(bench.place->keepAlive(bench.journal->keptName("splice-1", "ours"), ours));
+    QVERIFY(bench.place->keepAlive(bench.journal->keptName("splice-1", "work"), ours));
+    QVERIFY(bench.journal->setWork("splice-1", WorkChoice::setAside, ours));
+    bench.letAge(200);
+    QVERIFY(!recoverRecording(*bench.place, *bench.journal)->has_value());
+    QCOMPARE(bench.place->keptAlive()->size(), std::size_t{2});
+    QVERIFY(bench.journal->splice("splice-1")->has_value());
+    QVERIFY(bench.journal->setWork("splice-1", WorkChoice::broughtBack, ours));
     QVERIFY(!recoverRecording(*bench.place, *bench.journal)->has_value());
     QVERIFY(bench.place->keptAlive()->empty());
+    QVERIFY(!bench.journal->splice("splice-1")->has_value());
+}
+
+void TestRecorder::unknownJournal_isNotRecovered()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    const Bench bench = decided(scratch.path());
+    const QTemporaryDir state;
+    qputenv("XDG_STATE_HOME", state.path().toUtf8());
+    const auto journal = std::move(Journal::open(*bench.place->privateFolder())).value();
+    const auto recovered = recoverRecording(*bench.place, *journal);
+    qunsetenv("XDG_STATE_HOME");
+    QVERIFY(!recovered);
+    QCOMPARE(recovered.error().reason, Reason::begunElsewhere);
 }
 
 void TestRecorder::lock_outlivesItsOwnerInItsChildren()

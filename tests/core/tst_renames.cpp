@@ -3,6 +3,7 @@
 #include "core/snapshot/similarity.h"
 #include "core/snapshot/tree_changes.h"
 #include "core/system/git/git_place.h"
+#include "tests/support/joined_branches.h"
 #include "tests/support/random_texts.h"
 #include "tests/support/tree_recipe.h"
 
@@ -19,6 +20,9 @@ private slots:
     void similarity_knownPairs();
     void similarity_randomTexts_isSymmetricAndBounded();
     void renames_randomFiles_matchGit();
+    void equalFiles_editGoesWhereItsFileWent_data();
+    void equalFiles_editGoesWhereItsFileWent();
+    void settings_areFollowed();
     void folders_votes_followTheMajority();
     void contested_onlyWhereTheOtherSideAdds();
 };
@@ -97,8 +101,7 @@ void TestRenames::renames_randomFiles_matchGit()
         const ObjectId before = treeOf("HEAD~1");
         const ObjectId after = treeOf("HEAD");
         const auto changes = treeChanges(*repository, {before, {after, before}});
-        const auto found =
-            findRenames(*repository, changes->ours.files, [](const FileChange&) { return true; });
+        const auto found = findRenames(*repository, changes->ours.files, {});
         QVERIFY(changes->ours.goneFolders.contains("src"));
         QByteArrayList own;
         for (const Rename& rename : *found) {
@@ -111,6 +114,105 @@ void TestRenames::renames_randomFiles_matchGit()
         }
         QCOMPARE(own.join('\n'), reference.join('\n'));
     }
+}
+
+void TestRenames::equalFiles_editGoesWhereItsFileWent_data()
+{
+    QTest::addColumn<QByteArray>("base");
+    QTest::addColumn<QByteArray>("ours");
+    QTest::addColumn<QByteArray>("theirs");
+    QTest::addColumn<QByteArray>("where");  // "asked": which of them it is, cannot be told
+    const QByteArray edit = "%12/3=EDIT";
+    QTest::newRow("same-name-before-a-copy")
+        << QByteArray("a/util.c=%12;k=k") << "a/util.c=" + edit
+        << QByteArray("a/util.c>c/util.c;b/backup.c=%12") << QByteArray("c/util.c");
+    QTest::newRow("path-that-ends-alike")
+        << QByteArray("packages/a/init.py=%12;packages/b/init.py=%12;packages/c/init.py=%12;k=k")
+        << "packages/b/init.py=" + edit
+        << QByteArray("-packages/a/init.py;packages/b/init.py>libs/b/init.py;"
+                      "packages/c/init.py>libs/c/init.py")
+        << QByteArray("libs/b/init.py");
+    QTest::newRow("dropped-beside-moved")
+        << QByteArray("packages/a/init.py=%12;packages/b/init.py=%12;k=k")
+        << "packages/a/init.py=" + edit
+        << QByteArray("-packages/a/init.py;packages/b/init.py>libs/b/init.py;libs/new/init.py=%12")
+        << QByteArray("asked");
+    QTest::newRow("where-the-rest-of-the-folder-went")
+        << QByteArray("one/init=%12;one/own=%30/1=x;two/init=%12;k=k") << "one/init=" + edit
+        << QByteArray("one/init>first/init;one/own>first/own;two/init>second/init")
+        << QByteArray("first/init");
+    QTest::newRow("all-moved-and-edited")
+        << QByteArray("packages/a/conf=%12;packages/b/conf=%12;k=k") << "packages/b/conf=" + edit
+        << QByteArray(
+               "-packages/a/conf;-packages/b/conf;libs/a/conf=%12/9=all;libs/b/conf=%12/9=all")
+        << QByteArray("libs/b/conf");
+    QTest::newRow("as-the-other-side-chose")
+        << QByteArray("d/b=%12;k=k") << "d/b>src/core/main.c;src/core/main.c=" + edit
+        << QByteArray("d/b>src/core/main.c;other/f=%12") << QByteArray("src/core/main.c");
+    QTest::newRow("two-equally-good-places")
+        << QByteArray("a/x=%12;k=k") << "a/x=" + edit << QByteArray("a/x>b/y;c/z=%12")
+        << QByteArray("asked");
+    QTest::newRow("an-untouched-file-is-the-better-match")
+        << QByteArray("src/A=%30/25=alpha/26=alpha2/27=alpha3/28=alpha4/29=alpha5;"
+                      "src/B=%30/25=beta/26=beta2/27=beta3/28=beta4/29=beta5;k=k")
+        << QByteArray("src/B=%30/3=EDIT/25=beta/26=beta2/27=beta3/28=beta4/29=beta5")
+        << QByteArray(
+               "src/A>new/X;new/X=%30/25=alpha/26=alpha2/27=ALPHA/28=alpha4/29=alpha5;-src/B")
+        << QByteArray("asked");
+}
+
+void TestRenames::equalFiles_editGoesWhereItsFileWent()
+{
+    QFETCH(QByteArray, base);
+    QFETCH(QByteArray, ours);
+    QFETCH(QByteArray, theirs);
+    QFETCH(QByteArray, where);
+    ScratchRepository scratch;
+    test::makeBranches(scratch, base, ours, theirs);
+    for (const bool isSwapped : {false, true}) {
+        const test::Joined joined = test::joinBranches(
+            scratch, isSwapped ? "theirs" : "ours", isSwapped ? "ours" : "theirs");
+        if (where == "asked") {
+            QVERIFY(!joined.forecast.isClean());
+            continue;
+        }
+        QVERIFY(joined.forecast.isClean());
+        const auto tree = storeCleanTree(*joined.repository, joined.forecast);
+        QVERIFY(tree.hasValue());
+        const QByteArray found =
+            scratch.git("grep -l EDIT " + QByteArray::fromStdString(tree->hex()));
+        QCOMPARE(found.mid(found.indexOf(':') + 1), where);
+    }
+}
+
+void TestRenames::settings_areFollowed()
+{
+    ScratchRepository scratch;
+    test::makeBranches(scratch, "d/a=%12;d/b=%20/1=x;k=k", "d/new=mine;k=kk", "d/a>e/a;d/b>e/b");
+    const auto opened = [&] {
+        return test::joinBranches(scratch);
+    };
+    QVERIFY(!opened().forecast.isClean());  // asked unless something is set
+    scratch.git("config merge.directoryRenames true");
+    {
+        const test::Joined joined = opened();
+        QVERIFY(joined.forecast.isClean());
+        const auto tree = storeCleanTree(*joined.repository, joined.forecast);
+        QVERIFY(tree.hasValue());
+        QVERIFY(scratch.git("ls-tree -r --name-only " + QByteArray::fromStdString(tree->hex()))
+                    .contains("e/new"));
+        QCOMPARE(QByteArray::fromStdString(tree->hex()), test::gitsTree(scratch));
+    }
+    scratch.git("config merge.directoryRenames false");
+    QVERIFY(opened().forecast.isClean());
+    scratch.git("config merge.renames false");
+    QVERIFY(opened().forecast.isClean());
+    scratch.git("switch -q ours");
+    test::applyRecipe(scratch, "d/a=%12/3=edited");
+    scratch.commit("edited");
+    QVERIFY(!opened().forecast.isClean());  // without renames, theirs deleted what ours edited
+    scratch.git("config merge.renames true");
+    QVERIFY(opened().forecast.isClean());
 }
 
 void TestRenames::folders_votes_followTheMajority()

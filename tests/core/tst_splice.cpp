@@ -68,6 +68,8 @@ private slots:
     void origins_editedCandidate_showsTheHand();
     void leftoverMarkers_onlyNewOnesCount();
     void message_decisions_areListed();
+    void message_whatWasEditedBesides_isListed();
+    void message_ofACorrection_listsWhatDiffers();
     void message_conventions_areKept();
     void frozen_changesNothing();
     void twoAnswersAtOnePath_areRefused();
@@ -238,6 +240,31 @@ void TestSplice::message_decisions_areListed()
     QCOMPARE(tidiedMessage("\n\n  Subject  \n\n\n\nbody\n\n"), std::string("  Subject\n\nbody\n"));
     QVERIFY(tidiedMessage(" \n\t\n").empty());
     QCOMPARE(tidiedMessage("Subject\n; a hint\n#12\n", ";"), std::string("Subject\n#12\n"));
+}
+
+void TestSplice::message_whatWasEditedBesides_isListed()
+{
+    Splice splice = sampleSplice();
+    splice.decideAllOpen(0, FileChoice::ours);
+    splice.answer(1, FileChoice::theirs);
+    splice.change({{{0, 4}, {false, {}, "end\nand more\n"}}});
+    const std::string message = proposedMessage(splice);
+    QVERIFY2(message.find("a.txt:6: edited besides\n") != std::string::npos, message.c_str());
+}
+
+void TestSplice::message_ofACorrection_listsWhatDiffers()
+{
+    Splice splice = sampleSplice();
+    splice.takeCandidate(kFirst, candidate(splice, kFirst, CandidateKind::ours));
+    splice.takeCandidate(kSecond, candidate(splice, kSecond, CandidateKind::ours));
+    splice.answer(1, FileChoice::theirs);
+    MessageParts parts;
+    parts.corrected = splice.decisions();
+    splice.takeCandidate(kSecond, candidate(splice, kSecond, CandidateKind::theirs));
+    const std::string message = proposedMessage(splice, parts);
+    QVERIFY2(message.find("a.txt:4: as in origin/main\n") != std::string::npos, message.c_str());
+    QVERIFY2(message.find("a.txt:1") == std::string::npos, message.c_str());
+    QVERIFY2(message.find("b.bin") == std::string::npos, message.c_str());
 }
 
 void TestSplice::message_conventions_areKept()

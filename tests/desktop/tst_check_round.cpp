@@ -119,7 +119,7 @@ private slots:
     void views_areSwitchedByOneKey();
     void typing_isADecision();
     void region_isJumpedBackTo();
-    void cleanJoin_tellsInRecord();
+    void cleanJoinWithFindings_goesNoFurtherThanCheck();
     void secondRound_carriesMendAndMarks();
     void oneSidedFiles_areListedApart();
     void fileThatBothHaveAlike_isToldOf();
@@ -338,7 +338,7 @@ void TestCheckRound::region_isJumpedBackTo()
     QVERIFY(open.driver.find<QListView>("candidateList").isVisible());
 }
 
-void TestCheckRound::cleanJoin_tellsInRecord()
+void TestCheckRound::cleanJoinWithFindings_goesNoFurtherThanCheck()
 {
     ScratchRepository scratch;
     makeBranches(scratch);
@@ -349,6 +349,11 @@ void TestCheckRound::cleanJoin_tellsInRecord()
     OpenCheck open(scratch);
     QVERIFY(WindowDriver::waitFor([&] { return open.driver.canStart(); }));
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(open.isAtCheck() && open.hasFinding());
+    QTest::qWait(500);
+    QVERIFY(open.driver.isAt("checkKnot"));
+    // Who goes on all the same is told again.
+    open.driver.press(Qt::Key_4, Qt::ControlModifier);
     QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("recordKnot"); }));
     QVERIFY(WindowDriver::waitFor(
         [&] { return open.driver.find<QLabel>("recordFindings").isVisible(); }));

@@ -69,11 +69,11 @@ struct Round
         driver.press(Qt::Key_Return, Qt::ControlModifier);
         QVERIFY(waitFor([this] { return isUnderWay(); }));
     }
-    /// A splice is at Resolve, or at Record where nothing is to be decided.
+    /// A splice is at Resolve, or beyond where nothing is to be decided.
     [[nodiscard]] bool isUnderWay()
     {
-        return driver.isAt("resolveKnot")
-               || (driver.isAt("recordKnot") && driver.find<QWidget>("messageEdit").isVisible());
+        return driver.isAt("resolveKnot") || driver.isAt("checkKnot")
+               || (driver.isAt("recordKnot") && driver.find<QWidget>("recordButton").isVisible());
     }
     /// Takes the first candidate for all that is open.
     void decideAll()
@@ -142,7 +142,8 @@ struct Round
         driver.press(Qt::Key_Return, Qt::ControlModifier);
         QVERIFY(waitFor([this] {
             return driver.find<QLabel>("recordedTitle").isVisible()
-                   && driver.text("recordedTitle").startsWith(QLatin1String("Recorded"));
+                   && (driver.text("recordedTitle").startsWith(QLatin1String("Recorded"))
+                       || driver.text("recordedTitle").endsWith(QLatin1String("moved forward")));
         }));
     }
     void goToPush()
@@ -544,11 +545,8 @@ void TestPushRound::otherBranch_isMovedForward_filesStay()
     Round round(team);
     round.joinInto("main");
     round.pick("origin/main");
-    QVERIFY(round.waitForPlan("Move forward"));
-    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
-    QVERIFY(waitFor([&] {
-        return round.driver.notice().contains(QStringLiteral("Your files stay as they are"));
-    }));
+    round.start("Move forward");
+    round.record();
     QCOMPARE(team.yours().git("rev-parse main"), team.yours().git("rev-parse origin/main"));
     QCOMPARE(team.yours().git("rev-parse --abbrev-ref HEAD"), QByteArray("elsewhere"));
     QVERIFY(team.yours().git("status --porcelain").isEmpty());
@@ -892,6 +890,10 @@ void TestPushRound::fileInTheWay_isKeptBeside()
     team.yours().write("added.txt", "nobody's\n");
     Round round(team);
     round.start("joins cleanly");
+    QVERIFY(waitFor([&] {
+        return round.driver.isAt("recordKnot")
+               && round.driver.find<QPushButton>("recordButton").isEnabled();
+    }));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(waitFor([&] { return round.driver.notice().contains(QStringLiteral("added.txt")); }));
     round.driver.click("noticeActionButton");
@@ -909,12 +911,18 @@ void TestPushRound::fastForward_movesTheBranch()
     team.yours().git("fetch -q");
     team.yours().write("notes.txt", "kept, and more\n");
     Round round(team);
-    QVERIFY(round.waitForPlan("Move forward: 1 commit"));
-    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
-    QVERIFY(waitFor([&] { return round.driver.notice().contains(QStringLiteral("moved on to")); }));
+    const QByteArray before = team.yours().git("rev-parse HEAD");
+    round.start("Move forward: 1 commit");
+    QCOMPARE(team.yours().git("rev-parse HEAD"), before);  // it is looked at first
+    round.record();
     QCOMPARE(team.yours().git("rev-parse HEAD"), team.yours().git("rev-parse origin/main"));
     QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M notes.txt"));
     QVERIFY(team.yours().read("plan.txt").contains("eight of theirs"));
+    QVERIFY(waitFor(
+        [&] { return round.driver.notice().contains(QStringLiteral("moved forward from")); }));
+    round.driver.click("noticeActionButton");
+    QVERIFY(waitFor([&] { return team.yours().git("rev-parse HEAD") == before; }));
+    QVERIFY(waitFor([&] { return team.yours().git("status --porcelain") == " M notes.txt"; }));
 }
 
 void TestPushRound::fastForward_asAMergeCommit()

@@ -124,6 +124,12 @@ private slots:
     void worklist_isGroupedByFolderKindAndPeople();
     void typing_isUndoneWordByWord();
     void typing_ofABlank_decidesNothing();
+    void blankTypedIntoACandidate_staysWhereItWasTyped();
+    void writeOwn_takesEveryFirstKey_data();
+    void writeOwn_takesEveryFirstKey();
+    void tab_goesThroughTheText_unlessOneWrites();
+    void goOnKey_decidesNothing();
+    void selectedByAnAction_isWhatIsTaken();
     void typing_takenBackByHand_isNoEdit();
     void ownText_isARowThatSaysWhatItDrops();
     void writtenOutside_isListedAndCanGoBack();
@@ -815,12 +821,131 @@ void TestResolveStation::typing_isUndoneWordByWord()
 void TestResolveStation::typing_ofABlank_decidesNothing()
 {
     Scene scene(kBase, kOurs, kTheirs);
-    scene.station.writeOwn();
-    scene.press(Qt::Key_Tab);
+    scene.code().placeCaret(4);
     scene.type(QStringLiteral(" "));
     QVERIFY(!scene.splice.state({0, 1}).isDecided);
     scene.type(QStringLiteral("x"));
     QVERIFY(scene.splice.state({0, 1}).isDecided);
+}
+
+void TestResolveStation::blankTypedIntoACandidate_staysWhereItWasTyped()
+{
+    Scene scene(kBase, kOurs, kTheirs, Preview::inResult);
+    scene.code().placeCaret(4);
+    scene.code().focusText();
+    scene.press(Qt::Key_End);
+    scene.type(QStringLiteral(" "));
+    scene.type(QStringLiteral("note"));
+    QVERIFY2(scene.kept().starts_with("one\nTWO theirs note\nthree\n"), scene.kept().c_str());
+}
+
+void TestResolveStation::writeOwn_takesEveryFirstKey_data()
+{
+    QTest::addColumn<int>("key");
+    QTest::addColumn<bool>("isAtEnd");
+    QTest::addColumn<QByteArray>("text");
+    const QByteArray more = "\nthree\n";
+    QTest::newRow("blank-at-the-end") << int(Qt::Key_Space) << true << "TWO theirs x" + more;
+    QTest::newRow("return-at-the-end") << int(Qt::Key_Return) << true << "TWO theirs\nx" + more;
+    QTest::newRow("tab-at-the-end") << int(Qt::Key_Tab) << true << "TWO theirs  x" + more;
+    QTest::newRow("letter-at-the-end") << int(Qt::Key_A) << true << "TWO theirsax" + more;
+    QTest::newRow("backspace") << int(Qt::Key_Backspace) << true
+                               << "TWO their"
+                                  "x" + more;
+    QTest::newRow("blank-at-the-beginning") << int(Qt::Key_Space) << false << " xTWO theirs" + more;
+    QTest::newRow("return-at-the-beginning")
+        << int(Qt::Key_Return) << false << "\nxTWO theirs" + more;
+    QTest::newRow("tab-at-the-beginning") << int(Qt::Key_Tab) << false << "    xTWO theirs" + more;
+    QTest::newRow("delete") << int(Qt::Key_Delete) << false << "xWO theirs" + more;
+}
+
+void TestResolveStation::writeOwn_takesEveryFirstKey()
+{
+    QFETCH(int, key);
+    QFETCH(bool, isAtEnd);
+    QFETCH(QByteArray, text);
+    Scene scene(kBase, kOurs, kTheirs, Preview::inResult);
+    scene.station.writeOwn();
+    scene.press(isAtEnd ? Qt::Key_End : Qt::Key_Home);
+    scene.press(static_cast<Qt::Key>(key));
+    QApplication::processEvents();
+    scene.type(QStringLiteral("x"));
+    QVERIFY(scene.splice.state({0, 1}).isDecided);
+    QCOMPARE(scene.kept().substr(4, static_cast<std::size_t>(text.size())), text.toStdString());
+    QCOMPARE(scene.shown().substr(4, static_cast<std::size_t>(text.size())), text.toStdString());
+}
+
+void TestResolveStation::tab_goesThroughTheText_unlessOneWrites()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.code().focusText();
+    for (int i = 0; i < 20; ++i) {
+        QWidget* const focus = QApplication::focusWidget();
+        QVERIFY(focus != nullptr);
+        QTest::keyClick(focus, Qt::Key_Tab);
+    }
+    scene.station.flush();
+    QCOMPARE(scene.kept(), std::string(kBase));
+    scene.code().placeCaret(0);
+    scene.code().focusText();
+    scene.press(Qt::Key_X);
+    scene.press(Qt::Key_Tab);
+    QVERIFY(scene.kept().starts_with("x"));
+    QVERIFY(!scene.kept().starts_with("xone"));
+    const std::string written = scene.kept();
+    scene.press(Qt::Key_Escape);
+    scene.code().focusText();
+    scene.press(Qt::Key_Tab);
+    QCOMPARE(scene.kept(), written);
+}
+
+void TestResolveStation::goOnKey_decidesNothing()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    QSignalSpy told(&scene.station, &ResolveStation::told);
+    QSignalSpy done(&scene.station, &ResolveStation::doneRequested);
+    for (int i = 0; i < 5; ++i) {
+        scene.station.act();
+    }
+    QCOMPARE(scene.splice.openCount(), std::size_t{2});
+    QCOMPARE(told.size(), 5);
+    QVERIFY(told.front().front().toString().contains(QLatin1String("2 places")));
+    QVERIFY(done.isEmpty());
+    auto* button = scene.station.findChild<QPushButton*>(QStringLiteral("takeCandidateButton"));
+    scene.station.takeCandidate(0);
+    QCOMPARE(button->text(), QStringLiteral("Next open"));
+    QTest::mouseClick(button, Qt::LeftButton);
+    QCOMPARE(scene.splice.openCount(), std::size_t{1});
+    scene.station.takeCandidate(0);
+    scene.station.act();
+    QCOMPARE(done.size(), 1);
+}
+
+/// A screen reader's action selects a row and makes it neither current nor pressed.
+void TestResolveStation::selectedByAnAction_isWhatIsTaken()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    auto* list = scene.station.findChild<QListView*>(QStringLiteral("candidateList"));
+    const QModelIndex second = list->model()->index(1, 0);
+    list->selectionModel()->select(second, QItemSelectionModel::ClearAndSelect);
+    QApplication::processEvents();
+    QCOMPARE(list->currentIndex(), second);
+    auto* button = scene.station.findChild<QPushButton*>(QStringLiteral("takeCandidateButton"));
+    QCOMPARE(button->text(), QStringLiteral("Use candidate 2"));
+
+    auto* worklist = scene.station.findChild<QListView*>(QStringLiteral("worklist"));
+    const auto number = [&] {
+        return scene.station.findChild<QLabel*>(QStringLiteral("regionNumber"))->text();
+    };
+    QCOMPARE(number(), QStringLiteral("region 1 of 2"));
+    const QModelIndex other = worklist->model()->index(2, 0);
+    worklist->selectionModel()->select(other, QItemSelectionModel::Select);
+    QApplication::processEvents();
+    QApplication::processEvents();
+    QCOMPARE(number(), QStringLiteral("region 2 of 2"));
+    scene.station.takeCandidate(0);
+    QCOMPARE(scene.splice.openCount(), std::size_t{1});
+    QVERIFY(!scene.splice.state({0, 1}).isDecided);
 }
 
 void TestResolveStation::typing_takenBackByHand_isNoEdit()

@@ -296,10 +296,8 @@ void TestWindow::typing_inAndOutsideRegions_reachesTheCommit()
     open.driver.type(QStringLiteral("seven"));
     open.driver.press(Qt::Key_Return);
     QVERIFY(open.record());
-    const QByteArray expected = scratch.read("plan.txt").contains("two ours")
-                                    ? "zero one\ntwo ours\nthree\nfour\nfive\nSIX\nseven\n"
-                                    : "zero one\ntwo theirs\nthree\nfour\nfive\nSIX\nseven\n";
-    QCOMPARE(scratch.read("plan.txt"), expected);
+    QCOMPARE(scratch.read("plan.txt"),
+             QByteArray("zero one\ntwo ours\nthree\nfour\nfive\nSIX\nseven\n"));
 }
 
 void TestWindow::lines_pickedAndEditsOutside_reachTheCommit()
@@ -491,6 +489,7 @@ void TestWindow::question_ofASubmodule_tellsWhatLiesBetween()
     point("origin/theirs-way", "theirs");
     scratch.git("switch -q -c ours main");
     point("origin/ours-way", "ours");
+    followTheirs(scratch);
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
     const auto& view = open.driver.find<QWidget>("versionsView");
@@ -736,6 +735,7 @@ void TestWindow::obstacles_saySo()
         scratch.git("switch -q --orphan apart");
         scratch.commit("another beginning");
         scratch.git("branch -q -D ours main");
+        scratch.git("branch -q --set-upstream-to=theirs");
     } else if (scene == QLatin1String("ahead")) {
         scratch.git("branch -f theirs main");
     } else if (scene == QLatin1String("shallow")) {

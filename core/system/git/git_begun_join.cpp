@@ -231,10 +231,10 @@ Result<ObjectId> GitPlace::treeOfIndex(const std::string& index)
     return *tree;
 }
 
-Result<GitPlace::IndexTrees> GitPlace::indexTrees()
+Result<GitPlace::IndexTrees> GitPlace::indexTrees(RunFor purpose)
 {
     GitRunOptions options;
-    options.purpose = RunFor::acting;
+    options.purpose = purpose;
     TRY_ASSIGN(const std::string unmerged, m_git.output({"ls-files", "-u", "-z"}, options));
     IndexTrees trees;
     trees.open = openPathsIn(unmerged);
@@ -263,6 +263,7 @@ Result<GitPlace::IndexTrees> GitPlace::indexTrees()
     TRY(copyIndex(m_gitFolder + "/index", index));
     options.environment = {{"GIT_INDEX_FILE", index}};
     options.input = {};
+    options.settings = {{"core.hooksPath", "/dev/null"}};  // it is a copy of the index
     TRY_ASSIGN(const GitOutput added, m_git.run({"add", "-u"}, options));
     if (added.exitCode != 0) {
         return writingError("add", added.err);
@@ -271,7 +272,7 @@ Result<GitPlace::IndexTrees> GitPlace::indexTrees()
     return trees;
 }
 
-Result<GitPlace::BegunTrees> GitPlace::begunTrees()
+Result<GitPlace::BegunTrees> GitPlace::begunTrees(RunFor purpose)
 {
     TRY_ASSIGN(const auto begun, begunJoin());
     if (!begun || begun->ours.isNull()) {
@@ -280,7 +281,7 @@ Result<GitPlace::BegunTrees> GitPlace::begunTrees()
     const ObjectId tips[] = {begun->ours};
     TRY_ASSIGN(const auto commits, readCommits(tips));
     const ObjectId before = commits.front().tree;
-    TRY_ASSIGN(const IndexTrees trees, indexTrees());
+    TRY_ASSIGN(const IndexTrees trees, indexTrees(purpose));
     BegunTrees read;
     read.all = trees.files;
     read.join.open = trees.open;
@@ -310,7 +311,7 @@ Result<GitPlace::BegunTrees> GitPlace::begunTrees()
 
 Result<BegunFiles> GitPlace::begunFiles()
 {
-    TRY_ASSIGN(BegunTrees trees, begunTrees());
+    TRY_ASSIGN(BegunTrees trees, begunTrees(RunFor::looking));
     return std::move(trees.join);
 }
 }  // namespace rope

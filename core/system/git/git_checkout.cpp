@@ -76,16 +76,16 @@ Result<std::vector<UncommittedFile>> GitPlace::uncommittedFiles()
     return files;
 }
 
-Result<GitPlace::WorkTrees> GitPlace::workTrees()
+Result<GitPlace::WorkTrees> GitPlace::workTrees(RunFor purpose)
 {
     TRY_ASSIGN(const auto begun, begunJoin());
     if (begun && begun->kind != UnfinishedWork::unknown) {
-        TRY_ASSIGN(const BegunTrees trees, begunTrees());
+        TRY_ASSIGN(const BegunTrees trees, begunTrees(purpose));
         const ObjectId tips[] = {begun->ours};
         TRY_ASSIGN(const auto tip, readCommits(tips));
         return WorkTrees{trees.others, tip.front().tree};
     }
-    TRY_ASSIGN(const IndexTrees trees, indexTrees());
+    TRY_ASSIGN(const IndexTrees trees, indexTrees(purpose));
     if (!trees.open.empty()) {
         return Error{ErrorCode::stale, "index", "half-joined files are staged", Reason::none};
     }
@@ -100,12 +100,11 @@ Result<ObjectId> GitPlace::saveWork(const std::string& message)
     }
     const ObjectId tips[] = {now.tip};
     TRY_ASSIGN(const auto tip, readCommits(tips));
-    TRY_ASSIGN(const WorkTrees trees, workTrees());
+    TRY_ASSIGN(const WorkTrees trees, workTrees(RunFor::looking));
     if (trees.files == tip.front().tree && trees.staged == tip.front().tree) {
         return ObjectId{};
     }
     GitRunOptions options;
-    options.purpose = RunFor::acting;
     TRY_ASSIGN(const auto known, identity());
     if (!known) {  // work is put into safety whoever it is by, as git-stash does
         for (const char* role : {"AUTHOR", "COMMITTER"}) {
@@ -130,6 +129,18 @@ Result<ObjectId> GitPlace::saveWork(const std::string& message)
     const std::string stagedMessage = "index: " + message;
     TRY_ASSIGN(const ObjectId staged, commit(trees.staged, {now.tip}, stagedMessage));
     return commit(trees.files, {now.tip, staged}, message);
+}
+
+Result<std::vector<RepoPath>> GitPlace::intendedPaths()
+{
+    TRY_ASSIGN(const std::string out,
+               m_git.output({"status",
+                             "--porcelain=v2",
+                             "-z",
+                             "--untracked-files=no",
+                             "--no-renames",
+                             "--ignore-submodules=all"}));
+    return parseIntended(out);
 }
 
 Result<std::vector<RepoPath>> GitPlace::keepBeside(const std::vector<RepoPath>& paths)

@@ -44,8 +44,10 @@ GitRunOptions copyOptions(const std::string& folder)
     return options;
 }
 
+/// As a new file: what a command has left there may be a link, or the same file as one elsewhere.
 Status writeFile(const QString& name, const std::string& text)
 {
+    QFile::remove(name);
     QFile file(name);
     if (!file.open(QIODevice::WriteOnly)
         || file.write(text.data(), static_cast<qint64>(text.size())) < 0 || !file.flush()) {
@@ -96,8 +98,12 @@ GitPlace::prepareCopy(const std::string& folder, const ObjectId& tree, const Obj
         TRY(makeFolder(gitFolder + part));
     }
     TRY(makeFolder(gitFolder + QStringLiteral("/objects/info")));
-    for (const char* left : {"/index.lock", "/HEAD", "/HEAD.lock", "/config", "/packed-refs"}) {
+    for (const char* left : {"/index.lock", "/HEAD.lock"}) {
         QFile::remove(gitFolder + QLatin1String(left));
+    }
+    if (const QString index = gitFolder + QStringLiteral("/index");
+        QFileInfo(index).isSymLink()) {  // git would write where it leads
+        QFile::remove(index);
     }
     GitRunOptions options = copyOptions(folder);
     TRY_ASSIGN(

@@ -12,17 +12,6 @@ std::string listOf(const std::vector<RepoPath>& paths)
     return names;
 }
 
-std::string inLines(const std::vector<RepoPath>& paths)
-{
-    std::string lines;
-    for (const RepoPath& path : paths) {
-        if (path.find('\n') == RepoPath::npos) {
-            lines += path + "\n";
-        }
-    }
-    return lines;
-}
-
 std::string withoutLineEnd(std::string text)
 {
     while (text.ends_with('\n')) {

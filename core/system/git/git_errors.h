@@ -14,8 +14,6 @@ namespace rope {
 
 /// The paths an error is about, as its subject: one after another, with commas.
 [[nodiscard]] std::string listOf(const std::vector<RepoPath>& paths);
-/// One path a line; one that holds a line end is left out.
-[[nodiscard]] std::string inLines(const std::vector<RepoPath>& paths);
 
 [[nodiscard]] std::string withoutLineEnd(std::string text);
 

@@ -127,6 +127,25 @@ Result<std::vector<MergeRule>> GitPlace::mergeRules(std::span<const RepoPath> pa
     return rules;
 }
 
+/// git-config(1): merge.renames and merge.renameLimit stand before those of diff.
+RenameRules GitPlace::renameRules() const
+{
+    const auto value = [this](const char* key, const char* other) -> std::string {
+        const LocalPrograms::Value* const own = m_programs.value(key);
+        const LocalPrograms::Value* const found =
+            own == nullptr && other != nullptr ? m_programs.value(other) : own;
+        return found == nullptr ? "unset" : found->value;
+    };
+    RenameRules rules;
+    rules.isOff = boolOf(value("merge.renames", "diff.renames")) == false;
+    const std::string limit = value("merge.renamelimit", "diff.renamelimit");
+    std::from_chars(limit.data(), limit.data() + limit.size(), rules.mostFiles);
+    if (const auto follows = boolOf(value("merge.directoryrenames", nullptr))) {
+        rules.folders = *follows ? RenameRules::Folders::follow : RenameRules::Folders::stay;
+    }
+    return rules;
+}
+
 std::vector<std::string> GitPlace::attributeFiles() const
 {
     const std::string config = qEnvironmentVariable("XDG_CONFIG_HOME").toStdString();

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <charconv>
+#include <set>
 
 namespace rope {
 namespace {
@@ -129,6 +130,43 @@ std::optional<std::vector<TreeEntry>> parseTree(std::string_view bytes, std::siz
     return entries;
 }
 
+std::vector<RepoPath> parseIntended(std::string_view bytes)
+{
+    // "1 .A <sub> <mH> <mI> <mW> <hH> <hI> <path>"
+    constexpr int kFieldsBefore = 8;
+    std::vector<RepoPath> paths;
+    while (!bytes.empty()) {
+        const std::string_view entry = bytes.substr(0, bytes.find('\0'));
+        bytes.remove_prefix(std::min(entry.size() + 1, bytes.size()));
+        if (!entry.starts_with("1 .A ")) {
+            continue;
+        }
+        std::size_t at = 0;
+        for (int field = 0; field < kFieldsBefore && at != std::string_view::npos; ++field) {
+            at = entry.find(' ', at == 0 ? 0 : at + 1);
+        }
+        if (at != std::string_view::npos) {
+            paths.emplace_back(entry.substr(at + 1));
+        }
+    }
+    return paths;
+}
+
+std::optional<bool> boolOf(std::string_view value)
+{
+    std::string text(value);
+    std::transform(text.begin(), text.end(), text.begin(), [](char c) {
+        return c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c;
+    });
+    if (text == "true" || text == "yes" || text == "on" || text == "1") {
+        return true;
+    }
+    if (text.empty() || text == "false" || text == "no" || text == "off" || text == "0") {
+        return false;
+    }
+    return std::nullopt;
+}
+
 std::optional<Signature> parseSignature(std::string_view text)
 {
     const std::size_t open = text.find('<');
@@ -244,6 +282,7 @@ std::optional<CommitLink> parseCommitLink(std::string_view line)
 std::optional<std::vector<Branch>> parseBranches(std::string_view bytes)
 {
     std::vector<Branch> branches;
+    std::set<std::string_view> first;
     while (!bytes.empty()) {
         std::array<std::string_view, 5> fields;
         for (std::string_view& field : fields) {
@@ -261,6 +300,9 @@ std::optional<std::vector<Branch>> parseBranches(std::string_view bytes)
         if (!tip) {
             return std::nullopt;
         }
+        if (!symref.empty() && ref.starts_with("refs/remotes/") && ref.ends_with("/HEAD")) {
+            first.insert(symref);
+        }
         if (!symref.empty() || type != "commit") {
             continue;  // origin/HEAD repeats another branch
         }
@@ -269,6 +311,9 @@ std::optional<std::vector<Branch>> parseBranches(std::string_view bytes)
                             *tip,
                             std::string(upstream),
                             ref.starts_with("refs/remotes/")});
+    }
+    for (Branch& branch : branches) {
+        branch.isFirst = first.contains(branch.ref);
     }
     return branches;
 }

@@ -40,6 +40,9 @@ inline constexpr const char* kBranchFormat =
 /// `status --porcelain=v2 -z`.
 [[nodiscard]] std::optional<std::vector<UncommittedFile>> parseStatus(std::string_view bytes);
 
+/// Of the same: the paths that were added with intent only.
+[[nodiscard]] std::vector<RepoPath> parseIntended(std::string_view bytes);
+
 /// A path's value of one attribute: "unspecified", "set", "unset" or its own.
 struct AttributeValue
 {
@@ -53,6 +56,9 @@ struct AttributeValue
 /// A listed reflog, "<id> <name>@{<seconds>}" a line, newest first; returned oldest first. Lines that are none
 /// are left out.
 [[nodiscard]] std::vector<LineMove> parseReflog(std::string_view bytes);
+
+/// A value of the configuration as git reads it, git-config(1) "boolean"; nothing: it is none.
+[[nodiscard]] std::optional<bool> boolOf(std::string_view value);
 
 /// `Name <email> time zone`, as `git var` and commits write it.
 [[nodiscard]] std::optional<Signature> parseSignature(std::string_view text);

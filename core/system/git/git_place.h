@@ -50,6 +50,7 @@ public:
     [[nodiscard]] ObjectId idOfTree(std::span<const TreeEntry> entries) const override;
     [[nodiscard]] bool canCheckOut(const RepoPath& path) const override;
     Result<std::vector<MergeRule>> mergeRules(std::span<const RepoPath> paths) override;
+    [[nodiscard]] RenameRules renameRules() const override;
     Result<std::string> rulesStamp() override;
     Result<ProgramOutcome> runMergeProgram(const MergeRule& rule,
                                            const RepoPath& path,
@@ -91,6 +92,7 @@ public:
     Status removeScratch() override;
     Status keepAlive(const std::string& name, const ObjectId& commit) override;
     Result<std::vector<std::string>> keptAlive() override;
+    Result<ObjectId> keptCommit(const std::string& name) override;
 
     Result<std::vector<std::vector<FoundNote>>> notesOn(std::span<const ObjectId> commits) override;
     Result<std::size_t> sendNotes(const std::string& remote, const std::stop_token& stop) override;
@@ -121,13 +123,14 @@ public:
     [[nodiscard]] bool isForeignTree() const { return m_isForeignTree; }
     /// As uncommittedFiles(), with the repository's own filters: a person asked for what follows.
     Result<std::vector<UncommittedFile>> changedFiles(RunFor purpose);
-    /// What tracked files hold, and what is staged, each as a tree. Errors: as saveWork().
+    /// What tracked files hold, and what is staged, each as a tree. While only looking, files with a
+    /// filter of the repository's own that may not run are taken as they are. Errors: as saveWork().
     struct WorkTrees
     {
         ObjectId files;
         ObjectId staged;
     };
-    Result<WorkTrees> workTrees();
+    Result<WorkTrees> workTrees(RunFor purpose);
     /// What stands in the files of a begun join and beside it. Errors: `notFound` where there is none.
     struct BegunTrees
     {
@@ -135,7 +138,7 @@ public:
         ObjectId all;     ///< All tracked files as they are.
         ObjectId others;  ///< As the last commit, with what does not belong to the join.
     };
-    Result<BegunTrees> begunTrees();
+    Result<BegunTrees> begunTrees(RunFor purpose);
     [[nodiscard]] UnfinishedWork begunKind() const;
     Result<std::map<std::string, std::string>> remoteAddresses();
     [[nodiscard]] BegunSteps begunSteps(UnfinishedWork kind) const;
@@ -147,6 +150,10 @@ public:
     Status checkLine(const std::string& ref, const ObjectId& expected);
     /// Errors: `stale` (Reason::checkedOut) with the folder as detail.
     Status checkNotCheckedOut(const std::string& ref);
+    /// Whether there are filters of the repository's own that do not run while it is only looked at.
+    [[nodiscard]] bool hasLockedFilters() const { return !m_programs.lockedFilters().empty(); }
+    /// Files that were added with intent only (git-add(1), --intent-to-add): the index has no content.
+    Result<std::vector<RepoPath>> intendedPaths();
 
 private:
     explicit GitPlace(const std::string& folder)
@@ -166,7 +173,7 @@ private:
         ObjectId staged;
         std::vector<RepoPath> open;
     };
-    Result<IndexTrees> indexTrees();
+    Result<IndexTrees> indexTrees(RunFor purpose);
     /// The tree that an index holds; empty: one's own index.
     Result<ObjectId> treeOfIndex(const std::string& index);
     /// Parses and keeps a folder that was read. Errors: `corrupt`.
@@ -188,6 +195,7 @@ private:
     [[nodiscard]] Result<StartedRevList> startRevList() const;
     /// Stores each content as a blob; one id each.
     Result<std::vector<ObjectId>> storeBlobs(std::span<const BlobBytes> contents);
+    Result<std::vector<ObjectId>> writeBlobs(std::span<const BlobBytes> contents);
     Result<ObjectId> storeFolder(std::span<const TreeEntry> entries);
     /// Reads objects; where a partial copy lacks some, they are asked of its remote, if that is allowed, and
     /// `read` is called once more.

@@ -16,6 +16,8 @@ namespace rope {
 namespace {
 constexpr int kPollMs = 40;     // how late a cancellation may be noticed
 constexpr int kGraceMs = 2000;  // to end by itself what was asked to stop
+/// Of what a program says on standard error, which is evidence for people: a remote may say anything.
+constexpr std::size_t kMostErrorBytes = 64'000;
 
 /// Set by an outer git for its own hook or alias, or by a person for another command: they must not
 /// lead us to another repository, or change what our arguments mean.
@@ -178,7 +180,7 @@ Result<GitOutput> GitProcess::finish(QProcess& process, const GitRunOptions& opt
             options.onErrorText(
                 {errorText.constData(), static_cast<std::size_t>(errorText.size())});
         }
-        append(output.err, errorText, options.mostKeptBytes);
+        append(output.err, errorText, std::min(options.mostKeptBytes, kMostErrorBytes));
         if (isRunning && options.stop.stop_requested()) {
             endProcessTree(static_cast<pid_t>(process.processId()), kGraceMs);
             process.waitForFinished(kGraceMs);

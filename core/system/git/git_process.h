@@ -42,8 +42,8 @@ struct GitRunOptions
     std::function<void(std::string_view)> onErrorText;  ///< Told what comes on standard error.
     std::stop_token stop;
     RunFor purpose = RunFor::looking;
-    std::size_t mostKeptBytes =
-        ~std::size_t{0};  ///< Of each stream; of more, only the end is kept.
+    std::size_t mostKeptBytes = ~std::size_t{
+        0};  ///< Of each stream; of more, only the end is kept. Of errors 64 kB at most.
 };
 
 /// Starts git in one folder, always with an argument list, never through a shell, in a fixed

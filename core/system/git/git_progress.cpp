@@ -83,12 +83,20 @@ std::function<void(std::string_view)> progressLinesTo(const ProgressSink& progre
         return {};
     }
     return [progress, begun = std::make_shared<std::string>()](std::string_view text) {
+        constexpr std::size_t kLongestLine = 4000;  // a longer one is no progress
         *begun += text;
-        *begun = std::string(forEachLine(*begun, [&progress](std::string_view line) {
-            if (const auto said = progressIn(line)) {
-                progress(*said);
+        std::optional<Progress> last;  // of many that come together, one is enough to show
+        *begun = std::string(forEachLine(*begun, [&last](std::string_view line) {
+            if (auto said = progressIn(line)) {
+                last = std::move(said);
             }
         }));
+        if (begun->size() > kLongestLine) {
+            begun->clear();
+        }
+        if (last) {
+            progress(*last);
+        }
     };
 }
 

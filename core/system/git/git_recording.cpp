@@ -9,6 +9,7 @@
 #include "core/system/git/git_parsers.h"
 #include "core/system/git/scratch_folder.h"
 #include "core/system/git/working_tree.h"
+#include "core/system/path_finder.h"
 #include "core/system/tree_difference.h"
 #include "core/text/text.h"
 #include "core/text/tidied_message.h"
@@ -79,14 +80,15 @@ ObjectId treeToGoBackTo(const RecordingState& state, const ObjectId& tipTree)
 /// What stands in the files of the begun join with this stamp. Errors: `stale` (Reason::begunChanged).
 Result<GitPlace::BegunTrees> begunTreesOf(GitPlace& place, const std::string& stamp)
 {
-    auto trees = place.begunTrees();
+    auto trees = place.begunTrees(RunFor::looking);  // as it was when it was taken over
     if (!trees && trees.error().code != ErrorCode::notFound) {
         return std::move(trees).error();
     }
     if (!trees || trees->join.stamp != stamp) {
         return Error{ErrorCode::stale, {}, {}, Reason::begunChanged};
     }
-    return std::move(*trees);
+    return place.hasLockedFilters() ? place.begunTrees(RunFor::acting)
+                                    : Result<GitPlace::BegunTrees>(std::move(*trees));
 }
 
 /// Checks a branch out that holds what is checked out.
@@ -263,7 +265,8 @@ private:
         if (m_plan.begun.empty()) {
             m_state.workTree = savedTree;
         }
-        TRY_ASSIGN(const GitPlace::WorkTrees now, m_place.workTrees());
+        TRY_ASSIGN(m_state.intended, m_place.intendedPaths());
+        TRY_ASSIGN(const GitPlace::WorkTrees now, m_place.workTrees(RunFor::looking));
         if (now.files != savedTree || now.staged != m_state.stagedTree) {
             TRY_ASSIGN(const auto changes, treeDifference(m_place, savedTree, now.files));
             std::vector<RepoPath> paths;
@@ -273,7 +276,39 @@ private:
             }
             return Error{ErrorCode::stale, listOf(paths), {}, Reason::workChanged};
         }
+        return convertWork(savedTree);
+    }
+
+    /// What was saved while only looking has files with a filter of the repository's own as they stand.
+    /// From here on that filter runs, as in any other git command.
+    Status convertWork(const ObjectId& savedTree)
+    {
+        if (!m_place.hasLockedFilters()) {
+            return ok();
+        }
+        TRY_ASSIGN(const GitPlace::WorkTrees now, m_place.workTrees(RunFor::acting));
+        TRY_ASSIGN(m_converted, treeDifference(m_place, savedTree, now.files));
+        if (m_plan.begun.empty()) {
+            m_state.workTree = now.files;
+        }
         return ok();
+    }
+
+    /// The same of what the files are to hold in the end. Errors: `stale` (Reason::uncommitted) for a
+    /// file that was joined as it stood: it can only be committed first.
+    Result<ObjectId> convertedWork(const ObjectId& after)
+    {
+        ResultSnapshot converted{after, {}};
+        PathFinder finder(m_place, after);
+        for (const FileChange& change : m_converted) {
+            TRY_ASSIGN(const auto there, finder.find(change.path));
+            if (there && change.before && there->id == change.before->id) {
+                converted.edits.push_back({change.path, change.after, nullptr});
+            } else if (there) {
+                return Error{ErrorCode::stale, change.path, {}, Reason::uncommitted, {change.path}};
+            }
+        }
+        return converted.edits.empty() ? Result<ObjectId>(after) : m_place.storeTree(converted);
     }
 
     Status storeResults()
@@ -292,6 +327,7 @@ private:
             const bool onlyBringsBack = m_plan.commits.empty() && m_plan.target == m_plan.expected;
             ROPE_ASSERT(!m_plan.work.isNull() || onlyBringsBack, "work comes from somewhere");
             TRY_ASSIGN(m_state.afterTree, m_place.storeTree(*m_plan.workAfter));
+            TRY_ASSIGN(m_state.afterTree, convertedWork(m_state.afterTree));
         }
         return ok();
     }
@@ -351,7 +387,8 @@ private:
             TRY_ASSIGN(m_state.afterTree, m_place.storeTree(upon));
         }
         TRY(enter(GitStep::carrying));
-        return m_files.carry(m_state.resultTree, m_state.afterTree);
+        TRY(m_files.carry(m_state.resultTree, m_state.afterTree));
+        return m_files.intend(m_state.intended);
     }
 
     /// A commit of the person's own work, not a join.
@@ -534,8 +571,29 @@ private:
         return *id;
     }
 
+    /// Hooks take their time, and somebody may have checked out another branch meanwhile, here or in
+    /// another working tree: then the files that the result was brought to are not this branch's any more.
+    Status checkStillThere()
+    {
+        if (m_plan.keepsFiles) {
+            return m_place.checkNotCheckedOut(m_plan.line);
+        }
+        TRY_ASSIGN(const Standing standing, m_place.standing());
+        const bool isThere = m_plan.detached.isNull()
+                                 ? standing.ref == m_plan.line
+                                 : standing.ref.empty() && standing.tip == m_plan.detached;
+        if (!isThere) {
+            return Error{ErrorCode::stale,
+                         standing.ref.empty() ? standing.tip.brief() : standing.name,
+                         {},
+                         Reason::switched};
+        }
+        return m_plan.detached.isNull() ? ok() : m_place.checkNotCheckedOut(m_plan.line);
+    }
+
     Status moveBranch()
     {
+        TRY(checkStillThere());
         TRY(moveLine(m_plan.expected, m_state.commit, true));
         if (m_plan.detached.isNull()) {
             return ok();
@@ -589,7 +647,12 @@ private:
 
     Status switchBranch()
     {
-        // A moment ago it was looked at; the files hold what it stood at then.
+        // A moment ago both were looked at; the files hold what the next one stood at then.
+        TRY_ASSIGN(const Standing standing, m_place.standing());
+        if (standing.ref != m_plan.line) {
+            return Error{ErrorCode::stale, standing.name, {}, Reason::switched};
+        }
+        TRY(m_place.checkNotCheckedOut(m_plan.nextLine));
         TRY(m_place.checkLine(m_plan.nextLine, m_plan.target));
         return leadTo(m_place, m_plan.nextLine, m_plan.reason);
     }
@@ -618,6 +681,7 @@ private:
                        m_files.stage(target == m_state.workTree ? m_state.stagedTree : tipTree));
             if (target == m_state.workTree) {
                 unstaged.clear();  // they were the person's own
+                TRY(m_files.intend(m_state.intended));
             }
             return aside;
         }();
@@ -656,6 +720,8 @@ private:
     std::vector<ObjectId> m_trees;      ///< Of the planned commits, in order.
     ObjectId m_plannedTree;             ///< Of the last one, before hooks staged anything.
     std::vector<FileChange> m_changes;  ///< Ours to result.
+    std::vector<FileChange>
+        m_converted;  ///< Uncommitted files as they stand, and as git stores them.
     GitHooks m_hooks;
 };
 }  // namespace
@@ -669,6 +735,12 @@ Result<RecordOutcome> GitPlace::record(const RecordingPlan& plan,
 }
 
 namespace {
+Status carryBack(WorkingTree& files, const RecordingState& state)
+{
+    TRY(files.carry(state.resultTree, state.afterTree));
+    return files.intend(state.intended);
+}
+
 /// Finishes a recording whose commit the branch holds; nothing: it holds it not.
 Result<std::optional<RecordOutcome>>
 finishIfRecorded(GitPlace& place, WorkingTree& files, const RecordingState& state)
@@ -682,7 +754,7 @@ finishIfRecorded(GitPlace& place, WorkingTree& files, const RecordingState& stat
             return std::optional<RecordOutcome>{};
         }
         if (!state.afterTree.isNull() && standing.tip == state.commit) {
-            TRY(files.carry(state.resultTree, state.afterTree));
+            TRY(carryBack(files, state));
         }
         return std::optional(RecordOutcome{state.commit, {}, state.rewritten});
     }
@@ -705,7 +777,7 @@ finishIfRecorded(GitPlace& place, WorkingTree& files, const RecordingState& stat
     }
     endBegun(place, files, state);
     if (!state.afterTree.isNull() && *tip == state.commit) {
-        TRY(files.carry(state.resultTree, state.afterTree));
+        TRY(carryBack(files, state));
     }
     return std::optional(RecordOutcome{state.commit, {}, state.rewritten});
 }
@@ -734,6 +806,7 @@ Result<std::optional<RecordOutcome>> GitPlace::recover(const RecordingNote& note
         TRY(files.putIndexBack());
     } else if (target == state->workTree) {
         TRY(files.stage(state->stagedTree));
+        TRY(files.intend(state->intended));
     }
     return std::optional<RecordOutcome>{};
 }
@@ -860,6 +933,7 @@ Status GitPlace::keepAlive(const std::string& name, const ObjectId& commit)
     }
     GitRunOptions options;
     options.input = request;
+    options.settings = {{"core.hooksPath", "/dev/null"}};  // what is ours is no hook's affair
     TRY_ASSIGN(const GitOutput kept, m_git.run({"update-ref", "--stdin", "-z"}, options));
     if (kept.exitCode != 0 && !(letsGo && mentions(kept.err, "unable to resolve"))) {
         return writingError(ref, kept.err);
@@ -927,14 +1001,43 @@ Status GitPlace::removeScratch()
     return ok();
 }
 
+Result<ObjectId> GitPlace::keptCommit(const std::string& name)
+{
+    return resolveCommit("refs/rope-splice/" + name);
+}
+
+namespace {
+/// What the journals of all working trees of a repository are known by, but for one of them.
+std::set<std::string> otherJournals(const std::string& commonFolder, const std::string& own)
+{
+    std::vector<QString> folders{QString::fromStdString(commonFolder)};
+    const QDir worktrees(QString::fromStdString(commonFolder) + QStringLiteral("/worktrees"));
+    for (const QString& name : worktrees.entryList(QDir::Dirs | QDir::NoDotAndDotDot)) {
+        folders.push_back(worktrees.filePath(name));
+    }
+    std::set<std::string> ids;
+    for (const QString& folder : folders) {
+        QFile file(folder + QStringLiteral("/rope-splice/journal-id"));
+        if (folder.toStdString() != own && file.open(QIODevice::ReadOnly)) {
+            ids.insert(file.readLine(100).trimmed().toStdString());
+        }
+    }
+    return ids;
+}
+}  // namespace
+
 Result<std::vector<std::string>> GitPlace::keptAlive()
 {
     TRY_ASSIGN(const std::string out,
                m_git.output({"for-each-ref", "--format=%(refname)", "refs/rope-splice/"}));
     constexpr std::string_view kPrefix = "refs/rope-splice/";
+    const std::set<std::string> others = otherJournals(m_commonFolder, m_gitFolder);
     std::vector<std::string> names;
     for (const std::string_view line : splitLines(out)) {
-        names.push_back(withoutLineEnd(std::string(line.substr(kPrefix.size()))));
+        std::string name = withoutLineEnd(std::string(line.substr(kPrefix.size())));
+        if (!others.contains(name.substr(0, name.find('/')))) {
+            names.push_back(std::move(name));
+        }
     }
     return names;
 }

@@ -2,6 +2,7 @@
 // Our section of git's configuration, see docs/check-command.md.
 // Tested by tst_trial.cpp.
 #include "core/system/git/git_errors.h"
+#include "core/system/git/git_parsers.h"
 #include "core/system/git/git_place.h"
 
 #include <algorithm>
@@ -19,11 +20,7 @@ bool isTrue(const std::optional<std::string>& value)
     if (!value) {
         return true;
     }
-    std::string text = *value;
-    std::transform(text.begin(), text.end(), text.begin(), [](char c) {
-        return c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c;
-    });
-    return text == "true" || text == "yes" || text == "on" || text == "1";
+    return boolOf(*value).value_or(false);
 }
 
 /// Takes one entry of what `git config -z` lists: a key, and behind a line end its value.
@@ -42,17 +39,22 @@ std::pair<std::string, std::optional<std::string>> takeEntry(std::string_view& l
 Result<CheckSettings> GitPlace::checkSettings()
 {
     TRY_ASSIGN(const GitOutput listed,
-               m_git.run({"config", "-z", "--get-regexp", "^rope-splice\\.check"}));
+               m_git.run({"config", "--show-scope", "-z", "--get-regexp", "^rope-splice\\.check"}));
     if (listed.exitCode > 1) {
         return Error{ErrorCode::systemFailed, "git config", listed.err};
     }
     CheckSettings settings;
     std::string_view left = listed.out;
     while (!left.empty()) {
+        const std::string_view scope = left.substr(0, left.find('\0'));
+        left.remove_prefix(std::min(scope.size() + 1, left.size()));
         const auto [key, value] = takeEntry(left);
         // Git gives the variable's name in small letters.
         if (key == "rope-splice.check" && value && !value->empty()) {
             settings.commands.push_back(*value);
+            if (scope == "local" || scope == "worktree") {
+                settings.ofPlace.insert(*value);
+            }
         } else if (key == "rope-splice.checkrequired") {
             settings.isRequired = isTrue(value);
         } else if (key == "rope-splice.checksubmodules") {

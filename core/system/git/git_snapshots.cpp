@@ -331,8 +331,45 @@ Result<std::vector<std::uint64_t>> GitPlace::blobSizes(std::span<const ObjectId>
     return sizes;
 }
 
-/// Lays the contents in files beside each other and has one git process store them all.
+/// Stores contents, but for those that are stored already. Asking costs a process, which a few are not
+/// worth.
 Result<std::vector<ObjectId>> GitPlace::storeBlobs(std::span<const BlobBytes> contents)
+{
+    constexpr std::size_t kFew = 32;
+    if (contents.size() < kFew) {
+        return writeBlobs(contents);
+    }
+    std::vector<ObjectId> ids;
+    std::string names;
+    for (const BlobBytes& bytes : contents) {
+        ids.push_back(idOfBlob(*bytes));
+        names.append(ids.back().hex()).append(1, '\n');
+    }
+    GitRunOptions options;
+    options.input = names;
+    TRY_ASSIGN(const std::string answers,
+               m_git.output({"cat-file", "--batch-check=%(objectname)", "--buffer"}, options));
+    const auto lines = splitLines(answers);
+    if (lines.size() != ids.size()) {
+        return Error{ErrorCode::corrupt, "cat-file", answers.substr(0, 500)};
+    }
+    std::vector<BlobBytes> missing;
+    std::vector<std::size_t> places;
+    for (std::size_t i = 0; i < ids.size(); ++i) {
+        if (withoutLineEnd(std::string(lines[i])) != ids[i].hex()) {  // "<id> missing"
+            missing.push_back(contents[i]);
+            places.push_back(i);
+        }
+    }
+    TRY_ASSIGN(const auto written, writeBlobs(missing));
+    for (std::size_t i = 0; i < written.size(); ++i) {
+        ids[places[i]] = written[i];
+    }
+    return ids;
+}
+
+/// Lays the contents in files beside each other and has one git process store them all.
+Result<std::vector<ObjectId>> GitPlace::writeBlobs(std::span<const BlobBytes> contents)
 {
     if (contents.empty()) {
         return std::vector<ObjectId>{};

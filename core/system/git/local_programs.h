@@ -31,7 +31,7 @@ public:
     static std::optional<LocalPrograms> parse(std::string_view listed, ProgramTrust trust);
     static constexpr const char* kKeys =
         "^(filter\\..*|merge\\..*|core\\.fsmonitor|core\\.attributesfile|core\\.commitgraph|"
-        "core\\.autocrlf|core\\.eol|"
+        "core\\.autocrlf|core\\.eol|diff\\.renames|diff\\.renamelimit|"
         "extensions\\.partialclone|remote\\..*\\.promisor)$";
 
     /// The effective value of a key; null where it is not set.

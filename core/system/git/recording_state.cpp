@@ -87,6 +87,7 @@ RecordingNote noteOf(const RecordingState& state)
         {QStringLiteral("notedAt"), static_cast<qint64>(state.notedAt)},
         {QStringLiteral("workTree"), inJson(state.workTree)},
         {QStringLiteral("stagedTree"), inJson(state.stagedTree)},
+        {QStringLiteral("intended"), inJson(state.intended)},
         {QStringLiteral("afterTree"), inJson(state.afterTree)},
         {QStringLiteral("keepsFiles"), state.keepsFiles},
         {QStringLiteral("nextRef"), inJson(state.nextRef)},
@@ -120,6 +121,7 @@ std::optional<RecordingState> stateOf(const RecordingNote& note)
     state.notedAt = object.value(QLatin1String("notedAt")).toInteger();
     state.workTree = idFrom(object.value(QLatin1String("workTree")));
     state.stagedTree = idFrom(object.value(QLatin1String("stagedTree")));
+    state.intended = pathsFrom(object.value(QLatin1String("intended")));
     state.afterTree = idFrom(object.value(QLatin1String("afterTree")));
     state.keepsFiles = object.value(QLatin1String("keepsFiles")).toBool();
     state.nextRef = fromJson(object.value(QLatin1String("nextRef")));

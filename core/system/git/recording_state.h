@@ -42,6 +42,7 @@ struct RecordingState
     /// What the files held, where that was not ours, and what was staged. Null: nothing uncommitted.
     ObjectId workTree;
     ObjectId stagedTree;
+    std::vector<RepoPath> intended;  ///< Of the work: files that were added with intent only.
     ObjectId afterTree;       ///< What the files hold in the end, uncommitted. Null: the result.
     bool keepsFiles = false;  ///< The branch is not checked out.
     std::string nextRef;      ///< The branch that is checked out in the end; empty: the same one.

@@ -19,9 +19,11 @@ QString scratchTemplate(const std::string& privateFolder, const char* purpose)
 void removeLeftScratch(const std::string& privateFolder)
 {
     QDir folder(QString::fromStdString(privateFolder));
-    for (const QString& name : folder.entryList(
-             {QStringLiteral("blobs-*"), QStringLiteral("merge-*"), QStringLiteral("message-*")},
-             QDir::Dirs | QDir::NoSymLinks)) {
+    for (const QString& name : folder.entryList({QStringLiteral("blobs-*"),
+                                                 QStringLiteral("merge-*"),
+                                                 QStringLiteral("message-*"),
+                                                 QStringLiteral("work-*")},
+                                                QDir::Dirs | QDir::NoSymLinks)) {
         const int process = name.section(QLatin1Char('-'), 1, 1).toInt();
         if (!isRunning(process)) {
             QDir(folder.filePath(name)).removeRecursively();

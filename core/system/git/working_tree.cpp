@@ -188,7 +188,7 @@ Result<PathsBefore> WorkingTree::lookBefore(const std::vector<FileChange>& chang
     if (!inTheWay.empty()) {
         std::sort(inTheWay.begin(), inTheWay.end());
         inTheWay.erase(std::unique(inTheWay.begin(), inTheWay.end()), inTheWay.end());
-        return Error{ErrorCode::stale, listOf(inTheWay), inLines(inTheWay), Reason::inTheWay};
+        return Error{ErrorCode::stale, listOf(inTheWay), {}, Reason::inTheWay, inTheWay};
     }
     return before;
 }
@@ -453,6 +453,37 @@ Result<std::vector<RepoPath>> WorkingTree::stage(const ObjectId& tree)
         TRY(refreshIndex());
     }
     return paths;
+}
+
+Status WorkingTree::intend(const std::vector<RepoPath>& paths)
+{
+    std::vector<RepoPath> there;
+    for (const RepoPath& path : paths) {
+        const Shape shape = look(path).shape;
+        if (shape == Shape::file || shape == Shape::symlink) {
+            there.push_back(path);
+        }
+    }
+    if (there.empty()) {
+        return ok();
+    }
+    GitRunOptions options;
+    options.purpose = RunFor::acting;
+    const std::string list = nulSeparated(there);
+    options.input = list;
+    TRY_ASSIGN(
+        const GitOutput taken,
+        m_place.git().runOnIndex({"update-index", "--force-remove", "-z", "--stdin"}, options));
+    if (taken.exitCode != 0) {
+        return writingError("update-index", taken.err);
+    }
+    options.environment = {{"GIT_LITERAL_PATHSPECS", "1"}};
+    TRY_ASSIGN(
+        const GitOutput added,
+        m_place.git().runOnIndex(
+            {"add", "--force", "--intent-to-add", "--pathspec-from-file=-", "--pathspec-file-nul"},
+            options));
+    return added.exitCode == 0 ? ok() : writingError("add", added.err);
 }
 
 void WorkingTree::removeEmptyFolders(const RepoPath& above) const

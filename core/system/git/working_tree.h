@@ -43,6 +43,10 @@ public:
     /// they are, and so do the marks of all other entries.
     Result<std::vector<RepoPath>> stage(const ObjectId& tree);
 
+    /// Makes these, as far as they are there and the last commit has no such file, files that are added
+    /// with intent only.
+    Status intend(const std::vector<RepoPath>& paths);
+
     /// Takes uncommitted work off the files and the index, which hold `ours` afterwards.
     /// Errors: as goBack(); safe to repeat.
     Status takeOff(const ObjectId& work, const ObjectId& ours);

@@ -479,6 +479,13 @@ Result<std::vector<std::vector<FoundNote>>> MemoryPlace::notesOn(std::span<const
     return all;
 }
 
+Result<ObjectId> MemoryPlace::keptCommit(const std::string& name)
+{
+    const auto found = m_state.keptAlive.find(name);
+    return found == m_state.keptAlive.end() ? Result<ObjectId>(Error{ErrorCode::notFound, name, {}})
+                                            : Result<ObjectId>(found->second);
+}
+
 Result<std::vector<std::string>> MemoryPlace::keptAlive()
 {
     std::vector<std::string> names;

@@ -140,6 +140,7 @@ public:
     Status removeScratch() override { return ok(); }
     Status keepAlive(const std::string& name, const ObjectId& commit) override;
     Result<std::vector<std::string>> keptAlive() override;
+    Result<ObjectId> keptCommit(const std::string& name) override;
 
     Result<std::vector<std::vector<FoundNote>>> notesOn(std::span<const ObjectId> commits) override;
     Result<std::size_t> sendNotes(const std::string& /*remote*/,
