@@ -16,6 +16,7 @@ private slots:
     void randomCrissCross_matchesGit_data();
     void randomCrissCross_matchesGit();
     void sameResolutionOnBothSides_joins();
+    void madeUpName_isNobodys();
     void bases_areJoinedInMemoryOnly();
 };
 
@@ -110,6 +111,41 @@ void TestVirtualBase::sameResolutionOnBothSides_joins()
     const test::Joined joined = test::joinBranches(scratch);
     QCOMPARE(joined.forecast.divergence.bases.size(), std::size_t{2});
     QVERIFY(joined.forecast.isClean());
+}
+
+/// One base has a folder where the other has a file, which then moves aside in the joined base. That name
+/// is in no commit: no question is asked about it, and nothing is put there.
+void TestVirtualBase::madeUpName_isNobodys()
+{
+    ScratchRepository scratch;
+    scratch.write("keep", "1\n");
+    scratch.write("a", "x\n");
+    scratch.commit("root");
+    scratch.git("switch -q -c folder");
+    scratch.git("rm -q a");
+    scratch.write("a/main.c", "f\n");
+    scratch.commit("a is a folder");
+    scratch.git("switch -q -c file main");
+    scratch.write("a", "1\n2\n3\n");
+    scratch.commit("a edited");
+    const auto crossed = [&](const QByteArray& first, const QByteArray& second) {
+        return scratch.git("commit-tree -p " + first + " -p " + second + " -m m " + first
+                           + "^{tree}");
+    };
+    scratch.git("branch ours " + crossed("folder", "file"));
+    scratch.git("branch theirs " + crossed("file", "folder"));
+    const test::Joined joined = test::joinBranches(scratch);
+    QCOMPARE(joined.forecast.divergence.bases.size(), std::size_t{2});
+    for (const FileOutcome& file : joined.forecast.join.files) {
+        QVERIFY2(!file.question, file.path.c_str());
+    }
+    for (const TreeEdit& edit : joined.forecast.join.theirsEdits) {
+        QVERIFY2(edit.path == "a" || edit.path.starts_with("a/"), edit.path.c_str());
+    }
+    for (const char* const both : {"ours", "theirs"}) {
+        const char* const other = QByteArray(both) == "ours" ? "theirs" : "ours";
+        QVERIFY(test::joinBranches(scratch, both, other).forecast.join.isClean());
+    }
 }
 
 void TestVirtualBase::bases_areJoinedInMemoryOnly()
