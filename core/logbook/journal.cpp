@@ -42,6 +42,11 @@ constexpr std::array<const char*, 12> kKindNames{"merge",
 constexpr std::array<const char*, 5> kWorkChoiceNames{
     "none", "carry", "set-aside", "brought-back", "files-stay"};
 
+std::string folderOf(const std::string& file)
+{
+    return QFileInfo(QString::fromStdString(file)).path().toStdString();
+}
+
 template <typename Enum, std::size_t count>
 QString nameIn(const std::array<const char*, count>& names, Enum value)
 {
@@ -181,7 +186,7 @@ Result<std::unique_ptr<Journal>> Journal::open(const std::string& folder)
 
 Status Journal::adopt()
 {
-    TRY(rememberJournal(m_id));
+    TRY(rememberJournal(m_id, folderOf(m_file)));
     m_isOurs = true;
     return ok();
 }
@@ -257,9 +262,10 @@ Status Journal::prepareTables()
     m_id = query.value(0).toString().toStdString();
     writeIdBeside();
     if (m_isOurs) {
-        (void)rememberJournal(m_id);  // where it cannot be kept, a person is asked the next time
+        (void)rememberJournal(
+            m_id, folderOf(m_file));  // where it cannot be kept, a person is asked the next time
     } else {
-        m_isOurs = isKnownJournal(m_id);
+        m_isOurs = isKnownJournal(m_id, folderOf(m_file));
     }
     return ok();
 }
@@ -268,8 +274,7 @@ Status Journal::prepareTables()
 /// written they list it as nobody's, and let nothing of it go.
 void Journal::writeIdBeside() const
 {
-    const QString name =
-        QFileInfo(QString::fromStdString(m_file)).path() + QStringLiteral("/journal-id");
+    const QString name = QString::fromStdString(folderOf(m_file)) + QStringLiteral("/journal-id");
     const QByteArray wanted =
         QByteArray::fromStdString(keptName({}, {}).substr(0, kIdDigits)) + '\n';
     QFile file(name);

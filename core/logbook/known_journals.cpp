@@ -4,6 +4,8 @@
 
 #include <QDir>
 #include <QFile>
+#include <QFileInfo>
+#include <QUrl>
 
 #include <cerrno>
 #include <cstring>
@@ -23,17 +25,24 @@ std::string listFile()
 {
     return stateFolder() + "/journals";
 }
+
+/// However the folder is reached, it is called the same.
+QByteArray lineOf(const std::string& id, const std::string& folder)
+{
+    const QString real = QFileInfo(QString::fromStdString(folder)).canonicalFilePath();
+    return QByteArray::fromStdString(id) + ' ' + QUrl::toPercentEncoding(real, "/");
+}
 }  // namespace
 
-bool isKnownJournal(const std::string& id)
+bool isKnownJournal(const std::string& id, const std::string& folder)
 {
     QFile list(QString::fromStdString(listFile()));
-    const QByteArray line = QByteArray::fromStdString(id);
+    const QByteArray line = lineOf(id, folder);
     return !id.empty() && list.open(QIODevice::ReadOnly)
            && list.readAll().split('\n').contains(line);
 }
 
-Status rememberJournal(const std::string& id)
+Status rememberJournal(const std::string& id, const std::string& folder)
 {
     const std::string file = listFile();
     if (!QDir().mkpath(QString::fromStdString(stateFolder()))) {
@@ -45,7 +54,7 @@ Status rememberJournal(const std::string& id)
     if (handle < 0) {
         return Error{ErrorCode::io, file, std::strerror(errno)};
     }
-    const std::string line = id + "\n";
+    const std::string line = lineOf(id, folder).toStdString() + "\n";
     const bool isWritten =
         ::write(handle, line.data(), line.size()) == static_cast<ssize_t>(line.size());
     const int problem = errno;

@@ -65,9 +65,7 @@ void Notices::onOpened(const FoundPlace& found)
     m_toldPrograms.clear();
     m_isOfSplice = false;
     if (found.trouble && found.trouble->reason == Reason::begunElsewhere) {
-        m_bar.showError(*found.trouble);
-        m_bar.offerAction(tr("It is mine, use it"), [this] { m_place.useJournal(true); });
-        m_bar.offerAction(tr("Begin a new one"), [this] { m_place.useJournal(false); });
+        tellOfTrouble(*found.trouble);
     } else if (found.trouble) {
         m_bar.showError(*found.trouble);
         m_bar.offerAction(tr("Try again"), [this] { m_place.open(m_place.folder()); });
@@ -208,6 +206,15 @@ void Notices::tellOfMove(JournalEntry entry, const Recorded& recorded)
                                shownSubject(recorded.commit)));
     entry.recorded = recorded.commit.id;
     m_bar.offerAction(tr("Take it back"), [this, entry] { m_splice.roll(entry, false); });
+}
+
+void Notices::tellOfTrouble(const Error& error)
+{
+    m_bar.showError(error);
+    if (error.reason == Reason::begunElsewhere) {
+        m_bar.offerAction(tr("It is mine, use it"), [this] { m_place.useJournal(true); });
+        m_bar.offerAction(tr("Begin a new one"), [this] { m_place.useJournal(false); });
+    }
 }
 
 void Notices::tellOfLost(std::size_t count)

@@ -29,6 +29,8 @@ public:
                          const StartWishes& wishes);
     /// Something that was kept is kept no more; `keep` takes that back.
     void tellOfDeleted(bool isWork, std::function<void()> keep);
+    /// What is the matter, and whose the journal is where that is not known.
+    void tellOfTrouble(const Error& error);
     /// A branch was only moved: names what moved where, and offers to take it back.
     void tellOfMove(JournalEntry entry, const Recorded& recorded);
     /// Decisions in later commits have no place any more.

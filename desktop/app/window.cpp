@@ -556,7 +556,9 @@ void Window::connectLogbook()
         showStatus();
     });
     connect(m_logbookSession, &LogbookSession::detailsReady, m_logbook, &LogbookPage::showDetails);
-    connect(m_logbookSession, &LogbookSession::failed, m_notice, &NoticeBar::showError);
+    connect(m_logbookSession, &LogbookSession::failed, this, [this](const Error& error) {
+        m_notices->tellOfTrouble(error);
+    });
     connect(
         m_logbook, &LogbookPage::detailsRequested, m_logbookSession, &LogbookSession::readDetails);
     connect(m_logbookSession, &LogbookSession::mergesRead, m_logbook, &LogbookPage::showMerges);

@@ -64,6 +64,7 @@ private slots:
     void version9_isMigrated();
     void version10_isMigrated();
     void unknownJournal_isNotOurs_untilAdopted();
+    void movedJournal_isNotOurs_untilAdopted();
     void link_isNotFollowed();
     void learned_newestCounts_thenBlanksAside();
     void marks_areKeptAndCarriedAlong();
@@ -332,6 +333,22 @@ void TestJournal::unknownJournal_isNotOurs_untilAdopted()
     QCOMPARE(QFile::permissions(list) & (QFile::ReadGroup | QFile::ReadOther),
              QFile::Permissions());
     qunsetenv("XDG_STATE_HOME");
+}
+
+/// A folder that was handed back, or moved: it may have been written in meanwhile.
+void TestJournal::movedJournal_isNotOurs_untilAdopted()
+{
+    const QTemporaryDir folder;
+    QVERIFY(open(folder)->isOurs());
+    const QTemporaryDir other;
+    for (const char* const file : {"journal.sqlite", "journal-id"}) {
+        QVERIFY(
+            QFile::copy(folder.filePath(QLatin1String(file)), other.filePath(QLatin1String(file))));
+    }
+    QVERIFY(!open(other)->isOurs());
+    QVERIFY(open(other)->adopt());
+    QVERIFY(open(other)->isOurs());
+    QVERIFY(open(folder)->isOurs());
 }
 
 void TestJournal::link_isNotFollowed()
