@@ -71,6 +71,8 @@ private slots:
     void join_killed_canBeDoneAgain();
     void join_whileAnotherRecords_leaves();
     void join_interrupted_takesItBack();
+    void join_interruptedTwice_takesItBack();
+    void wantOfMemory_isASentence();
     void usage_wrong_exitsTwo();
 };
 
@@ -688,6 +690,37 @@ void TestCommandLine::join_interrupted_takesItBack()
     QCOMPARE(ran.exitCode, 2);
     QCOMPARE(scratch.fingerprint(), before);
     QVERIFY(run(words("forecast ours theirs"), scratch.folder()).exitCode == 0);
+}
+
+/// A key that is held down, or pressed again: what takes things back is not cut off by it.
+void TestCommandLine::join_interruptedTwice_takesItBack()
+{
+    ScratchRepository scratch;
+    makeClean(scratch);
+    const QByteArray before = scratch.fingerprint();
+    scratch.addHook("pre-merge-commit", "touch .git/in-hook; sleep 1000");
+    // As a terminal does it: to all of the group, git included.
+    const Ran ran =
+        shell(QStringLiteral("setsid \"$RS\" join theirs & p=$!\n"
+                             "while [ ! -e .git/in-hook ]; do sleep 0.05; done\n"
+                             "for i in 1 2 3 4 5; do kill -INT -- -$p; sleep 0.02; done\n"
+                             "wait $p"),
+              scratch.folder());
+    QCOMPARE(ran.exitCode, 2);
+    QVERIFY2(ran.err.contains("topped"), ran.err.constData());
+    QCOMPARE(scratch.fingerprint(), before);
+}
+
+void TestCommandLine::wantOfMemory_isASentence()
+{
+    ScratchRepository files;
+    files.write("o", "1\n");
+    const Ran ran = shell(QStringLiteral("truncate -s 1500M big; ulimit -c 0; ulimit -v 800000; "
+                                         "\"$RS\" merge-file big o o"),
+                          files.folder());
+    QCOMPARE(ran.exitCode, 2);
+    QVERIFY2(ran.err.contains("not enough memory"), ran.err.constData());
+    QVERIFY(!ran.err.contains("terminate"));
 }
 
 void TestCommandLine::usage_wrong_exitsTwo()
