@@ -7,6 +7,7 @@
 #include "desktop/wording/relative_time.h"
 
 #include <QHBoxLayout>
+#include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
 
@@ -34,9 +35,17 @@ KeptList::KeptList(QWidget* parent)
     column->setContentsMargins(12, 8, 12, 8);
     column->setSpacing(4);
     column->addWidget(makeLabel(tr("Kept here, but not in this logbook"), TextRole::heading, this));
+    QLabel* whence =
+        makeLabel(tr("By another working tree, an earlier version, or a journal that is "
+                     "gone. It stays until you say otherwise."),
+                  TextRole::muted,
+                  this);
+    whence->setWordWrap(true);
+    column->addWidget(whence);
     column->addWidget(m_rows);
     m_column->setContentsMargins(0, 0, 0, 0);
     m_column->setSpacing(4);
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
     hide();
 }
 
@@ -51,7 +60,7 @@ void KeptList::show(const std::vector<KeptWork>& kept, std::int64_t now)
     }
     if (kept.size() > kMostShown) {
         m_column->addWidget(
-            makeLabel(tr("and %1 more").arg(kept.size() - kMostShown), TextRole::muted, m_rows));
+            makeLabel(tr("and %1 older").arg(kept.size() - kMostShown), TextRole::muted, m_rows));
     }
     setVisible(!kept.empty());
 }

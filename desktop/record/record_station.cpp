@@ -202,7 +202,8 @@ QWidget* RecordStation::makeContentsSide()
     column->addWidget(m_filesTitle);
     column->addWidget(m_files, 3);
     column->addSpacing(4);
-    column->addWidget(makeLabel(tr("Decided"), TextRole::heading, side));
+    m_decisionsTitle = makeLabel(tr("Decided"), TextRole::heading, side);
+    column->addWidget(m_decisionsTitle);
     column->addWidget(m_decisions, 2);
     side->setFixedWidth(430);
     return side;
@@ -301,6 +302,8 @@ void RecordStation::refresh()
     m_what->setText(contentsInWords());
     m_spliceObstacle = obstacleInSplice(*m_splice);
     showDecisions();
+    m_decisionsTitle->setVisible(m_decisions->count() > 0);
+    m_identity->setVisible(m_signature.has_value() && !isMove());
     showObstacle();
     emit contentsRequested();
 }

@@ -139,6 +139,7 @@ private:
     QLabel* m_comments;  ///< That some lines are for the writer alone.
     ChangeView* m_change = nullptr;
     QLabel* m_filesTitle = nullptr;
+    QLabel* m_decisionsTitle = nullptr;
     QListWidget* m_files;
     ResultReading m_contents;
     std::vector<CommitLeftOut> m_leftOut;
