@@ -126,6 +126,8 @@ private slots:
     void record_hookRefuses_undoesAll_data();
     void record_hookRefuses_undoesAll();
     void record_hookStagesMore_isRecorded();
+    void entriesOfIntentToAdd_survive();
+    void keepingAlive_runsNoHook();
     void record_hookStagesAndRefuses_isUnstaged();
     void record_obstacles_changeNothing_data();
     void record_obstacles_changeNothing();
@@ -299,6 +301,35 @@ void TestRecorder::record_hookStagesMore_isRecorded()
     QVERIFY(bench.record().hasValue());
     QCOMPARE(scratch.git("show HEAD:stamp.txt"), QByteArray("stamp"));
     QVERIFY(isClean(scratch));
+}
+
+/// A file that is only meant to be added stays so, whatever became of the recording.
+void TestRecorder::entriesOfIntentToAdd_survive()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    scratch.write("meant.txt", "to be added\n");
+    scratch.git("add --intent-to-add meant.txt");
+    const QByteArray before = scratch.git("diff --name-only --diff-filter=A");
+    QCOMPARE(before, QByteArray("meant.txt"));
+    const Bench bench = decided(scratch.path());
+    scratch.addHook("commit-msg", "exit 1");
+    QVERIFY(!bench.record().hasValue());
+    QCOMPARE(scratch.git("diff --name-only --diff-filter=A"), before);
+    QVERIFY(scratch.git("diff --cached --name-only").isEmpty());
+    QCOMPARE(scratch.read("meant.txt"), QByteArray("to be added\n"));
+}
+
+/// Looking keeps things alive by refs, and looking runs nothing of the repository's own.
+void TestRecorder::keepingAlive_runsNoHook()
+{
+    ScratchRepository scratch;
+    test::makeDiverged(scratch);
+    scratch.addHook("reference-transaction", "echo ran >>.git/ran");
+    const auto place = std::move(GitPlace::open(scratch.path())).value();
+    QVERIFY(place->keepAlive("abc/splice-1/ours", *place->resolveCommit("ours")));
+    QVERIFY(place->keepAlive("abc/splice-1/ours", {}));
+    QCOMPARE(scratch.read(".git/ran"), QByteArray("(no such file)"));
 }
 
 void TestRecorder::record_hookStagesAndRefuses_isUnstaged()

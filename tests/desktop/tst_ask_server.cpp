@@ -5,6 +5,8 @@
 #include "desktop/widgets/theme.h"
 
 #include <QApplication>
+#include <QDir>
+#include <QFile>
 #include <QLabel>
 #include <QLineEdit>
 #include <QProcess>
@@ -47,6 +49,8 @@ private slots:
     void twoQuestions_oneAfterTheOther();
     void askerGone_takesTheDialogAway();
     void nobodyThere_fails();
+    void withoutTheToken_nobodyIsAsked();
+    void foldersOfKilledWindows_areRemoved();
 
 private:
     static AskDialog* waitForDialog(const QWidget& window)
@@ -170,6 +174,43 @@ void TestAskServer::nobodyThere_fails()
     Asker asker(asking, QStringLiteral("Password: "));
     QVERIFY(asker.hasEnded());
     QCOMPARE(asker.process.exitCode(), 1);
+}
+
+/// Any process of the same user finds the socket; only what the window started knows the token.
+void TestAskServer::withoutTheToken_nobodyIsAsked()
+{
+    QWidget window;
+    window.show();
+    const AskServer server(&window);
+    Asking asking = server.asking();
+    asking.address = asking.address.substr(0, asking.address.rfind(':') + 1) + "guessed";
+    Asker asker(asking, QStringLiteral("Password: "));
+    QVERIFY(asker.hasEnded());
+    QCOMPARE(asker.process.exitCode(), 1);
+    QVERIFY(window.findChildren<AskDialog*>().isEmpty());
+}
+
+void TestAskServer::foldersOfKilledWindows_areRemoved()
+{
+    QProcess gone;
+    gone.start(QStringLiteral("true"), {});
+    const qint64 process = gone.processId();
+    QVERIFY(gone.waitForFinished());
+    const auto folderOf = [](qint64 number) {
+        return QStringLiteral("%1/rope-splice-%2-abcdef").arg(QDir::tempPath()).arg(number);
+    };
+    const QString left = folderOf(process);
+    const QString used = folderOf(QCoreApplication::applicationPid());
+    for (const QString& folder : {left, used}) {
+        QVERIFY(QDir().mkpath(folder));
+        QFile socket(folder + QStringLiteral("/ask"));
+        QVERIFY(socket.open(QIODevice::WriteOnly));
+    }
+    QWidget window;
+    const AskServer server(&window);
+    QVERIFY(!QDir(left).exists());
+    QVERIFY(QDir(used).exists());
+    QVERIFY(QDir(used).removeRecursively());
 }
 
 QTEST_MAIN(TestAskServer)

@@ -129,6 +129,7 @@ private slots:
     void severalCommands_runInOrder();
     void emptyField_takesACommandAway();
     void sharedCommands_areAskedAbout();
+    void commandsOfTheFolder_areAskedAbout_onceForEachText();
     void required_keepsFromRecording();
     void results_areRemembered();
     void stop_endsEverything();
@@ -335,6 +336,40 @@ void TestCheckCommand::sharedCommands_areAskedAbout()
     QVERIFY(unreadable.start());
     QVERIFY2(unreadable.state().contains(QLatin1String("cannot be read")),
              qPrintable(unreadable.state()));
+}
+
+/// Whoever handed the folder over may have written its configuration.
+void TestCheckCommand::commandsOfTheFolder_areAskedAbout_onceForEachText()
+{
+    ScratchRepository scratch;
+    makeBranches(scratch);
+    scratch.git({QStringLiteral("config"),
+                 QStringLiteral("rope-splice.check"),
+                 QStringLiteral("echo handed\u202e over")});
+    {
+        AtCheck check(scratch);
+        QVERIFY(check.start());
+        // All of it is shown, with what cannot be seen marked.
+        QVERIFY(check.driver.waitFor([&] {
+            return check.driver.text("sharedChecks").contains(QLatin1String("echo handed"));
+        }));
+        QVERIFY(!check.driver.text("sharedChecks").contains(QChar(0x202e)));
+        check.driver.press(Qt::Key_F5);
+        QTest::qWait(300);
+        QCOMPARE(countOfFiles(cacheFolder()), 0);
+        check.driver.click("useSharedChecks");
+        QVERIFY(check.runAgain().startsWith(QStringLiteral("✓")));
+    }
+    {
+        AtCheck check(scratch);
+        QVERIFY(check.isAtCheck());
+        QVERIFY(check.runAgain().startsWith(QStringLiteral("✓")));
+    }
+    scratch.git("config rope-splice.check true");
+    AtCheck check(scratch);
+    QVERIFY(check.isAtCheck());
+    QVERIFY(check.driver.waitFor(
+        [&] { return check.driver.find<QWidget>("sharedChecks").isVisible(); }));
 }
 
 void TestCheckCommand::required_keepsFromRecording()

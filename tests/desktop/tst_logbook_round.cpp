@@ -169,6 +169,8 @@ private slots:
     void sentRebase_isTakenOutAgain();
     void sent_onlyCommitsAreTakenOut();
     void putAway_isBroughtBack();
+    void keptWorkOfNoJournal_isBroughtBack_andDeletedWhenToldTo();
+    void unknownJournal_isAskedAboutOnce();
     void rollBack_thatCannotBe_changesNothing();
 };
 
@@ -541,6 +543,64 @@ void TestLogbookRound::putAway_isBroughtBack()
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
     QVERIFY(round.driver.status().contains(QStringLiteral("Nothing is open")));
+}
+
+/// Work that an earlier version set aside, or whose journal is gone.
+void TestLogbookRound::keptWorkOfNoJournal_isBroughtBack_andDeletedWhenToldTo()
+{
+    Round round;
+    const auto yours = round.team.yours();
+    yours.write("notes.txt", "set aside once\n");
+    const QByteArray work = yours.git("stash create");
+    yours.git("checkout -q notes.txt");
+    yours.git(("update-ref refs/rope-splice/splice-9/work " + work).constData());
+    QVERIFY(round.driver.waitFor([&] { return round.driver.canStart(); }));
+    round.driver.press(Qt::Key_L, Qt::ControlModifier);
+    QVERIFY(
+        round.driver.waitFor([&] { return round.driver.find<QWidget>("keptList").isVisible(); }));
+    round.driver.click("bringKeptBack");
+    QVERIFY(round.driver.waitFor([&] { return yours.read("notes.txt") == "set aside once\n"; }));
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.text("recordedTitle") == QStringLiteral("Your work is back"); }));
+    const auto kept = [&] {
+        return yours.git("for-each-ref --format=%(objectname) refs/rope-splice/splice-9");
+    };
+    QCOMPARE(kept(), work);  // nobody said that it may go
+    round.driver.press(Qt::Key_L, Qt::ControlModifier);
+    QVERIFY(
+        round.driver.waitFor([&] { return round.driver.find<QWidget>("keptList").isVisible(); }));
+    round.driver.click("deleteKept");
+    QVERIFY(round.driver.waitFor([&] { return kept().isEmpty(); }));
+    QVERIFY(round.driver.waitFor([&] { return !round.driver.notice().isEmpty(); }));
+    round.driver.click("noticeActionButton");
+    QVERIFY(round.driver.waitFor([&] { return kept() == work; }));
+}
+
+/// A journal that this user's state does not know: nothing in it is used unasked, nothing of it is lost.
+void TestLogbookRound::unknownJournal_isAskedAboutOnce()
+{
+    Round round;
+    QVERIFY(round.driver.waitFor([&] { return round.driver.canStart(); }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    round.window.close();
+    const QByteArray own = qgetenv("XDG_STATE_HOME");
+    const QTemporaryDir other;
+    qputenv("XDG_STATE_HOME", other.path().toUtf8());
+    for (const bool isFirst : {true, false}) {
+        Window window;
+        WindowDriver driver(window);
+        driver.show();
+        window.openRepository(round.team.yours().folder());
+        if (isFirst) {
+            QVERIFY(driver.waitFor(
+                [&] { return driver.notice().contains(QStringLiteral("does not know")); }));
+            QVERIFY(!driver.isAt("resolveKnot"));
+            driver.click("noticeActionButton");
+        }
+        QVERIFY(driver.waitFor([&] { return driver.isAt("resolveKnot"); }));
+    }
+    qputenv("XDG_STATE_HOME", own);
 }
 
 void TestLogbookRound::rollBack_thatCannotBe_changesNothing()
