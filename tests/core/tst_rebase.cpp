@@ -4,9 +4,10 @@
 #include "core/logbook/recorder.h"
 #include "core/splice/laid_commits.h"
 #include "core/splice/recording_plan.h"
+#include "tests/support/counted_git.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/killed_child.h"
-#include "tests/support/random_trees.h"
+#include "tests/support/random_lines_of_work.h"
 #include "tests/support/tree_recipe.h"
 
 #include <QTest>
@@ -15,8 +16,6 @@
 #include <thread>
 
 using namespace rope;
-using rope::test::Random;
-using rope::test::RandomTree;
 using rope::test::ScratchRepository;
 
 namespace {
@@ -46,6 +45,18 @@ QByteArray subjectsLaid(const RebaseForecast& forecast)
         }
     }
     return kept.join('\n');
+}
+
+/// When the commits were made that would be recorded, oldest first.
+QByteArray timesLaid(const RebaseForecast& forecast)
+{
+    QByteArrayList times;
+    for (const LaidCommit& laid : forecast.laid) {
+        if (!laid.standing.isEmptied) {
+            times << QByteArray::number(static_cast<qlonglong>(laid.standing.commit.author.time));
+        }
+    }
+    return times.join('\n');
 }
 
 Splice spliceOf(const test::Joined& joined,
@@ -116,6 +127,7 @@ class TestRebase : public QObject
     Q_OBJECT
 private slots:
     void sharedCommits_areToldSinceWhen();
+    void sharedCommits_costNoProcessPerBranch();
     void initTestCase();
     void parentsFirst_isGitsOrder();
     void random_agreesWithGit();
@@ -176,57 +188,34 @@ void TestRebase::parentsFirst_isGitsOrder()
 void TestRebase::random_agreesWithGit()
 {
     const unsigned first = test::randomSeed();
-    const int rounds = test::roundsUnlessSaid(40);
+    const int rounds = test::roundsUnlessSaid(60);
     int clean = 0;
-    int skipped = 0;
+    int leftOut = 0;
     for (int round = 0; round < rounds; ++round) {
         const unsigned seed = first + static_cast<unsigned>(round);
-        Random random(seed);
-        RandomTree tree;
-        for (int i = 0; i < 6; ++i) {
-            tree[test::freshPath(random, tree, "f")] = {
-                test::distinctText(random, 10 + test::below(random, 10)), false};
-        }
-        QByteArray stream = test::commitOf("refs/heads/main", 1, 0, tree);
-        RandomTree theirs = tree;
-        RandomTree ours = tree;
-        int mark = 1;
-        for (int i = 0, last = 1; i < 3; ++i) {
-            test::changeTree(random, theirs, "t");
-            stream += test::commitOf("refs/heads/theirs", ++mark, last, theirs);
-            last = mark;
-        }
-        for (int i = 0, last = 1; i < 4; ++i) {
-            const bool isShared = test::below(random, 5) == 0;
-            if (isShared) {
-                ours = theirs;  // much of it is there already
-            } else {
-                test::changeTree(random, ours, "o");
-            }
-            stream += test::commitOf("refs/heads/ours", ++mark, last, ours);
-            last = mark;
-        }
+        const test::RandomLinesOfWork work(seed);
         ScratchRepository scratch;
-        scratch.git({QStringLiteral("fast-import"), QStringLiteral("--quiet")}, stream);
+        scratch.git({QStringLiteral("fast-import"), QStringLiteral("--quiet")}, work.stream());
         const RebaseForecast forecast = forecastOf(test::joinBranches(scratch));
         const QByteArray where = "ROPE_TEST_ROUNDS=1 ROPE_TEST_SEED=" + QByteArray::number(seed);
         int exitCode = 0;
         scratch.git("checkout -q ours");
-        const QByteArray said = scratch.tryGit({QStringLiteral("-c"),
-                                                QStringLiteral("merge.directoryRenames=conflict"),
-                                                QStringLiteral("rebase"),
-                                                QStringLiteral("-q"),
-                                                QStringLiteral("theirs")},
-                                               exitCode);
+        scratch.tryGit({QStringLiteral("-c"),
+                        QStringLiteral("merge.directoryRenames=conflict"),
+                        QStringLiteral("rebase"),
+                        QStringLiteral("-q"),
+                        QStringLiteral("theirs")},
+                       exitCode);
         if (exitCode == 0) {
             ++clean;
-            const QByteArray tree2 = scratch.git("rev-parse ours^{tree}");
             QVERIFY2(forecast.openCount() == 0, where.constData());
-            QVERIFY2(QByteArray::fromStdString(forecast.tree.hex()) == tree2, where.constData());
-            const auto written = scratch.git("rev-list --count theirs..ours").toInt();
-            const auto kept = forecast.laid.size() - forecast.emptiedCount();
-            QVERIFY2(written == static_cast<int>(kept), where.constData());
-            skipped += 4 - written;
+            QVERIFY2(QByteArray::fromStdString(forecast.tree.hex())
+                         == scratch.git("rev-parse ours^{tree}"),
+                     where.constData());
+            // The same commits, in the same order: each is known by its time.
+            const QByteArray written = scratch.git("log --reverse --format=%at theirs..ours");
+            QVERIFY2(timesLaid(forecast) == written, (where + '\n' + written).constData());
+            leftOut += work.ownCount() - static_cast<int>(written.split('\n').size());
         } else {
             // Where git stops, the first commit with something open is the one that it stops at.
             const QByteArray stopped = scratch.git("rev-parse REBASE_HEAD");
@@ -239,8 +228,8 @@ void TestRebase::random_agreesWithGit()
             QVERIFY2(asked == stopped, where.constData());
         }
     }
-    qInfo("%d of %d ran through, %d commits left out or skipped", clean, rounds, skipped);
-    QVERIFY(clean > 0 || rounds < 10);
+    qInfo("%d of %d ran through, %d commits left out or skipped", clean, rounds, leftOut);
+    QVERIFY((clean > 0 && leftOut > 0) || rounds < 10);
 }
 
 void TestRebase::merges_areFlattened()
@@ -558,6 +547,33 @@ void TestRebase::sharedCommits_areToldSinceWhen()
     QCOMPARE(shared->size(), std::size_t{1});
     QCOMPARE(shared->front().commits.size(), std::size_t{2});
     QCOMPARE(shared->front().since.value_or(0), std::int64_t{1'790'000'200});
+}
+
+/// However many branches a remote has, what they share is found in one walk.
+void TestRebase::sharedCommits_costNoProcessPerBranch()
+{
+    ScratchRepository scratch;
+    test::makeBranches(scratch, "a=%10", "a=%10/2=ours", "b=%5");
+    const QByteArray base = scratch.git("merge-base ours theirs");
+    const test::Joined joined = test::joinBranches(scratch);
+    const auto scope =
+        rebaseScope(*joined.repository, joined.forecast.divergence, joined.forecast.theirs.id);
+    test::CountedGit git;
+    const auto countWith = [&](int branches) {
+        for (int i = 0; i < branches; ++i) {
+            scratch.git(("update-ref refs/remotes/origin/b" + QByteArray::number(i) + ' ' + base)
+                            .constData());
+        }
+        const auto place = std::move(GitPlace::open(scratch.path())).value();
+        const auto all = place->branches();
+        (void)git.takeCount();
+        const auto shared = sharedCommits(*place, *scope, joined.forecast.ours.id, *all);
+        QTest::qVerify(shared && shared->empty(), "shared", "", __FILE__, __LINE__);
+        return git.takeCount();
+    };
+    const int withFew = countWith(2);
+    QVERIFY(withFew > 0);
+    QCOMPARE(countWith(60), withFew);
 }
 
 QTEST_GUILESS_MAIN(TestRebase)
