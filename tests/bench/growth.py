@@ -132,6 +132,81 @@ def bytes_of_a_file(folder, count):
     return join_files(write_three(folder, base, ours, theirs))
 
 
+def same_lines(folder, count):
+    """Few different lines, most of them braces and blanks, with a change every 30 lines."""
+    kinds = ["{\n", "}\n", "\n", "    next();\n", "    if (open) {\n", "    }\n"]
+    base = [kinds[(i * i + i // 7) % len(kinds)] for i in range(count)]
+    ours, theirs = list(base), list(base)
+    for at in range(20, count, 60):
+        ours[at] = f"    ours({at});\n"
+        theirs[min(count - 1, at + 30)] = f"    theirs({at});\n"
+    return join_files(write_three(folder, base, ours, theirs))
+
+
+def repeated_lines(folder, count):
+    """Every line stands 65 times in the text."""
+    base = [f"line {i % (count // 65)}\n" for i in range(count)]
+    ours, theirs = list(base), list(base)
+    for at in range(20, count, 200):
+        ours[at] = f"ours {at}\n"
+        theirs[min(count - 1, at + 100)] = f"theirs {at}\n"
+    return join_files(write_three(folder, base, ours, theirs))
+
+
+def regions_as_json(folder, count):
+    own, gits = regions(folder, count)
+    return ([[own[0][0], "merge-file", "--json", *own[0][2:]]], gits)
+
+
+def new_folders(folder, count):
+    """Each side adds files in folders that only it has."""
+    repository = Repository(folder)
+    base = repository.commit("main", {file_path(i): lines_of(f"f{i}", 20) for i in range(200)})
+    for side in ("ours", "theirs"):
+        repository.commit(
+            side, {f"{side}/part{i // 50}/f{i}.txt": f"{side} {i}\n" for i in range(count)}, base)
+    repository.finish()
+    return forecast(folder, ["theirs"]), git_join(folder, ["theirs"])
+
+
+def written_again(folder, count):
+    """The joined objects are there already."""
+    repository = Repository(folder)
+    base = repository.commit("main", {file_path(i): lines_of(f"f{i}", 20) for i in range(count)})
+    fork(repository, base, range(count), range(count))
+    repository.finish()
+    own = [[*forecast(folder, ["theirs"])[0][:-2], "--write-tree", "ours", "theirs"]]
+    run(own)
+    return own, git_join(folder, ["theirs"])
+
+
+def with_commit_graph(folder, count):
+    commands = commits(folder, count)
+    subprocess.run(["git", "-C", folder, "commit-graph", "write", "--reachable"],
+                   check=True, env=GIT, stderr=subprocess.DEVNULL)
+    return commands
+
+
+def several_bases(folder, count):
+    """Sides that have joined each other's beginnings crosswise: so many best common ancestors."""
+    repository = Repository(folder)
+    base = repository.commit("main", {file_path(i): lines_of(f"f{i}", 20) for i in range(200)})
+    tips = [repository.commit(f"b{i}", {file_path(i): edited(i, "ours")}, base) for i in range(count)]
+    for side in ("ours", "theirs"):
+        repository.marks += 1
+        merges = "".join(f"merge :{tip}\n" for tip in tips[1:])
+        files = {file_path(i): edited(i, "ours") for i in range(count)}
+        files[f"{side}.txt"] = f"{side}\n"
+        lines = [f"commit refs/heads/{side}\nmark :{repository.marks}\n"
+                 f"committer A <a@slackwater.example> {WHEN + repository.marks} +0000\ndata 1\nx\n"
+                 f"from :{tips[0]}\n{merges}"]
+        for path, text in files.items():
+            lines.append(f"M 644 inline {path}\ndata {len(text)}\n{text}\n")
+        repository.importing.stdin.write("".join(lines).encode())
+    repository.finish()
+    return forecast(folder, ["theirs"]), git_join(folder, ["theirs"])
+
+
 def forecast(folder, theirs):
     return ([PROGRAM, "forecast", "--json", "--repo", folder, "ours", *theirs],)
 
@@ -146,6 +221,13 @@ AXES = {
     "branches": (branches, (10, 100, 1_000, 3_000)),
     "regions": (regions, (10, 100, 1_000, 20_000)),
     "megabytes": (bytes_of_a_file, (1, 10, 100, 1_000)),
+    "same lines": (same_lines, (30_000, 300_000, 900_000)),
+    "repeated lines": (repeated_lines, (65_000, 300_000)),
+    "regions as JSON": (regions_as_json, (100, 1_000, 20_000, 100_000)),
+    "new folders": (new_folders, (1_000, 10_000, 50_000)),
+    "written again": (written_again, (1_000, 20_000)),
+    "commit graph": (with_commit_graph, (500, 5_000, 50_000)),
+    "bases": (several_bases, (2, 6, 12)),
 }
 
 
@@ -177,7 +259,7 @@ def main():
     for axis in sys.argv[3:] or AXES:
         make, sizes = AXES[axis]
         for size in sizes:
-            place = os.path.join(folder, f"{axis}-{size}")
+            place = os.path.join(folder, f"{axis}-{size}".replace(" ", "-"))
             own, gits = make(place, size)
             (seconds, memory), (git_seconds, git_memory) = best(own), best(gits)
             print(f"| {axis} | {size:,} | {seconds:.3f} | {memory} | {git_seconds:.3f} | {git_memory} | "
