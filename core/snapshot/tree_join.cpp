@@ -86,7 +86,6 @@ public:
         if (renames.folders == RenameRules::Folders::follow) {
             followFoldersUnasked();
         }
-        takeBackMadeUpNames();
         askForTwins();
         for (const auto& [path, entry] : m_entries) {
             TRY(sort(path, entry));
@@ -133,19 +132,6 @@ private:
     {
         const auto found = m_options.madeUp.find(path);
         return found == m_options.madeUp.end() ? path : found->second;
-    }
-
-    /// A file that stands where a made-up name stands for was never renamed.
-    void takeBackMadeUpNames()
-    {
-        for (auto& [path, entry] : m_entries) {
-            if (entry.base && entry.base->path != path && trueName(entry.base->path) == path) {
-                entry.base->path = path;
-                if (entry.concern == Concern::renamedAndDeleted) {
-                    entry.concern = Concern::none;
-                }
-            }
-        }
     }
 
     void followFoldersUnasked()
