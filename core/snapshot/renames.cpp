@@ -371,10 +371,11 @@ private:
     {
         const Indexes touched = openFiles(m_deleted, [this](std::size_t i) { return matters(i); });
         const Indexes targets = openFiles(m_added, [](std::size_t) { return true; });
+        if (touched.empty() || targets.empty()) {
+            return ok();
+        }
         const std::size_t most = m_rules.mostFiles;
-        const bool isTooMuch =
-            most > 0 && targets.size() > 0 && touched.size() > most * most / targets.size();
-        if (touched.empty() || targets.empty() || isTooMuch) {
+        if (most > 0 && touched.size() > most * most / targets.size()) {
             return ok();
         }
         TRY(readContents(touched, targets));
