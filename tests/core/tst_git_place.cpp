@@ -47,6 +47,7 @@ class TestGitPlace : public QObject
     Q_OBJECT
 private slots:
     void open_noRepository_isNotFound();
+    void flood_ofWords_isCutOff();
     void open_bareAndEmpty_saySo();
     void standing_detachedHead_hasNoBranch();
     void branches_upstreamAndOddNames_areRead();
@@ -444,6 +445,18 @@ void TestGitPlace::opening_runsNothingOfTheRepositorys()
     QVERIFY(allowed->uncommittedFiles());
     QVERIFY(QFile::exists(QString::fromUtf8(witness)));
     QVERIFY(allowed->programsLeftOut()->empty());
+}
+
+/// A remote may say what it likes, and as much.
+void TestGitPlace::flood_ofWords_isCutOff()
+{
+    ScratchRepository scratch;
+    const auto place = std::move(GitPlace::open(scratch.path())).value();
+    const auto ran = place->git().run(
+        {"-c", "alias.flood=!head -c 300000 /dev/zero | tr '\\0' x >&2; echo done", "flood"}, {});
+    QVERIFY(ran);
+    QCOMPARE(ran->out, std::string("done\n"));
+    QVERIFY(ran->err.size() >= 60'000 && ran->err.size() <= 64'000);
 }
 
 QTEST_GUILESS_MAIN(TestGitPlace)

@@ -207,6 +207,7 @@ private slots:
     void mergedBranch_canBeRemoved();
     void afterPush_ownBranchGoes_andMainIsGoneTo();
     void rewrittenBranch_isSentInPlace_withALease();
+    void rewrittenBranch_refused_offersTheLeaseFirst();
     void rewrittenBranch_movedOnMeanwhile_isNotReplaced();
     void otherBranch_isJoinedInto_filesStay();
     void otherBranch_isMovedForward_filesStay();
@@ -507,6 +508,30 @@ void TestPushRound::rewrittenBranch_movedOnMeanwhile_isNotReplaced()
     QVERIFY2(round.answer().startsWith(QStringLiteral("origin refused")),
              qPrintable(round.answer()));
     QCOMPARE(team.shared("rev-parse winter-fees"), theirs);
+}
+
+/// Joining one's own old commits would have them twice: it is not what is offered first.
+void TestPushRound::rewrittenBranch_refused_offersTheLeaseFirst()
+{
+    const SharedTeam team;
+    parkOnMain(team);
+    team.yours().git("switch -q winter-fees");
+    team.yours().git("commit -q --amend -m Fees,-better-said");
+    Round round(team);
+    round.goToPush();
+    QVERIFY(
+        waitFor([&] { return round.driver.find<QPushButton>("sendInPlaceButton").isEnabled(); }));
+    round.driver.click("pushButton");
+    QVERIFY(waitFor([&] { return round.driver.find<QWidget>("pushAnswer").isVisible(); }));
+    for (auto* button : round.window.findChildren<QPushButton*>()) {
+        const bool isFirst =
+            button->isVisible() && button->property("role").toString() == QLatin1String("primary");
+        QCOMPARE(isFirst, button->objectName() == QLatin1String("sendInPlaceButton"));
+    }
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(waitFor([&] { return round.answer().contains(QStringLiteral("as you have")); }));
+    QCOMPARE(team.shared("rev-parse winter-fees"), team.yours().git("rev-parse HEAD"));
+    QCOMPARE(team.yours().git("rev-list --count --merges HEAD"), QByteArray("0"));
 }
 
 void TestPushRound::otherBranch_isJoinedInto_filesStay()
