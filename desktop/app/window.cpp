@@ -146,6 +146,7 @@ Window::Window(QWidget* parent)
     m_recent->setAsking(asking);
     m_cloning->setAsking(asking);
     connectPlace();
+    connectCollisions();
     connectSplice();
     connectStations();
     connectPush();
@@ -221,6 +222,21 @@ void Window::connectPlace()
             [this](const std::string& ref, const Error& error) {
                 m_survey->setRebaseFailure(ref, describeInLine(error));
             });
+    connect(m_survey, &SurveyStation::readingRequested, m_place, &PlaceSession::requestReading);
+    connect(m_survey, &SurveyStation::changesRequested, m_place, &PlaceSession::requestChanges);
+    connect(m_place, &PlaceSession::changesReady, m_survey, &SurveyStation::showChanges);
+    connect(m_place, &PlaceSession::readingReady, m_survey, &SurveyStation::showReading);
+    connect(
+        m_place, &PlaceSession::forecastProgressed, m_survey, &SurveyStation::setForecastProgress);
+    connect(m_place, &PlaceSession::fetchProgressed, this, [this](const QString& text) {
+        m_progress = m_place->isFetching() ? text : QString();
+        m_fetch->setText(m_place->isFetching() ? tr("Stop fetching") : tr("Fetch"));
+        showStatus();
+    });
+}
+
+void Window::connectCollisions()
+{
     CollisionView* const collisions = &m_survey->collisions();
     connect(m_survey, &SurveyStation::viewChanged, this, [this, collisions] {
         if (m_survey->showsCollisions()) {
@@ -241,17 +257,6 @@ void Window::connectPlace()
     connect(m_collisions, &CollisionSession::pairRead, collisions, &CollisionView::showReading);
     connect(m_collisions, &CollisionSession::failed, m_notice, &NoticeBar::showError);
     connect(m_collisions, &CollisionSession::progressed, collisions, &CollisionView::showProgress);
-    connect(m_survey, &SurveyStation::readingRequested, m_place, &PlaceSession::requestReading);
-    connect(m_survey, &SurveyStation::changesRequested, m_place, &PlaceSession::requestChanges);
-    connect(m_place, &PlaceSession::changesReady, m_survey, &SurveyStation::showChanges);
-    connect(m_place, &PlaceSession::readingReady, m_survey, &SurveyStation::showReading);
-    connect(
-        m_place, &PlaceSession::forecastProgressed, m_survey, &SurveyStation::setForecastProgress);
-    connect(m_place, &PlaceSession::fetchProgressed, this, [this](const QString& text) {
-        m_progress = m_place->isFetching() ? text : QString();
-        m_fetch->setText(m_place->isFetching() ? tr("Stop fetching") : tr("Fetch"));
-        showStatus();
-    });
 }
 
 /// What a rebase in the place of the merge commit would be, where that is a thing one would do.

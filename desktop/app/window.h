@@ -58,6 +58,7 @@ private:
                        const QKeySequence& key,
                        std::function<void()> act);
     void connectPlace();
+    void connectCollisions();
     void connectSplice();
     void reckonRebase(const std::string& ref,
                       const std::shared_ptr<const SurveyForecast>& forecast);
