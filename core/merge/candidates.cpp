@@ -203,8 +203,10 @@ std::set<std::string_view> dottedNumbers(std::string_view text)
         while (end < text.size() && isPart(text[end])) {
             ++end;
         }
-        if (text.substr(from, end - from).find('.') != std::string_view::npos) {
-            numbers.insert(text.substr(from, end - from));
+        const std::string_view run = text.substr(from, end - from);
+        const bool hasDigit = run.find_first_not_of('.') != std::string_view::npos;
+        if (hasDigit && run.find('.') != std::string_view::npos) {
+            numbers.insert(run);
         }
         from = std::max(end, from + 1);
     }
