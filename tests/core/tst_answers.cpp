@@ -129,6 +129,18 @@ bool collides(const RandomTree& tree, const std::string& path)
     });
 }
 
+RandomTree randomBase(Random& random)
+{
+    RandomTree base{{"k", {"k\n", false}}};
+    for (int i = 0; i < 3; ++i) {
+        const std::string path = kPaths[test::below(random, std::size(kPaths))];
+        if (!collides(base, path)) {
+            base[path] = {test::distinctText(random, 12), false};
+        }
+    }
+    return base;
+}
+
 void changeNames(Random& random, RandomTree& tree, const std::string& side)
 {
     const std::string to = kPaths[test::below(random, std::size(kPaths))];
@@ -238,13 +250,7 @@ void TestAnswers::random_everyAnswerKeepsEveryFile()
         const std::string where =
             "ROPE_TEST_ROUNDS=1 ROPE_TEST_SEED=" + std::to_string(seed) + ": ";
         Random random(seed);
-        RandomTree base{{"k", {"k\n", false}}};
-        for (int i = 0; i < 3; ++i) {
-            const std::string path = kPaths[test::below(random, std::size(kPaths))];
-            if (!collides(base, path)) {
-                base[path] = {test::distinctText(random, 12), false};
-            }
-        }
+        const RandomTree base = randomBase(random);
         RandomTree ours = base;
         RandomTree theirs = base;
         for (int i = 0; i < 3; ++i) {
@@ -285,13 +291,7 @@ void TestAnswers::randomCrissCross_everyAnswerGivesAResult()
         const std::string where =
             "ROPE_TEST_ROUNDS=1 ROPE_TEST_SEED=" + std::to_string(seed) + ": ";
         Random random(seed);
-        RandomTree base{{"k", {"k\n", false}}};
-        for (int i = 0; i < 3; ++i) {
-            const std::string path = kPaths[test::below(random, std::size(kPaths))];
-            if (!collides(base, path)) {
-                base[path] = {test::distinctText(random, 12), false};
-            }
-        }
+        const RandomTree base = randomBase(random);
         RandomTree left = base;
         RandomTree right = base;
         changeNames(random, left, "l");
