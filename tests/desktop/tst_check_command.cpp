@@ -90,6 +90,14 @@ public:
     [[nodiscard]] QString state() { return driver.find<ElidedLabel>("checkState").fullText(); }
     [[nodiscard]] OutputView& output() { return driver.find<OutputView>("checkOutput"); }
     [[nodiscard]] QString said() { return output().toPlainText().trimmed(); }
+    /// Answers what is asked about commands that the folder came with.
+    void allowCommandsOfTheFolder()
+    {
+        auto& button = driver.find<QPushButton>("useSharedChecks");
+        QVERIFY(driver.waitFor([&] { return button.isVisible(); }));
+        driver.click("useSharedChecks");
+        QVERIFY(driver.waitFor([&] { return !button.isVisible(); }));
+    }
     void trigger(const char* action) { driver.find<QAction>(action).trigger(); }
     /// Another end of the splice than before: a line typed into the plan.
     [[nodiscard]] bool changeResult()
@@ -277,6 +285,7 @@ void TestCheckCommand::emptyField_takesACommandAway()
     scratch.git("config --add rope-splice.check false");
     AtCheck check(scratch);
     QVERIFY(check.start());
+    check.allowCommandsOfTheFolder();
     check.write(QString(QChar::Space));
     check.driver.press(Qt::Key_3, Qt::ControlModifier);
     check.driver.find<QWidget>("checkList").setFocus();
@@ -379,6 +388,7 @@ void TestCheckCommand::required_keepsFromRecording()
     scratch.git("config rope-splice.check true");
     AtCheck check(scratch);
     QVERIFY(check.start());
+    check.allowCommandsOfTheFolder();
     check.trigger("requireCheckAction");
     const auto canRecord = [&] {
         check.driver.press(Qt::Key_4, Qt::ControlModifier);

@@ -160,7 +160,8 @@ void TestCheckRound::wrongCleanJoin_isFoundMendedAndRecorded()
                && open.driver.find<QPushButton>("recordButton").isEnabled();
     }));
     QVERIFY(!open.driver.find<QWidget>("recordFindings").isVisible());
-    QCOMPARE(open.driver.find<KnotButton>("checkKnot").state(), KnotState::done);
+    // Nothing found is left, but not all that came in was read: the knot stays empty.
+    QCOMPARE(open.driver.find<KnotButton>("checkKnot").state(), KnotState::ahead);
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(WindowDriver::waitFor(
         [&] { return open.driver.find<QLabel>("recordedTitle").isVisible(); }));
@@ -253,6 +254,7 @@ void TestCheckRound::readThrough_ticksOff_whatWasSeen()
     scratch.commit("theirs");
     scratch.git("checkout -q ours");
     OpenCheck open(scratch);
+    QVERIFY(open.driver.pickBranch("theirs"));
     QVERIFY(WindowDriver::waitFor([&] { return open.driver.canStart(); }));
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("recordKnot"); }));
@@ -268,6 +270,9 @@ void TestCheckRound::readThrough_ticksOff_whatWasSeen()
         [&] { return open.count(QStringLiteral("long.txt · joined · read")) == 1; }));
     QVERIFY(open.rows().filter(QStringLiteral("1 of 1 file read")).size() == 1);
     QVERIFY(open.driver.text("checkLeft").startsWith(QLatin1String("Nothing is left")));
+    open.driver.press(Qt::Key_4, Qt::ControlModifier);
+    QCOMPARE(open.driver.find<KnotButton>("checkKnot").state(), KnotState::done);
+    open.driver.press(Qt::Key_3, Qt::ControlModifier);
     // What is written into it afterwards has not been read.
     open.driver.find<QsciScintilla>("read:codeEditor").setFocus();
     open.driver.type(QStringLiteral("x"));
@@ -347,6 +352,7 @@ void TestCheckRound::cleanJoinWithFindings_goesNoFurtherThanCheck()
     scratch.commit("The plan as it was");
     scratch.git("checkout -q ours");
     OpenCheck open(scratch);
+    QVERIFY(open.driver.pickBranch("theirs"));
     QVERIFY(WindowDriver::waitFor([&] { return open.driver.canStart(); }));
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(open.isAtCheck() && open.hasFinding());

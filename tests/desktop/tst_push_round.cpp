@@ -86,20 +86,7 @@ struct Round
             QTest::qWait(20);
         }
     }
-    void pick(const char* branch)
-    {
-        QVERIFY(waitFor([this, branch] {
-            auto& list = driver.find<QListView>("branchList");
-            for (int row = 0; row < list.model()->rowCount(); ++row) {
-                const QModelIndex index = list.model()->index(row, 0);
-                if (index.data().toString() == QLatin1String(branch)) {
-                    list.setCurrentIndex(index);
-                    return true;
-                }
-            }
-            return false;
-        }));
-    }
+    void pick(const char* branch) { QVERIFY(driver.pickBranch(branch)); }
     /// Joins into another own branch from now on.
     void joinInto(const char* branch)
     {

@@ -30,17 +30,7 @@ struct Round
     }
     [[nodiscard]] bool start(const char* theirs)
     {
-        auto& list = driver.find<QListView>("branchList");
-        const bool isListed = driver.waitFor([&] {
-            for (int row = 0; row < list.model()->rowCount(); ++row) {
-                if (list.model()->index(row, 0).data().toString() == QLatin1String(theirs)) {
-                    list.setCurrentIndex(list.model()->index(row, 0));
-                    return true;
-                }
-            }
-            return false;
-        });
-        const bool canStart = isListed && driver.waitFor([&] {
+        const bool canStart = driver.pickBranch(theirs) && driver.waitFor([&] {
             return driver.canStart() && driver.startLabel().contains(QStringLiteral("decide"));
         });
         driver.press(Qt::Key_Return, Qt::ControlModifier);

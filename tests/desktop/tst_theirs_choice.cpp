@@ -45,21 +45,6 @@ public:
             return driver.find<QPushButton>("fetchButton").text() == QLatin1String("Fetch");
         });
     }
-    [[nodiscard]] bool pick(const char* branch)
-    {
-        return WindowDriver::waitFor([&] {
-            auto& list = driver.find<QListView>("branchList");
-            for (int row = 0; row < list.model()->rowCount(); ++row) {
-                const QModelIndex index = list.model()->index(row, 0);
-                if (index.data().toString() == QLatin1String(branch)) {
-                    QTest::mouseClick(
-                        list.viewport(), Qt::LeftButton, {}, list.visualRect(index).center());
-                    return true;
-                }
-            }
-            return false;
-        });
-    }
 
 private:
     Window m_window;
@@ -120,7 +105,7 @@ void TestTheirsChoice::followedMoves_isChosen_unlessAnotherIsPicked()
     QVERIFY(survey.fetch());
     QVERIFY(survey.says("Move forward: 1 commit"));
     QVERIFY(survey.proposes("origin/main"));
-    QVERIFY(survey.pick("origin/half-done"));
+    QVERIFY(survey.driver.pickBranch("origin/half-done"));
     QVERIFY(survey.proposes("origin/half-done"));
     team.teammateSends("five", "five of theirs", "Theirs again");
     QVERIFY(survey.fetch());
@@ -162,7 +147,7 @@ void TestTheirsChoice::followsNothing_nothingIsChosen()
     survey.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QTest::qWait(300);
     QVERIFY(survey.driver.isAt("surveyKnot"));
-    QVERIFY(survey.pick("origin/half-done"));
+    QVERIFY(survey.driver.pickBranch("origin/half-done"));
     QVERIFY(survey.says("joins cleanly"));
 }
 
@@ -175,7 +160,7 @@ void TestTheirsChoice::always_isKept_andTakenBack()
     {
         Survey survey(team);
         QVERIFY(survey.says("Nothing to bring in"));
-        QVERIFY(survey.pick("origin/half-done"));
+        QVERIFY(survey.driver.pickBranch("origin/half-done"));
         QVERIFY(survey.says("joins cleanly"));
         QCOMPARE(survey.driver.find<QCheckBox>("alwaysThis").text(),
                  QStringLiteral("Always bring this into main"));

@@ -20,7 +20,7 @@ public:
     /// Starts joining theirs; false where it does not come to that.
     [[nodiscard]] bool startJoining()
     {
-        if (!driver.waitFor([&] { return driver.canStart(); })) {
+        if (!driver.pickBranch("theirs") || !driver.waitFor([&] { return driver.canStart(); })) {
             return false;
         }
         driver.press(Qt::Key_Return, Qt::ControlModifier);

@@ -104,6 +104,23 @@ public:
     {
         return find<KnotButton>(knot).state() == KnotState::current;
     }
+    /// Picks a branch of Survey by a click on it, once it is listed; false where it never is.
+    [[nodiscard]] bool pickBranch(const char* branch)
+    {
+        auto& list = find<QListView>("branchList");
+        return waitFor([&] {
+            for (int row = 0; row < list.model()->rowCount(); ++row) {
+                const QModelIndex index = list.model()->index(row, 0);
+                if (index.data().toString() == QLatin1String(branch)) {
+                    list.scrollTo(index);
+                    QTest::mouseClick(
+                        list.viewport(), Qt::LeftButton, {}, list.visualRect(index).center());
+                    return true;
+                }
+            }
+            return false;
+        });
+    }
     [[nodiscard]] bool canStart() { return find<QPushButton>("startButton").isEnabled(); }
     [[nodiscard]] QString startLabel() { return find<QPushButton>("startButton").text(); }
     [[nodiscard]] QString status() { return find<QWidget>("keyHints").accessibleName(); }
