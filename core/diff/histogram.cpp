@@ -144,7 +144,8 @@ private:
             return goOn;
         }
         m_hasCommon = true;
-        if (m_count[token] > m_rarity) {
+        // (A rarer line of the same run leads to that run by itself.)
+        if (m_count[token] > std::min(m_rarity, kMostOccurrences)) {
             return goOn;
         }
         for (LineNumber place = m_first[token]; place != kNone;) {

@@ -21,18 +21,45 @@ struct Sequence
     std::vector<LineNumber> places;
 };
 
+/// Which tokens stand in some range of a text.
+class KnownTokens
+{
+public:
+    explicit KnownTokens(Tokens tokens)
+    {
+        constexpr TokenId kIdsPerToken = 64;  // so that a small block of a large text stays cheap
+        const TokenId count = tokens.empty() ? 0 : *std::ranges::max_element(tokens) + 1;
+        if (count / kIdsPerToken <= tokens.size()) {
+            m_isKnown.resize(count);
+            for (const TokenId token : tokens) {
+                m_isKnown[token] = true;
+            }
+        } else {
+            m_sorted.assign(tokens.begin(), tokens.end());
+            std::sort(m_sorted.begin(), m_sorted.end());
+        }
+    }
+    [[nodiscard]] bool contains(TokenId token) const
+    {
+        return m_sorted.empty() ? token < m_isKnown.size() && m_isKnown[token]
+                                : std::binary_search(m_sorted.begin(), m_sorted.end(), token);
+    }
+
+private:
+    std::vector<bool> m_isKnown;  ///< By id.
+    std::vector<TokenId> m_sorted;
+};
+
 Sequence commonPart(Tokens own,
                     LineRange range,
                     Tokens other,
                     LineRange otherRange,
                     std::vector<std::uint8_t>& flags)
 {
-    const auto span = other.subspan(otherRange.begin, otherRange.size());
-    std::vector<TokenId> known(span.begin(), span.end());
-    std::sort(known.begin(), known.end());
+    const KnownTokens known(other.subspan(otherRange.begin, otherRange.size()));
     Sequence sequence;
     for (LineNumber i = range.begin; i < range.end; ++i) {
-        if (std::binary_search(known.begin(), known.end(), own[i])) {
+        if (known.contains(own[i])) {
             sequence.tokens.push_back(own[i]);
             sequence.places.push_back(i);
         } else {

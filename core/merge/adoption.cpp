@@ -129,16 +129,16 @@ void addNames(const TextJoin& join, FileAdoption& adoption)
     if (adoption.newNames.empty()) {
         return;
     }
-    for (const std::string_view word : splitWords(join.base().bytes())) {
+    eachWord(join.base().bytes(), [&adoption](std::string_view word) {
         if (const auto found = adoption.newNames.find(word); found != adoption.newNames.end()) {
             adoption.newNames.erase(found);
         }
-    }
-    for (const std::string_view word : splitWords(join.theirs().bytes())) {
+    });
+    eachWord(join.theirs().bytes(), [&adoption](std::string_view word) {
         if (adoption.newNames.contains(word)) {
             adoption.knownNames.emplace(word);
         }
-    }
+    });
 }
 }  // namespace
 

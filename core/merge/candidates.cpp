@@ -491,7 +491,7 @@ public:
     {
     }
 
-    std::vector<CandidateText> all(const std::optional<std::string>& earlier,
+    std::vector<CandidateView> all(const std::optional<std::string>& earlier,
                                    const std::stop_token& stop)
     {
         offer(CandidateKind::earlierDecision, earlier);
@@ -520,6 +520,10 @@ private:
 
     void offerKind(CandidateKind kind)
     {
+        if (const auto own = ownText(kind)) {
+            add({kind, *own});
+            return;
+        }
         if (isByWords(kind)) {
             offerByWords(kind);
             return;
@@ -559,18 +563,39 @@ private:
         }
     }
 
-    /// Equal texts are offered once.
+    /// Of the kinds that are a side's text as it stands.
+    [[nodiscard]] std::optional<std::string_view> ownText(CandidateKind kind) const
+    {
+        switch (kind) {
+        case CandidateKind::ours:
+            return m_texts.ours;
+        case CandidateKind::theirs:
+            return m_texts.theirs;
+        case CandidateKind::base:
+            return m_texts.base;
+        default:
+            return std::nullopt;
+        }
+    }
+
     void offer(CandidateKind kind, std::optional<std::string> text)
     {
-        if (!text || isEnough()) {
+        if (!text) {
             return;
         }
         m_hasStrictSplice = m_hasStrictSplice || kind == CandidateKind::wordSplice
                             || kind == CandidateKind::lineSplice;
-        if (std::none_of(m_offered.begin(), m_offered.end(), [&](const CandidateText& other) {
-                return other.text == *text;
-            })) {
-            m_offered.push_back({kind, std::move(*text)});
+        add({kind, std::move(*text)});
+    }
+
+    /// Equal texts are offered once.
+    void add(CandidateView offered)
+    {
+        if (!isEnough()
+            && std::none_of(m_offered.begin(), m_offered.end(), [&](const CandidateView& other) {
+                   return other.text() == offered.text();
+               })) {
+            m_offered.push_back(std::move(offered));
         }
     }
 
@@ -580,9 +605,18 @@ private:
     std::optional<RegionWords> m_words;  ///< Made where something is composed of them.
     std::optional<RewrittenText> m_rewritten;
     bool m_hasStrictSplice = false;
-    std::vector<CandidateText> m_offered;
+    std::vector<CandidateView> m_offered;
 };
 }  // namespace
+
+std::vector<CandidateView> candidateViews(const RegionTexts& texts,
+                                          const FileHabits& file,
+                                          const std::optional<std::string>& earlier,
+                                          const std::stop_token& stop,
+                                          std::size_t most)
+{
+    return TextOffer(texts, file, most).all(earlier, stop);
+}
 
 std::vector<CandidateText> candidateTexts(const RegionTexts& texts,
                                           const FileHabits& file,
@@ -590,7 +624,11 @@ std::vector<CandidateText> candidateTexts(const RegionTexts& texts,
                                           const std::stop_token& stop,
                                           std::size_t most)
 {
-    return TextOffer(texts, file, most).all(earlier, stop);
+    std::vector<CandidateText> candidates;
+    for (CandidateView& offered : candidateViews(texts, file, earlier, stop, most)) {
+        candidates.push_back({offered.kind(), offered.takeText()});
+    }
+    return candidates;
 }
 
 std::vector<Candidate> candidatesFor(const RegionTexts& texts,

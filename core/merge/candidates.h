@@ -49,6 +49,37 @@ candidateTexts(const RegionTexts& texts,
                const std::stop_token& stop = {},
                std::size_t most = ~std::size_t{0});
 
+/// As CandidateText; a side's own text is a view of it, since a region may have many megabytes.
+class CandidateView
+{
+public:
+    CandidateView(CandidateKind kind, std::string_view own)
+        : m_kind(kind)
+        , m_own(own)
+    {
+    }
+    CandidateView(CandidateKind kind, std::string composed)
+        : m_kind(kind)
+        , m_composed(std::move(composed))
+    {
+    }
+    [[nodiscard]] CandidateKind kind() const { return m_kind; }
+    [[nodiscard]] std::string_view text() const { return m_composed ? *m_composed : m_own; }
+    std::string takeText() { return m_composed ? std::move(*m_composed) : std::string(m_own); }
+
+private:
+    CandidateKind m_kind;
+    std::string_view m_own;
+    std::optional<std::string> m_composed;
+};
+/// As candidateTexts(). The views are those of `texts`.
+[[nodiscard]] std::vector<CandidateView>
+candidateViews(const RegionTexts& texts,
+               const FileHabits& file = {},
+               const std::optional<std::string>& earlier = {},
+               const std::stop_token& stop = {},
+               std::size_t most = ~std::size_t{0});
+
 /// The number by which `greater` chose: the one of the side it took, where the sides first differ; empty
 /// where that kind does not apply.
 [[nodiscard]] std::string decidingNumber(const RegionTexts& texts);

@@ -4,36 +4,36 @@
 
 #include "core/diff/diff_tokens.h"
 
+#include <utility>
+
 namespace rope {
 namespace {
 class MarkedWriter
 {
 public:
-    MarkedWriter(const TextJoin& join, std::size_t markerLength)
+    MarkedWriter(const TextJoin& join, std::size_t markerLength, const PieceSink& write)
         : m_join(join)
         , m_lineEnd(lineEndOf(join.ours().bytes()) == LineEnd::crlf ? "\r\n" : "\n")
         , m_markerLength(markerLength)
+        , m_write(write)
     {
-        // A guess that seldom has to grow: what theirs brings, base in the regions, the markers.
-        const std::size_t added = join.theirs().bytes().size() / 4;
-        m_out.text.reserve(join.ours().bytes().size() + added);
     }
 
     void marker(char sign, std::string_view label)
     {
         endOpenLine();
-        m_out.text.append(m_markerLength, sign);
+        std::string line(m_markerLength, sign);
         if (!label.empty()) {
-            m_out.text.append(" ").append(label);
+            line.append(" ").append(label);
         }
+        write(line);
         endLine();
     }
     void append(const Text& text, LineRange range)
     {
-        const std::string_view bytes = text.lines(range);
-        m_out.text += bytes;
+        write(text.lines(range));
         m_line += range.size();
-        if (!bytes.empty() && bytes.back() != '\n') {
+        if (!range.isEmpty() && m_isLineOpen) {
             --m_line;  // not ended yet
         }
     }
@@ -48,24 +48,52 @@ public:
     /// Ends the last line, if it has no end.
     void endOpenLine()
     {
-        if (!m_out.text.empty() && m_out.text.back() != '\n') {
+        if (m_isLineOpen) {
             endLine();
         }
     }
-    void region() { m_out.regionLines.push_back(m_line); }
-    MarkedText take() { return std::move(m_out); }
+    [[nodiscard]] LineNumber line() const { return m_line; }
 
 private:
+    void write(std::string_view piece)
+    {
+        if (!piece.empty()) {
+            m_write(piece);
+            m_isLineOpen = piece.back() != '\n';
+        }
+    }
     void endLine()
     {
-        m_out.text += m_lineEnd;
+        write(m_lineEnd);
         ++m_line;
     }
     const TextJoin& m_join;
     std::string_view m_lineEnd;
     std::size_t m_markerLength;
-    MarkedText m_out;
+    const PieceSink& m_write;
+    bool m_isLineOpen = false;
     LineNumber m_line = 0;
+};
+
+/// A text that is put together from pieces, with room for what it will most likely hold: what theirs
+/// brings, base in the regions, the markers.
+class TextOfPieces
+{
+public:
+    explicit TextOfPieces(const TextJoin& join)
+    {
+        m_text.reserve(join.ours().bytes().size() + join.theirs().bytes().size() / 4);
+    }
+    [[nodiscard]] PieceSink sink()
+    {
+        return [this](std::string_view piece) {
+            m_text += piece;
+        };
+    }
+    std::string take() { return std::move(m_text); }
+
+private:
+    std::string m_text;
 };
 
 /// The hunks between the two sides of a region; those that are near each other as one.
@@ -95,15 +123,18 @@ std::vector<Hunk> hunksOfSides(const Text& ours, const Text& theirs, const Chunk
 }
 }  // namespace
 
-MarkedText markedText(const TextJoin& join, const MarkerStyle& style)
+std::vector<LineNumber>
+writeMarkedText(const TextJoin& join, const MarkerStyle& style, const PieceSink& write)
 {
-    MarkedWriter writer(join, style.length);
+    std::vector<LineNumber> regionLines;
+    regionLines.reserve(join.regionCount());
+    MarkedWriter writer(join, style.length, write);
     for (const Chunk& chunk : join.chunks()) {
         if (chunk.kind != ChunkKind::region) {
             writer.appendJoined(chunk);
             continue;
         }
-        writer.region();
+        regionLines.push_back(writer.line());
         writer.marker('<', style.ours);
         writer.append(join.ours(), chunk.ours);
         writer.marker('|', style.base);
@@ -112,12 +143,21 @@ MarkedText markedText(const TextJoin& join, const MarkerStyle& style)
         writer.append(join.theirs(), chunk.theirs);
         writer.marker('>', style.theirs);
     }
-    return writer.take();
+    return regionLines;
+}
+
+MarkedText markedText(const TextJoin& join, const MarkerStyle& style)
+{
+    TextOfPieces text(join);
+    auto regionLines = writeMarkedText(join, style, text.sink());
+    return {text.take(), std::move(regionLines)};
 }
 
 std::string clashText(const TextJoin& join, const MarkerStyle& style)
 {
-    MarkedWriter writer(join, style.length);
+    TextOfPieces text(join);
+    const PieceSink sink = text.sink();
+    MarkedWriter writer(join, style.length, sink);
     for (const Chunk& chunk : join.chunks()) {
         if (chunk.kind != ChunkKind::region) {
             writer.appendJoined(chunk);
@@ -139,12 +179,14 @@ std::string clashText(const TextJoin& join, const MarkerStyle& style)
         }
         writer.append(join.ours(), {shared, chunk.ours.end});
     }
-    return writer.take().text;
+    return text.take();
 }
 
 std::string unionText(const TextJoin& join)
 {
-    MarkedWriter writer(join, 0);
+    TextOfPieces text(join);
+    const PieceSink sink = text.sink();
+    MarkedWriter writer(join, 0, sink);
     for (const Chunk& chunk : join.chunks()) {
         if (chunk.kind == ChunkKind::region) {
             writer.append(join.ours(), chunk.ours);
@@ -154,7 +196,7 @@ std::string unionText(const TextJoin& join)
             writer.appendJoined(chunk);
         }
     }
-    return writer.take().text;
+    return text.take();
 }
 
 bool looksLikeMarker(std::string_view line)

@@ -3,6 +3,7 @@
 
 #include "core/merge/text_join.h"
 
+#include <functional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -27,6 +28,12 @@ struct MarkerStyle
 /// Returns the text with markers, base section included, around every region.
 /// A side whose last line has no end gets one before the next marker.
 [[nodiscard]] MarkedText markedText(const TextJoin& join, const MarkerStyle& style = {});
+
+/// As markedText(), handed on in pieces that are never put together: for texts of many megabytes.
+/// Returns the line, from 0, of each region's first marker.
+using PieceSink = std::function<void(std::string_view piece)>;
+std::vector<LineNumber>
+writeMarkedText(const TextJoin& join, const MarkerStyle& style, const PieceSink& write);
 
 /// Returns the text with markers around every region, without a base section; what both sides of a
 /// region share stands outside of the markers, unless it is no more than three lines. This is what a

@@ -124,11 +124,11 @@ Places placesIn(const TextJoin& join)
 std::map<std::string, int, std::less<>> countsOf(const Rewrites& rewrites, std::string_view text)
 {
     std::map<std::string, int, std::less<>> counts;
-    for (const std::string_view word : splitWords(text)) {
-        if (rewrites.names.find(word) != rewrites.names.end()) {
+    eachWord(text, [&](std::string_view word) {
+        if (isName(word) && rewrites.names.contains(word)) {
             ++counts[std::string(word)];
         }
-    }
+    });
     return counts;
 }
 

@@ -113,6 +113,26 @@ std::optional<Decoded> decodedVersions(std::string_view base,
                    !(baseForm == oursForm && oursForm == theirsForm)};
 }
 
+struct TokensOfVersions
+{
+    std::vector<TokenId> base;
+    std::vector<TokenId> ours;
+    std::vector<TokenId> theirs;
+    TokenId count = 0;
+};
+
+/// What was needed to number the lines is let go at once: of large texts it is large.
+TokensOfVersions tokensOf(const TextJoin::Versions& versions)
+{
+    // Room for what the sides bring, so that nothing has to grow as a rule.
+    LineInterner interner(versions.base.lineCount() + versions.base.lineCount() / 4 + 64);
+    TokensOfVersions tokens;
+    tokens.base = interner.internLines(versions.base);
+    tokens.ours = interner.internLines(versions.ours);
+    tokens.theirs = interner.internLines(versions.theirs);
+    tokens.count = interner.idCount();
+    return tokens;
+}
 }  // namespace
 
 TextJoin::TextJoin(std::shared_ptr<const Versions> versions,
@@ -239,16 +259,13 @@ Result<TextJoin> joinTexts(std::string base,
     }
     auto versions = std::make_shared<const TextJoin::Versions>(
         TextJoin::Versions{Text(std::move(base)), Text(std::move(ours)), Text(std::move(theirs))});
-    LineInterner interner(versions->base.lineCount() + 64);
-    const std::vector<TokenId> baseIds = interner.internLines(versions->base);
-    const std::vector<TokenId> oursIds = interner.internLines(versions->ours);
-    const std::vector<TokenId> theirsIds = interner.internLines(versions->theirs);
+    const TokensOfVersions ids = tokensOf(*versions);
     TRY_ASSIGN(const auto oursHunks,
-               diffTokens(baseIds, oursIds, interner.idCount(), DiffMethod::histogram, stop));
+               diffTokens(ids.base, ids.ours, ids.count, DiffMethod::histogram, stop));
     TRY_ASSIGN(const auto theirsHunks,
-               diffTokens(baseIds, theirsIds, interner.idCount(), DiffMethod::histogram, stop));
+               diffTokens(ids.base, ids.theirs, ids.count, DiffMethod::histogram, stop));
     return TextJoin(versions,
-                    joinHunks({baseIds, oursIds, theirsIds}, oursHunks, theirsHunks),
+                    joinHunks({ids.base, ids.ours, ids.theirs}, oursHunks, theirsHunks),
                     style.has_value(),
                     decoded ? std::optional(decoded->form) : std::nullopt,
                     decoded && decoded->isConverted);

@@ -19,7 +19,7 @@ std::vector<TokenId> LineInterner::internLines(const Text& text)
     std::size_t expected = 0;  // where this line stands in the first text, if both go on alike
     for (LineNumber i = 0; i < text.lineCount(); ++i) {
         const std::string_view line = text.line(i);
-        if (expected < m_first.size() && m_tokens[m_first[expected]].bytes == line) {
+        if (expected < m_first.size() && m_tokens[m_first[expected]].bytes() == line) {
             ids[i] = m_first[expected++];
             continue;
         }
@@ -36,7 +36,7 @@ void LineInterner::remember(const std::vector<TokenId>& ids)
 {
     m_first = ids;
     m_lastPlaces.resize(m_tokens.size());
-    for (std::size_t i = 0; i < ids.size(); ++i) {
+    for (std::uint32_t i = 0; i < ids.size(); ++i) {
         m_lastPlaces[ids[i]] = i;
     }
 }
@@ -56,16 +56,16 @@ TokenId LineInterner::intern(std::string_view token)
     if (2 * (m_tokens.size() + 1) > m_slots.size()) {
         grow();
     }
-    const std::uint64_t hash = digest64(token);
+    const auto hash = static_cast<std::uint32_t>(digest64(token));
     const std::size_t mask = m_slots.size() - 1;
     for (std::size_t slot = hash & mask;; slot = (slot + 1) & mask) {
         if (m_slots[slot] == 0) {
-            m_tokens.push_back({hash, token});
+            m_tokens.push_back({token.data(), static_cast<std::uint32_t>(token.size()), hash});
             m_slots[slot] = static_cast<std::uint32_t>(m_tokens.size());
             return m_slots[slot] - 1;
         }
         const Entry& entry = m_tokens[m_slots[slot] - 1];
-        if (entry.hash == hash && entry.bytes == token) {
+        if (entry.hash == hash && entry.bytes() == token) {
             return m_slots[slot] - 1;
         }
     }

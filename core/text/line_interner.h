@@ -29,10 +29,13 @@ public:
     [[nodiscard]] TokenId idCount() const { return static_cast<TokenId>(m_tokens.size()); }
 
 private:
+    /// A run of bytes, which is at most as long as a Text.
     struct Entry
     {
-        std::uint64_t hash = 0;
-        std::string_view bytes;
+        const char* data = nullptr;
+        std::uint32_t size = 0;
+        std::uint32_t hash = 0;
+        [[nodiscard]] std::string_view bytes() const { return {data, size}; }
     };
     void grow();
     void remember(const std::vector<TokenId>& ids);
@@ -41,6 +44,6 @@ private:
     std::vector<std::uint32_t>
         m_slots;                   ///< Open addressing; id + 1, 0 is free. Size is a power of two.
     std::vector<TokenId> m_first;  ///< The lines of the first text.
-    std::vector<std::size_t> m_lastPlaces;  ///< By id: its last place in the first text.
+    std::vector<std::uint32_t> m_lastPlaces;  ///< By id: its last place in the first text.
 };
 }  // namespace rope

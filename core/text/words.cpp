@@ -23,8 +23,9 @@ std::size_t runLength(std::string_view text, Predicate belongs)
     }
     return length;
 }
+}  // namespace
 
-std::size_t wordLength(std::string_view text)
+std::size_t firstWordLength(std::string_view text)
 {
     if (isNameByte(text[0])) {
         return runLength(text, isNameByte);
@@ -34,17 +35,12 @@ std::size_t wordLength(std::string_view text)
     }
     return text.starts_with("\r\n") ? 2 : 1;
 }
-}  // namespace
 
 std::vector<std::string_view> splitWords(std::string_view text)
 {
     std::vector<std::string_view> words;
     words.reserve(text.size() / 3 + 1);
-    while (!text.empty()) {
-        const std::size_t length = wordLength(text);
-        words.push_back(text.substr(0, length));
-        text.remove_prefix(length);
-    }
+    eachWord(text, [&words](std::string_view word) { words.push_back(word); });
     return words;
 }
 
