@@ -180,14 +180,6 @@ Status GitPlace::takeConfig(const GitOutput& listed, const ProgramTrust& trust)
     return ok();
 }
 
-GitPlace::~GitPlace()
-{
-    if (m_treeWriter) {
-        m_treeWriter->closeWriteChannel();
-        m_treeWriter->waitForFinished(2000);
-    }
-}
-
 const Abilities& GitPlace::abilities() const
 {
     static constexpr Abilities kAbilities{true, true, true};

@@ -23,7 +23,6 @@ public:
     /// (Reason::ownedByOther), `io`.
     static Result<std::unique_ptr<GitPlace>> open(const std::string& folder,
                                                   const ProgramTrust& trust = {});
-    ~GitPlace() override;
 
     [[nodiscard]] const Abilities& abilities() const override;
     [[nodiscard]] const std::string& root() const override { return m_git.folder(); }
@@ -193,10 +192,17 @@ private:
         bool isTopological = false;
     };
     [[nodiscard]] Result<StartedRevList> startRevList() const;
-    /// Stores each content as a blob; one id each.
-    Result<std::vector<ObjectId>> storeBlobs(std::span<const BlobBytes> contents);
-    Result<std::vector<ObjectId>> writeBlobs(std::span<const BlobBytes> contents);
-    Result<ObjectId> storeFolder(std::span<const TreeEntry> entries);
+    /// A folder that is to be stored.
+    struct KeptFolder
+    {
+        ObjectId id;
+        std::vector<TreeEntry> entries;
+    };
+    /// Whether an object is stored as a file of its own, which is young from now on.
+    [[nodiscard]] bool isStoredByItself(const ObjectId& id) const;
+    /// Stores each content as the blob of that id.
+    Status storeBlobs(std::span<const ObjectId> ids, std::span<const BlobBytes> contents);
+    Status storeFolders(std::span<const KeptFolder> folders);
     /// Reads objects; where a partial copy lacks some, they are asked of its remote, if that is allowed, and
     /// `read` is called once more.
     Status readWithMissing(std::span<const ObjectId> ids, const std::function<Status()>& read);
@@ -228,6 +234,5 @@ private:
         m_trees;                                      ///< Read before; emptied when it grows large.
     std::unordered_map<ObjectId, BlobBytes> m_blobs;  ///< As m_trees, of small ones.
     std::size_t m_keptBytes = 0;                      ///< Of m_blobs.
-    std::unique_ptr<QProcess> m_treeWriter;           ///< `mktree --batch`, started at first use.
 };
 }  // namespace rope

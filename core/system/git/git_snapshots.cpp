@@ -1,19 +1,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Trees and bytes, and what a partial clone has to ask its remote for.
 // Tested by tst_git_place.cpp.
-#include "core/system/edited_tree.h"
 #include "core/system/git/git_errors.h"
 #include "core/system/git/git_parsers.h"
 #include "core/system/git/git_place.h"
 #include "core/system/git/git_progress.h"
 #include "core/system/git/remote_answers.h"
-#include "core/system/git/scratch_folder.h"
 #include "core/text/text.h"
 
 #include <QByteArrayView>
 #include <QCryptographicHash>
-#include <QFile>
-#include <QTemporaryDir>
 
 #include <algorithm>
 #include <unordered_set>
@@ -21,7 +17,6 @@
 
 namespace rope {
 namespace {
-constexpr int kAnswerMs = 120'000;
 constexpr std::size_t kMostKeptTrees = 20'000;
 constexpr std::size_t kMostKeptBlob = 200'000;  // bytes of one
 constexpr std::size_t kMostKeptBytes = 32'000'000;
@@ -329,139 +324,5 @@ Result<std::vector<std::uint64_t>> GitPlace::blobSizes(std::span<const ObjectId>
         return ok();
     }));
     return sizes;
-}
-
-/// Stores contents, but for those that are stored already. Asking costs a process, which a few are not
-/// worth.
-Result<std::vector<ObjectId>> GitPlace::storeBlobs(std::span<const BlobBytes> contents)
-{
-    constexpr std::size_t kFew = 32;
-    if (contents.size() < kFew) {
-        return writeBlobs(contents);
-    }
-    std::vector<ObjectId> ids;
-    std::string names;
-    for (const BlobBytes& bytes : contents) {
-        ids.push_back(idOfBlob(*bytes));
-        names.append(ids.back().hex()).append(1, '\n');
-    }
-    GitRunOptions options;
-    options.input = names;
-    TRY_ASSIGN(const std::string answers,
-               m_git.output({"cat-file", "--batch-check=%(objectname)", "--buffer"}, options));
-    const auto lines = splitLines(answers);
-    if (lines.size() != ids.size()) {
-        return Error{ErrorCode::corrupt, "cat-file", answers.substr(0, 500)};
-    }
-    std::vector<BlobBytes> missing;
-    std::vector<std::size_t> places;
-    for (std::size_t i = 0; i < ids.size(); ++i) {
-        if (withoutLineEnd(std::string(lines[i])) != ids[i].hex()) {  // "<id> missing"
-            missing.push_back(contents[i]);
-            places.push_back(i);
-        }
-    }
-    TRY_ASSIGN(const auto written, writeBlobs(missing));
-    for (std::size_t i = 0; i < written.size(); ++i) {
-        ids[places[i]] = written[i];
-    }
-    return ids;
-}
-
-/// Lays the contents in files beside each other and has one git process store them all.
-Result<std::vector<ObjectId>> GitPlace::writeBlobs(std::span<const BlobBytes> contents)
-{
-    if (contents.empty()) {
-        return std::vector<ObjectId>{};
-    }
-    TRY_ASSIGN(const std::string folder, privateFolder());
-    const QTemporaryDir scratch(scratchTemplate(folder, "blobs"));
-    std::string paths;
-    for (std::size_t i = 0; i < contents.size(); ++i) {
-        QFile file(scratch.filePath(QString::number(i)));
-        const auto size = static_cast<qint64>(contents[i]->size());
-        if (!file.open(QIODevice::WriteOnly) || file.write(contents[i]->data(), size) != size
-            || !file.flush()) {
-            return Error{
-                ErrorCode::io, file.fileName().toStdString(), file.errorString().toStdString()};
-        }
-        paths += file.fileName().toStdString() + "\n";
-    }
-    GitRunOptions options;
-    options.input = paths;
-    TRY_ASSIGN(const GitOutput written,
-               m_git.run({"hash-object", "-w", "--no-filters", "--stdin-paths"}, options));
-    if (written.exitCode != 0) {
-        return writingError("hash-object", written.err);
-    }
-    std::vector<ObjectId> ids;
-    for (const std::string_view line : splitLines(written.out)) {
-        const auto id = ObjectId::fromHex(line.substr(0, line.size() - 1));
-        if (!id) {
-            return Error{ErrorCode::corrupt, "hash-object", written.out.substr(0, 500)};
-        }
-        ids.push_back(*id);
-    }
-    if (ids.size() != contents.size()) {
-        return Error{ErrorCode::corrupt, "hash-object", written.err};
-    }
-    return ids;
-}
-
-Result<ObjectId> GitPlace::storeFolder(std::span<const TreeEntry> entries)
-{
-    if (!m_treeWriter) {
-        TRY_ASSIGN(m_treeWriter, m_git.start({"mktree", "-z", "--missing", "--batch"}));
-    }
-    std::string request;
-    for (const TreeEntry& entry : entries) {
-        const std::string_view type = entry.kind == EntryKind::folder      ? "tree"
-                                      : entry.kind == EntryKind::submodule ? "commit"
-                                                                           : "blob";
-        request.append(modeOf(entry.kind))
-            .append(" ")
-            .append(type)
-            .append(" ")
-            .append(entry.id.hex());
-        request.append("\t").append(entry.name).append(1, '\0');
-    }
-    request.append(1, '\0');
-    m_treeWriter->write(request.data(), static_cast<qint64>(request.size()));
-    while (!m_treeWriter->canReadLine()) {
-        if (!m_treeWriter->waitForReadyRead(kAnswerMs) && !m_treeWriter->canReadLine()) {
-            m_treeWriter->waitForFinished(1000);
-            Error error =
-                writingError("mktree", m_treeWriter->readAllStandardError().toStdString());
-            m_treeWriter.reset();
-            return error;
-        }
-    }
-    const auto id = ObjectId::fromHex(withoutLineEnd(m_treeWriter->readLine().toStdString()));
-    if (!id) {
-        return Error{ErrorCode::corrupt, "mktree", {}};
-    }
-    return *id;
-}
-
-Result<ObjectId> GitPlace::storeTree(const ResultSnapshot& result)
-{
-    std::vector<TreeEdit> edits;
-    std::vector<BlobBytes> contents;
-    for (const ResultEdit& edit : result.edits) {
-        edits.push_back({edit.path, edit.version});
-        if (edit.bytes) {
-            contents.push_back(edit.bytes);
-        }
-    }
-    TRY_ASSIGN(const auto ids, storeBlobs(contents));
-    std::size_t next = 0;
-    for (std::size_t i = 0; i < edits.size(); ++i) {
-        if (result.edits[i].bytes) {
-            edits[i].version->id = ids[next++];
-        }
-    }
-    return editedTree(*this, result.from, edits, [this](std::span<const TreeEntry> entries) {
-        return storeFolder(entries);
-    });
 }
 }  // namespace rope
