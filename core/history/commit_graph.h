@@ -5,7 +5,7 @@
 
 #include <deque>
 #include <stop_token>
-#include <unordered_map>
+#include <vector>
 
 namespace rope {
 /// The part of the commit graph that was asked for so far. Reads a stream of commits
@@ -32,8 +32,13 @@ public:
     [[nodiscard]] bool isTopological() const { return m_stream->isTopological(); }
 
 private:
+    /// The slot that holds the id, or the free one that it would get.
+    [[nodiscard]] std::size_t slotOf(const ObjectId& id) const;
+    void growSlots();
+
     std::unique_ptr<CommitStream> m_stream;
     std::deque<CommitLink> m_commits;  ///< In the order read.
-    std::unordered_map<ObjectId, Index> m_indexes;
+    /// Open addressing: index + 1, 0 is free. Size is a power of two.
+    std::vector<std::uint32_t> m_slots = std::vector<std::uint32_t>(64);
 };
 }  // namespace rope

@@ -5,6 +5,7 @@
 #include <queue>
 
 #include <algorithm>
+#include <iterator>
 #include <limits>
 #include <utility>
 
@@ -118,17 +119,22 @@ public:
 
     [[nodiscard]] std::vector<CommitLink> paintedOnly(Paint paint) const
     {
-        std::vector<CommitLink> links;
-        for (const Index commit : m_inOrder) {
-            if (m_nodes[commit].paint == paint) {
-                links.push_back(m_graph.at(commit));
-            }
-        }
+        std::vector<Index> commits;
+        std::copy_if(m_inOrder.begin(),
+                     m_inOrder.end(),
+                     std::back_inserter(commits),
+                     [&](Index commit) { return m_nodes[commit].paint == paint; });
         if (m_graph.isTopological()) {
-            std::stable_sort(links.begin(), links.end(), [](const auto& a, const auto& b) {
-                return a.time > b.time;
+            std::stable_sort(commits.begin(), commits.end(), [this](Index a, Index b) {
+                return m_graph.at(a).time > m_graph.at(b).time;
             });
         }
+        std::vector<CommitLink> links;
+        links.reserve(commits.size());
+        std::transform(commits.begin(),
+                       commits.end(),
+                       std::back_inserter(links),
+                       [this](Index commit) { return m_graph.at(commit); });
         return links;
     }
 
