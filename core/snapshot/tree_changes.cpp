@@ -95,6 +95,12 @@ private:
     std::array<std::size_t, 3> m_at{};
 };
 
+/// Whether only one side has it.
+bool isNew(const ThreeTrees& folder)
+{
+    return folder.base.isNull() && folder.sides.ours.isNull() != folder.sides.theirs.isNull();
+}
+
 /// Tells how the entries of a folder differ; folders below it that do, go to `deeper`.
 void compareFolders(const FolderTriple& folder,
                     TripleWalk walk,
@@ -129,30 +135,83 @@ void compareFolders(const FolderTriple& folder,
 class ThreeTreesWalk
 {
 public:
-    ThreeTreesWalk(Snapshots& snapshots, const std::stop_token& stop)
+    ThreeTreesWalk(Snapshots& snapshots, const std::stop_token& stop, NewFolders newFolders)
         : m_snapshots(snapshots)
         , m_stop(stop)
+        , m_leavesNew(newFolders == NewFolders::leave)
     {
     }
 
     Result<PerSide<TreeChanges>> walk(const ThreeTrees& trees)
     {
+        TRY(read({{{}, trees, 0}}));
+        sortFiles();
+        m_leavesNew = false;
+        TRY(read(leaveNewFolders()));
+        sortFiles();
+        return std::move(m_changes);
+    }
+
+private:
+    Status read(std::vector<FolderTriple> folders)
+    {
         std::vector<ObjectId> wanted;
-        TRY(enter({{{}, trees, 0}}, wanted));
-        TRY(m_snapshots.eachTree(
+        TRY(enter(std::move(folders), wanted));
+        return m_snapshots.eachTree(
             wanted,
             [this](const ObjectId& id, const TreeEntries& entries, std::vector<ObjectId>& more) {
                 return take(id, entries, more);
-            }));
+            });
+    }
+
+    void sortFiles()
+    {
         for (const Side side : kSides) {
             std::sort(m_changes[side].files.begin(),
                       m_changes[side].files.end(),
                       [](const auto& a, const auto& b) { return a.path < b.path; });
         }
-        return std::move(m_changes);
     }
 
-private:
+    /// Tells of the new folders that may stay unread; returns the others.
+    std::vector<FolderTriple> leaveNewFolders()
+    {
+        if (hasDeletions()) {
+            return std::move(m_new);
+        }
+        std::vector<FolderTriple> others;
+        for (FolderTriple& folder : m_new) {
+            const Side side = folder.trees.sides.ours.isNull() ? Side::theirs : Side::ours;
+            RepoPath path = folder.prefix.substr(0, folder.prefix.size() - 1);
+            if (isChanged(otherSide(side), path)) {
+                others.push_back(std::move(folder));
+            } else {
+                m_changes[side].newFolders.push_back({std::move(path), folder.trees.sides[side]});
+            }
+        }
+        return others;
+    }
+
+    [[nodiscard]] bool hasDeletions() const
+    {
+        return std::any_of(kSides.begin(), kSides.end(), [this](Side side) {
+            const auto& files = m_changes[side].files;
+            return !m_changes[side].goneFolders.empty()
+                   || std::any_of(files.begin(), files.end(), [](const FileChange& change) {
+                          return !change.after;
+                      });
+        });
+    }
+
+    [[nodiscard]] bool isChanged(Side side, const RepoPath& path) const
+    {
+        const auto& files = m_changes[side].files;
+        return std::binary_search(files.begin(),
+                                  files.end(),
+                                  FileChange{path, {}, {}},
+                                  [](const auto& a, const auto& b) { return a.path < b.path; });
+    }
+
     /// Puts folders where they wait for what is not read of them, or compares them.
     Status enter(std::vector<FolderTriple> folders, std::vector<ObjectId>& wanted)
     {
@@ -164,6 +223,10 @@ private:
             if (folder.depth > kMostFolders) {
                 return Error{
                     ErrorCode::corrupt, folder.prefix.substr(0, 200), "folders without end"};
+            }
+            if (m_leavesNew && isNew(folder.trees)) {
+                m_new.push_back(std::move(folder));
+                continue;
             }
             const std::size_t place = m_folders.size();
             const auto [base, sides] = folder.trees;
@@ -235,16 +298,59 @@ private:
 
     Snapshots& m_snapshots;
     const std::stop_token& m_stop;
+    bool m_leavesNew;
+    std::vector<FolderTriple> m_new;  ///< Folders that only one side has, not looked into yet.
     PerSide<TreeChanges> m_changes;
     std::vector<FolderTriple> m_folders;  ///< That wait, or waited.
     std::unordered_map<ObjectId, Known> m_known;
 };
 }  // namespace
 
-Result<PerSide<TreeChanges>>
-treeChanges(Snapshots& repository, const ThreeTrees& trees, const std::stop_token& stop)
+Result<PerSide<TreeChanges>> treeChanges(Snapshots& repository,
+                                         const ThreeTrees& trees,
+                                         const std::stop_token& stop,
+                                         NewFolders newFolders)
 {
-    return ThreeTreesWalk(repository, stop).walk(trees);
+    return ThreeTreesWalk(repository, stop, newFolders).walk(trees);
+}
+
+Result<bool> allCanBeCheckedOut(Snapshots& repository,
+                                std::span<const NewFolder> folders,
+                                const std::stop_token& stop)
+{
+    // Where a folder stands first; by its length alone what is below can become too long a path.
+    std::unordered_map<ObjectId, std::size_t> prefixes;
+    std::vector<ObjectId> wanted;
+    constexpr std::size_t kLongPath = 2'000;  // looked at in full, by the caller
+    bool areAll = true;
+    const auto await = [&](const ObjectId& id, std::size_t prefix, std::vector<ObjectId>& ids) {
+        areAll = areAll && prefix < kLongPath;
+        const auto [known, isNewId] = prefixes.try_emplace(id, prefix);
+        areAll = areAll && (isNewId || known->second >= prefix);
+        if (isNewId && areAll) {
+            ids.push_back(id);
+        }
+    };
+    for (const NewFolder& folder : folders) {
+        areAll = areAll && repository.canCheckOut(folder.path);
+        await(folder.tree, folder.path.size(), wanted);
+    }
+    TRY(repository.eachTree(
+        wanted,
+        [&](const ObjectId& id, const TreeEntries& entries, std::vector<ObjectId>& more) -> Status {
+            if (stop.stop_requested()) {
+                return Error{ErrorCode::cancelled, {}, {}};
+            }
+            const std::size_t prefix = prefixes.at(id);
+            for (const TreeEntry& entry : *entries) {
+                areAll = areAll && repository.canCheckOut(entry.name);
+                if (entry.kind == EntryKind::folder) {
+                    await(entry.id, prefix + 1 + entry.name.size(), more);
+                }
+            }
+            return ok();
+        }));
+    return areAll;
 }
 
 namespace {

@@ -76,7 +76,7 @@ public:
 
     Result<TreeJoin> join()
     {
-        TRY_ASSIGN(auto changes, treeChanges(m_repository, m_trees, m_stop));
+        TRY_ASSIGN(auto changes, changesOfSides());
         RenameRules renames = m_repository.renameRules();
         if (!m_options.followsFolders) {
             renames.folders = RenameRules::Folders::stay;
@@ -103,6 +103,8 @@ public:
         TRY(nameAsides());
         m_join.oursChanges = std::move(changes.ours.files);
         m_join.theirsChanges = std::move(changes.theirs.files);
+        m_join.newFolders = {std::move(changes.ours.newFolders),
+                             std::move(changes.theirs.newFolders)};
         std::sort(m_join.files.begin(), m_join.files.end(), [](const auto& a, const auto& b) {
             return a.path < b.path;
         });
@@ -113,6 +115,19 @@ public:
     }
 
 private:
+    Result<PerSide<TreeChanges>> changesOfSides()
+    {
+        TRY_ASSIGN(auto changes, treeChanges(m_repository, m_trees, m_stop, m_options.newFolders));
+        if (m_options.checksNames && !changes.theirs.newFolders.empty()) {
+            TRY_ASSIGN(const bool areNamesFine,
+                       allCanBeCheckedOut(m_repository, changes.theirs.newFolders, m_stop));
+            if (!areNamesFine) {
+                return treeChanges(m_repository, m_trees, m_stop);
+            }
+        }
+        return changes;
+    }
+
     FileOutcome outcomeOf(const RepoPath& path, const JoinEntry& entry) const
     {
         FileOutcome file;

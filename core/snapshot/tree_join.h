@@ -17,6 +17,9 @@ struct TreeJoin
     std::vector<TreeEdit> theirsEdits;  ///< What theirs alone changed and ours takes over, by path.
     std::vector<FileChange> oursChanges;  ///< Base to ours, by path.
     std::vector<FileChange> theirsChanges;
+    /// Folders that only one side has and that were left unread (TreeJoinOptions::newFolders): what is
+    /// in them is in none of these lists.
+    PerSide<std::vector<NewFolder>> newFolders;
     /// Paths at which a file may have to make room, because an answer puts something else there, below it
     /// or above it: the free name that the file then has. The names are in no tree.
     std::map<RepoPath, RepoPath> asides;
@@ -40,6 +43,8 @@ struct TreeJoinOptions
     std::shared_ptr<MergeRules> rules;
     /// Names of the base that were made up when it was joined from several, and what they stand for.
     std::map<RepoPath, RepoPath> madeUp = {};
+    /// `leave`, where nothing but the verdict is wanted: files, questions, regions. They are the same then.
+    NewFolders newFolders = NewFolders::read;
 };
 
 /// Joins three trees: walks what differs, follows renames, joins texts by lines, asks where a person

@@ -124,8 +124,8 @@ Status collideAll(Place& place,
     TRY_ASSIGN(auto stream, place.commitsFrom(tipsOf(pairs)));
     CommitGraph history(std::move(stream));
     for (std::size_t i = 0; i < pairs.size(); ++i) {
-        const auto forecast =
-            forecastJoin(place, pairs[i].first, pairs[i].second, {false, &history}, {}, stop);
+        const auto forecast = forecastJoin(
+            place, pairs[i].first, pairs[i].second, {false, &history, NewFolders::leave}, {}, stop);
         if (forecast) {
             sink(i, outcomeOf(*forecast));
         } else if (forecast.error().code == ErrorCode::cancelled) {

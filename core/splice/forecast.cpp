@@ -83,6 +83,7 @@ Result<Forecast> forecastJoin(Place& place,
                       snapshotOf(forecast.ours),
                       snapshotOf(forecast.theirs),
                       {true, true, {}, rules}};
+    inputs.options.newFolders = options.newFolders;
     if (bases.size() > 1) {
         std::vector<ObjectId> trees;
         std::transform(commits.begin(),

@@ -35,6 +35,8 @@ struct ForecastOptions
     bool joinsUnrelated = false;
     /// History that is read once for many forecasts; it reads from both tips. Null: it is read anew.
     CommitGraph* history = nullptr;
+    /// `leave`, where nothing but the verdict is wanted; see TreeJoinOptions.
+    NewFolders newFolders = NewFolders::read;
 };
 
 /// Forecasts joining `theirs` into `ours`. Several best common ancestors are joined to one base first

@@ -56,6 +56,9 @@ nameClashes(Snapshots& repository, const TreeJoin& join, const ObjectId& oursTre
             root.rest.push_back(change.path);
         }
     }
+    for (const NewFolder& folder : join.newFolders.theirs) {
+        root.rest.push_back(folder.path);
+    }
     std::vector<NameClash> clashes;
     std::vector<Arrivals> level{std::move(root)};
     while (!level.empty()) {

@@ -120,7 +120,10 @@ Report forecastOne(Place& place,
     if (!theirs) {
         return errorReport(theirs.error());
     }
-    auto made = forecastJoin(place, *ours, *theirs, {request.joinsUnrelated, history});
+    // The JSON tells nothing of what only one side has.
+    const NewFolders newFolders =
+        request.asJson && !request.writesTree ? NewFolders::leave : NewFolders::read;
+    auto made = forecastJoin(place, *ours, *theirs, {request.joinsUnrelated, history, newFolders});
     if (!made) {
         return errorReport(made.error());
     }

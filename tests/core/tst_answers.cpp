@@ -267,6 +267,12 @@ void TestAnswers::random_everyAnswerKeepsEveryFile()
             test::Joined joined = test::joinBranches(
                 scratch, isSwapped ? "theirs" : "ours", isSwapped ? "ours" : "theirs");
             questions[isSwapped ? 1 : 0] = joined.forecast.join.openCount();
+            const test::Joined unread = test::joinBranches(scratch,
+                                                           isSwapped ? "theirs" : "ours",
+                                                           isSwapped ? "ours" : "theirs",
+                                                           {false, nullptr, NewFolders::leave});
+            QVERIFY2(test::verdictOf(unread.forecast) == test::verdictOf(joined.forecast),
+                     (where + "unread folders make a difference").c_str());
             const auto forecast = std::make_shared<const Forecast>(std::move(joined.forecast));
             const Outcome outcome = answerAll(*joined.repository, forecast);
             QVERIFY2(outcome.problem.empty(), (where + outcome.problem).c_str());

@@ -67,6 +67,7 @@ class TestTreeJoin : public QObject
 private slots:
     void cases_data();
     void cases();
+    void newFolders_areLeftUnread_whereTheyDecideNothing();
     void clash_insideARename_isARegion();
     void question_renamedTwice_putsTheTextAtTheName();
     void clean_renames_haveGitsTree_data();
@@ -241,6 +242,11 @@ void TestTreeJoin::cases()
         QVERIFY(*memory.importTree(*joined.repository, gits) == tree);
     }
 
+    // What lies in new folders does not have to be read for it.
+    const Joined unread =
+        joinBranches(scratch, "ours", "theirs", {false, nullptr, NewFolders::leave});
+    QCOMPARE(test::verdictOf(unread.forecast), test::verdictOf(joined.forecast));
+
     const Joined swapped = joinBranches(scratch, "theirs", "ours");
     QCOMPARE(swapped.forecast.regionCount(), joined.forecast.regionCount());
     QCOMPARE(swapped.forecast.questionCount(), joined.forecast.questionCount());
@@ -267,6 +273,32 @@ void TestTreeJoin::cases()
 
 /// A renamed file whose edits clash, against an empty file that the other side has at the new name.
 /// git records the markers here and calls it clean.
+void TestTreeJoin::newFolders_areLeftUnread_whereTheyDecideNothing()
+{
+    const auto unreadOf = [](const char* ours, const char* theirs) {
+        ScratchRepository scratch;
+        test::makeBranches(scratch, "a=%10;old/b=%20", ours, theirs);
+        const Joined joined =
+            joinBranches(scratch, "ours", "theirs", {false, nullptr, NewFolders::leave});
+        const Joined whole = joinBranches(scratch);
+        QByteArrayList words{test::verdictOf(joined.forecast) == test::verdictOf(whole.forecast)
+                                 ? "alike"
+                                 : "other"};
+        for (const Side side : kSides) {
+            for (const NewFolder& folder : joined.forecast.join.newFolders[side]) {
+                words << QByteArray(folder.path.c_str());
+            }
+        }
+        return words.join(' ');
+    };
+    QCOMPARE(unreadOf("mine/x=1;a=%10/1=x", "old/new/y=2;old/new/z/y=3"),
+             QByteArray("alike mine old/new"));
+    // Something was deleted, so it may have been renamed; a file of the other side has that name.
+    QCOMPARE(unreadOf("mine/x=1", "old/new/y=2;-a"), QByteArray("alike"));
+    QCOMPARE(unreadOf("mine/x=1;old/b>old/c", "new/y=2"), QByteArray("alike"));
+    QCOMPARE(unreadOf("mine/x=1", "mine=2;new/y=2"), QByteArray("alike new"));
+}
+
 void TestTreeJoin::clash_insideARename_isARegion()
 {
     ScratchRepository scratch;

@@ -613,6 +613,9 @@ void TestCommandLine::forecast_namesGitRefuses_areAsked()
     const Ran ran = run(words("forecast ours theirs"), scratch.folder());
     QCOMPARE(ran.exitCode, 1);
     QVERIFY2(ran.out.contains("sub/git~1"), ran.out.constData());
+    const Ran asJson = run(words("forecast --json ours theirs"), scratch.folder());
+    QCOMPARE(asJson.exitCode, 1);
+    QVERIFY2(asJson.out.contains("sub/git~1"), asJson.out.constData());
     QCOMPARE(run(words("join theirs"), scratch.folder()).exitCode, 1);
     QVERIFY(scratch.git("status --porcelain").isEmpty());
 }

@@ -15,23 +15,41 @@ struct Joined
     Forecast forecast;
 };
 
-inline Joined
-joinBranches(const std::string& folder, const char* ours = "ours", const char* theirs = "theirs")
+inline Joined joinBranches(const std::string& folder,
+                           const char* ours = "ours",
+                           const char* theirs = "theirs",
+                           const ForecastOptions& options = {})
 {
     Joined joined;
     joined.repository = std::move(GitPlace::open(folder, {true, {}})).value();
     joined.forecast = forecastJoin(*joined.repository,
                                    *joined.repository->resolveCommit(ours),
-                                   *joined.repository->resolveCommit(theirs))
+                                   *joined.repository->resolveCommit(theirs),
+                                   options)
                           .value();
     return joined;
 }
 
 inline Joined joinBranches(const ScratchRepository& scratch,
                            const char* ours = "ours",
-                           const char* theirs = "theirs")
+                           const char* theirs = "theirs",
+                           const ForecastOptions& options = {})
 {
-    return joinBranches(scratch.path(), ours, theirs);
+    return joinBranches(scratch.path(), ours, theirs, options);
+}
+
+/// All that a forecast tells of the files that both sides have to do with.
+inline QByteArray verdictOf(const Forecast& forecast)
+{
+    QByteArrayList words;
+    for (const FileOutcome& file : forecast.join.files) {
+        words << QByteArray(nameOf(file.kind).data()) + " " + file.path.c_str() + " r"
+                     + QByteArray::number(file.regionCount()) + (file.question ? " ?" : "");
+    }
+    for (const auto& [first, second] : forecast.join.nameClashes) {
+        words << QByteArray("clash ") + first.c_str() + " " + second.c_str();
+    }
+    return words.join("; ");
 }
 
 /// Null where the forecast does not tell of such a file.
