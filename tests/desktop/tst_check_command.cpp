@@ -141,6 +141,7 @@ private slots:
     void required_keepsFromRecording();
     void results_areRemembered();
     void stop_endsEverything();
+    void linksLeftInTheCopy_areNotFollowed();
     void whatCannotRun_isASentence();
     void flood_keepsTheWindowAlive();
     void colours_areShownAndNothingElse();
@@ -455,6 +456,45 @@ void TestCheckCommand::stop_endsEverything()
     QVERIFY(::kill(child, 0) != 0);
     // It is no result: nothing of it is remembered as one.
     QVERIFY(!check.driver.find<QLabel>("checkLeft").text().contains(QLatin1String("fails")));
+}
+
+/// What a command leaves in its copy may lead out of it: nothing is written where it leads.
+void TestCheckCommand::linksLeftInTheCopy_areNotFollowed()
+{
+    ScratchRepository scratch;
+    makeBranches(scratch);
+    const ScratchRepository outside;
+    const char* const kNames[] = {"alternates", "head", "config", "refs", "info/kept", "plan"};
+    for (const char* name : kNames) {
+        outside.write(name, "not to be touched\n");
+    }
+    const auto link = [&](const char* name, const char* inCopy) {
+        return QStringLiteral("rm -rf %2; ln -s %1 %2; ")
+            .arg(outside.filePath(name), QLatin1String(inCopy));
+    };
+    AtCheck check(scratch);
+    QVERIFY(check.start());
+    const QByteArray index = scratch.read(".git/index");
+    const QString links = link("alternates", ".git/objects/info/alternates")
+                          + link("head", ".git/HEAD") + link("config", ".git/config")
+                          + link("refs", ".git/packed-refs") + link("plan", "plan.txt")
+                          + QStringLiteral("rm -f .git/index; ln -s %1 .git/index")
+                                .arg(scratch.filePath(".git/index"));
+    QVERIFY(check.run(QStringLiteral("sh -c \"%1\"").arg(links)).startsWith(QStringLiteral("✓")));
+    QVERIFY(check.changeResult());
+    QVERIFY(check.run(QStringLiteral("grep -q two plan.txt")).startsWith(QStringLiteral("✓")));
+    QVERIFY(
+        check
+            .run(QStringLiteral("sh -c \"rm -rf .git/objects/info; ln -s %1 .git/objects/info\"")
+                     .arg(outside.filePath("info")))
+            .startsWith(QStringLiteral("✓")));
+    QVERIFY(check.changeResult());
+    QVERIFY(check.run(QStringLiteral("git status")).startsWith(QStringLiteral("✓")));
+    for (const char* name : kNames) {
+        QCOMPARE(outside.read(name), QByteArray("not to be touched\n"));
+    }
+    QVERIFY(!QFile::exists(outside.filePath("info/alternates")));
+    QCOMPARE(scratch.read(".git/index"), index);
 }
 
 void TestCheckCommand::whatCannotRun_isASentence()
