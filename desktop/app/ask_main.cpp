@@ -8,6 +8,8 @@
 #include <cstring>
 #include <string>
 #include <string_view>
+#include <sys/prctl.h>
+#include <sys/resource.h>
 #include <sys/socket.h>
 #include <sys/un.h>
 #include <unistd.h>
@@ -42,10 +44,19 @@ int connectTo(const char* path)
     }
     return file;
 }
+
+/// What goes through here may be a password: no core dump keeps it, and no other process reads it.
+void keepMemoryPrivate()
+{
+    const rlimit none{0, 0};
+    ::setrlimit(RLIMIT_CORE, &none);
+    ::prctl(PR_SET_DUMPABLE, 0, 0, 0, 0);
+}
 }  // namespace
 
 int main(int argc, char** argv)
 {
+    keepMemoryPrivate();
     // NOLINTNEXTLINE(concurrency-mt-unsafe): there is one thread
     const char* const set = std::getenv("ROPE_SPLICE_ASK");
     // "path:token": what follows the last colon is the window's, so that it knows who asks.

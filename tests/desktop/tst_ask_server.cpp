@@ -50,6 +50,8 @@ private slots:
     void askerGone_takesTheDialogAway();
     void nobodyThere_fails();
     void withoutTheToken_nobodyIsAsked();
+    void socket_isTheUsersAlone();
+    void password_isInNoCoreDump();
     void foldersOfKilledWindows_areRemoved();
 
 private:
@@ -188,6 +190,37 @@ void TestAskServer::withoutTheToken_nobodyIsAsked()
     QVERIFY(asker.hasEnded());
     QCOMPARE(asker.process.exitCode(), 1);
     QVERIFY(window.findChildren<AskDialog*>().isEmpty());
+}
+
+void TestAskServer::socket_isTheUsersAlone()
+{
+    QWidget window;
+    const AskServer server(&window);
+    const std::string address = server.asking().address;
+    const QString socket = QString::fromStdString(address.substr(0, address.rfind(':')));
+    const QFile::Permissions others = QFile::ReadGroup | QFile::WriteGroup | QFile::ExeGroup
+                                      | QFile::ReadOther | QFile::WriteOther | QFile::ExeOther;
+    QCOMPARE(QFileInfo(socket).permissions() & others, QFile::Permissions());
+    QCOMPARE(QFileInfo(QFileInfo(socket).path()).permissions() & others, QFile::Permissions());
+}
+
+void TestAskServer::password_isInNoCoreDump()
+{
+    QWidget window;
+    window.show();
+    const AskServer server(&window);
+    Asker asker(server.asking(), QStringLiteral("Password for 'http://ben@127.0.0.1': "));
+    AskDialog* const dialog = waitForDialog(window);
+    QVERIFY(dialog != nullptr);
+    QFile limits(QStringLiteral("/proc/%1/limits").arg(asker.process.processId()));
+    QVERIFY(limits.open(QIODevice::ReadOnly));
+    const QByteArray text = limits.readAll();
+    const qsizetype core = text.indexOf("Max core file size");
+    QVERIFY(core >= 0);
+    QCOMPARE(text.mid(core, text.indexOf('\n', core) - core).simplified(),
+             QByteArray("Max core file size 0 0 bytes"));
+    dialog->reject();
+    QVERIFY(asker.hasEnded());
 }
 
 void TestAskServer::foldersOfKilledWindows_areRemoved()
