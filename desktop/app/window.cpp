@@ -678,6 +678,7 @@ void Window::showLogbook()
 void Window::say(const QString& words)
 {
     m_said = words;
+    m_openWhenSaid = m_splice->splice() == nullptr ? 0 : m_splice->splice()->openCount();
     m_saidTimer.start();
     showStatus();
 }
@@ -1116,6 +1117,9 @@ void Window::onChanged()
                                  : tr("%1 of %2").arg(splice->decidedCount()).arg(total));
     m_course->setReached(reachedStation(*splice));
     m_record->setSettled(m_splice->isSettled());
+    if (splice->openCount() != m_openWhenSaid) {
+        m_said.clear();  // it told how many are open, or of a decision before this one
+    }
     showStatus();
 }
 

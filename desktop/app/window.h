@@ -146,7 +146,9 @@ private:
     bool m_isResolveStale = false;  ///< Something was written elsewhere than there.
     std::string m_placeInResolve;   ///< Where the person was while files come and go.
     QString m_progress;
-    QString m_said;  ///< A word of what was just done, for a few seconds.
+    QString
+        m_said;  ///< A word of what was just done, for a few seconds or until the next decision.
+    std::size_t m_openWhenSaid = 0;
     QTimer m_saidTimer;
     bool m_closesWhenRecorded = false;
 };

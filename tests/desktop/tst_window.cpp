@@ -120,7 +120,9 @@ private slots:
     void mouse_candidateAndWorklist();
     void message_halfWritten_survives();
     void identity_missing_isAskedInPlace();
+    void howManyAreOpen_isForgottenWithTheDecision();
     void hook_refusal_isShown();
+    void otherRepository_isNotOpened_whileOneRecords();
     void branchMoved_isNotOverwritten();
     void abandon_canBeBroughtBack();
     void otherBranch_canBePicked();
@@ -605,6 +607,19 @@ void TestWindow::identity_missing_isAskedInPlace()
              QByteArray("Tao Lindqvist.tao@slackwater.example"));
 }
 
+void TestWindow::howManyAreOpen_isForgottenWithTheDecision()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    OpenWindow open(scratch.folder());
+    QVERIFY(open.start());
+    open.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(open.driver.status().startsWith(QLatin1String("1 place is still open")));
+    open.driver.press(Qt::Key_1, Qt::AltModifier);
+    QVERIFY2(!open.driver.status().contains(QLatin1String("still open")),
+             qPrintable(open.driver.status()));
+}
+
 void TestWindow::hook_refusal_isShown()
 {
     ScratchRepository scratch;
@@ -623,6 +638,38 @@ void TestWindow::hook_refusal_isShown()
     QCOMPARE(scratch.fingerprint(), before);
     scratch.remove(".git/hooks/commit-msg");
     QVERIFY(open.record());  // nothing was lost: the same splice records now
+}
+
+/// In both orders: opened first and recorded before it is open, and opened while a recording runs.
+void TestWindow::otherRepository_isNotOpened_whileOneRecords()
+{
+    ScratchRepository other;
+    makeScene(other);
+    for (const bool isOpenedFirst : {true, false}) {
+        ScratchRepository scratch;
+        makeScene(scratch);
+        scratch.addHook("commit-msg", "sleep 1; echo 'not yet' >&2; exit 1");
+        const QByteArray before = scratch.fingerprint();
+        OpenWindow open(scratch.folder());
+        QVERIFY(open.start());
+        open.decideAndGoToRecord();
+        if (isOpenedFirst) {
+            open.window.openRepository(other.folder());
+            open.driver.click("recordButton");
+        } else {
+            open.driver.click("recordButton");
+            open.window.openRepository(other.folder());
+        }
+        QVERIFY2(WindowDriver::waitFor([&] {
+                     return open.driver.notice().contains(QLatin1String("commit-msg hook refused"));
+                 }),
+                 qPrintable(open.driver.notice()));
+        QCOMPARE(scratch.fingerprint(), before);
+        // The splice is still there, and is recorded where it was begun.
+        scratch.remove(".git/hooks/commit-msg");
+        QVERIFY(open.record());
+        QVERIFY(scratch.fingerprint() != before);
+    }
 }
 
 void TestWindow::branchMoved_isNotOverwritten()
