@@ -2,15 +2,10 @@
 // Killed while a remote is asked or sent to, after any number of milliseconds: the remote has what it had
 // or what was sent, both repositories are whole, and the next try succeeds.
 #include "core/system/git/git_place.h"
+#include "tests/support/killed_child.h"
 #include "tests/support/shared_team.h"
 
-#include <QCoreApplication>
 #include <QTest>
-
-#include <chrono>
-#include <csignal>
-#include <thread>
-#include <unistd.h>
 
 using namespace rope;
 using rope::test::SharedTeam;
@@ -18,48 +13,19 @@ using rope::test::SharedTeam;
 namespace {
 enum class Act { send, replace, fetch };
 
-Status doIt(const std::string& folder, Act act, const ObjectId& replaced)
+Status doIt(const std::string& folder, Act act)
 {
     TRY_ASSIGN(const auto place, GitPlace::open(folder));
     if (act == Act::fetch) {
         return place->fetch({}, {}, {});
     }
     TRY_ASSIGN(const ObjectId tip, place->resolveCommit("main"));
-    const Sending sending{"origin", "main", tip, act == Act::replace ? replaced : ObjectId{}, {}};
+    Sending sending{"origin", "main", tip, {}, {}};
+    if (act == Act::replace) {
+        TRY_ASSIGN(sending.replaced, place->resolveCommit("refs/remotes/origin/main"));
+    }
     TRY(place->send(sending, {}, {}));
     return ok();
-}
-
-/// What this program does when it is called again as the child that is to die.
-void dieIfChild()
-{
-    const QByteArray folder = qgetenv("ROPE_TEST_KILL_FOLDER");
-    if (folder.isEmpty()) {
-        return;
-    }
-    std::thread([delay = qEnvironmentVariableIntValue("ROPE_TEST_KILL_MS")] {
-        std::this_thread::sleep_for(std::chrono::milliseconds(delay));
-        ::kill(::getpid(), SIGKILL);
-    }).detach();
-    const auto replaced = ObjectId::fromHex(qgetenv("ROPE_TEST_KILL_REPLACED").toStdString());
-    (void)doIt(folder.toStdString(),
-               static_cast<Act>(qEnvironmentVariableIntValue("ROPE_TEST_KILL_ACT")),
-               replaced.value_or(ObjectId{}));
-    ::_exit(0);
-}
-
-void killAfter(int ms, const QString& folder, Act act, const QByteArray& replaced)
-{
-    QProcess child;
-    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
-    environment.insert(QStringLiteral("ROPE_TEST_KILL_FOLDER"), folder);
-    environment.insert(QStringLiteral("ROPE_TEST_KILL_MS"), QString::number(ms));
-    environment.insert(QStringLiteral("ROPE_TEST_KILL_ACT"),
-                       QString::number(static_cast<int>(act)));
-    environment.insert(QStringLiteral("ROPE_TEST_KILL_REPLACED"), QString::fromLatin1(replaced));
-    child.setProcessEnvironment(environment);
-    child.start(QCoreApplication::applicationFilePath(), {});
-    QVERIFY(child.waitForFinished(60'000));
 }
 
 /// Whether all objects are there and whole.
@@ -78,10 +44,17 @@ class TestRemotesKilled : public QObject
 {
     Q_OBJECT
 private slots:
-    void initTestCase() { dieIfChild(); }
+    void initTestCase();
     void killed_leavesBothWhole_data();
     void killed_leavesBothWhole();
 };
+
+void TestRemotesKilled::initTestCase()
+{
+    test::dieInTimeIfChild([](const std::string& folder, int what) {
+        return doIt(folder, static_cast<Act>(what)) ? 0 : 2;
+    });
+}
 
 void TestRemotesKilled::killed_leavesBothWhole_data()
 {
@@ -116,16 +89,13 @@ void TestRemotesKilled::killed_leavesBothWhole()
                                                     : QStringLiteral("--allow-empty")});
         }
         const QByteArray tip = own.git("rev-parse main");
-        killAfter(ms, own.folder(), what, before);
+        (void)test::killAfter(ms, own.folder(), act);
         const QByteArray between = team.shared("rev-parse main");
         QVERIFY(between == before || between == tip || what == Act::fetch);
         // The git that it had started may still be at work.
         (void)QTest::qWaitFor(
             [&] {
-                return doIt(own.folder().toStdString(),
-                            what,
-                            *ObjectId::fromHex(before.toStdString()))
-                           .hasValue()
+                return doIt(own.folder().toStdString(), what).hasValue()
                        || team.shared("rev-parse main") == tip;
             },
             10'000);

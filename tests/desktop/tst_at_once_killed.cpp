@@ -3,15 +3,12 @@
 // Killed after any number of milliseconds it is all done or not begun, once the place is opened again.
 #include "core/logbook/journal.h"
 #include "desktop/app/splice_tasks.h"
+#include "tests/support/killed_child.h"
 #include "tests/support/scratch_repository.h"
 
-#include <QCoreApplication>
 #include <QTest>
 
-#include <chrono>
-#include <csignal>
-#include <thread>
-#include <unistd.h>
+#include <algorithm>
 
 using namespace rope;
 using rope::test::ScratchRepository;
@@ -67,38 +64,6 @@ Status doIt(const std::string& folder, Act act)
                                    : goToMain(*place, address, standing);
 }
 
-/// What this program does when it is called again as the child that is to die.
-void dieIfChild()
-{
-    const QByteArray folder = qgetenv("ROPE_TEST_KILL_FOLDER");
-    if (folder.isEmpty()) {
-        return;
-    }
-    std::thread([delay = qEnvironmentVariableIntValue("ROPE_TEST_KILL_MS")] {
-        std::this_thread::sleep_for(std::chrono::milliseconds(delay));
-        ::kill(::getpid(), SIGKILL);
-    }).detach();
-    const Status done = doIt(folder.toStdString(),
-                             static_cast<Act>(qEnvironmentVariableIntValue("ROPE_TEST_KILL_ACT")));
-    ::_exit(done ? 0 : 2);
-}
-
-/// The exit code; nothing where it was killed.
-std::optional<int> killAfter(int ms, const ScratchRepository& scratch, Act act)
-{
-    QProcess child;
-    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
-    environment.insert(QStringLiteral("ROPE_TEST_KILL_FOLDER"), scratch.folder());
-    environment.insert(QStringLiteral("ROPE_TEST_KILL_MS"), QString::number(ms));
-    environment.insert(QStringLiteral("ROPE_TEST_KILL_ACT"),
-                       QString::number(static_cast<int>(act)));
-    child.setProcessEnvironment(environment);
-    child.start(QCoreApplication::applicationFilePath(), {});
-    child.waitForFinished(60'000);
-    return child.exitStatus() == QProcess::CrashExit ? std::nullopt
-                                                     : std::optional(child.exitCode());
-}
-
 /// On a branch beside main, with two files of uncommitted work; main can move forward to "newer".
 void makeScene(ScratchRepository& scratch)
 {
@@ -132,10 +97,17 @@ class TestAtOnceKilled : public QObject
 {
     Q_OBJECT
 private slots:
-    void initTestCase() { dieIfChild(); }
+    void initTestCase();
     void killed_isDoneOrNotBegun_data();
     void killed_isDoneOrNotBegun();
 };
+
+void TestAtOnceKilled::initTestCase()
+{
+    test::dieInTimeIfChild([](const std::string& folder, int what) {
+        return doIt(folder, static_cast<Act>(what)) ? 0 : 2;
+    });
+}
 
 void TestAtOnceKilled::killed_isDoneOrNotBegun_data()
 {
@@ -150,12 +122,12 @@ void TestAtOnceKilled::killed_isDoneOrNotBegun()
     const auto what = static_cast<Act>(act);
     int killed = 0;
     bool isDone = false;
-    for (int ms = 4; !isDone && ms < 2'000; ms += 9) {
+    for (int ms = 4; !isDone && ms < 10'000; ms += std::max(7, ms / 5)) {
         ScratchRepository scratch;
         makeScene(scratch);
         const QByteArray before = scratch.fingerprint();
         const QByteArray tip = scratch.git("rev-parse side");
-        const auto exitCode = killAfter(ms, scratch, what);
+        const auto exitCode = test::killAfter(ms, scratch.folder(), act);
         QVERIFY(exitCode.value_or(0) == 0);
         isDone = exitCode.has_value();
         killed += isDone ? 0 : 1;
