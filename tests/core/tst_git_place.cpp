@@ -4,10 +4,14 @@
 #include "core/system/tree_difference.h"
 #include "tests/support/scratch_repository.h"
 
+#include <QDateTime>
+#include <QFileInfo>
 #include <QTest>
 
 #include <algorithm>
 #include <csignal>
+#include <fcntl.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 using namespace rope;
@@ -57,6 +61,7 @@ private slots:
     void readTrees_corruptObject_isAnError();
     void writeTree_whatWasRead_givesTheSameId();
     void writeBlobs_several_giveGitsIds();
+    void storedAlready_isMadeYoung_whereItIsWhole();
     void uncommitted_newlineInPath_isRead();
     void sha256_repository_isRead();
     void identity_noneConfigured_isNone();
@@ -227,6 +232,40 @@ void TestGitPlace::writeBlobs_several_giveGitsIds()
                                      QStringLiteral("blob"),
                                      QString::fromStdString(ids->at(0).hex())}),
              QByteArray("one"));
+}
+
+/// What lies there already is not written again, but no `git gc` may take it for old.
+void TestGitPlace::storedAlready_isMadeYoung_whereItIsWhole()
+{
+    ScratchRepository scratch;
+    const auto repository = openScratch(scratch);
+    const auto ids = stored(*repository, {"one\n", "two\n"});
+    const auto fileOf = [&](const ObjectId& id) {
+        const QString name = QString::fromStdString(id.hex());
+        return QFileInfo(scratch.filePath(".git/objects/") + name.left(2) + QLatin1Char('/')
+                         + name.mid(2));
+    };
+    const QDateTime longAgo = QDateTime::fromSecsSinceEpoch(1'500'000'000);
+    const auto makeOld = [&](const QString& file) {
+        const struct timespec times[] = {{1'500'000'000, 0}, {1'500'000'000, 0}};
+        return ::utimensat(AT_FDCWD, file.toUtf8().constData(), times, 0) == 0;
+    };
+    QVERIFY(makeOld(fileOf(ids->at(0)).filePath()));
+    QCOMPARE(fileOf(ids->at(0)).lastModified(), longAgo);
+    QVERIFY(stored(*repository, {"one\n", "two\n"}) == ids);
+    QVERIFY(fileOf(ids->at(0)).lastModified() > longAgo);
+    // In a pack it is git's to make that young.
+    scratch.git(
+        "update-ref refs/keep "
+        + QByteArray::fromStdString(
+            repository->storeTree({{}, {{"f", FileVersion{EntryKind::file, ids->at(1)}, nullptr}}})
+                ->hex()));
+    scratch.git("repack -adq");
+    scratch.git("prune-packed");
+    QVERIFY(!fileOf(ids->at(1)).exists());
+    QVERIFY(stored(*repository, {"one\n", "two\n"}) == ids);
+    QCOMPARE(scratch.git("cat-file blob " + QByteArray::fromStdString(ids->at(1).hex())),
+             QByteArray("two"));
 }
 
 void TestGitPlace::uncommitted_newlineInPath_isRead()

@@ -11,23 +11,36 @@
 #include <QFile>
 #include <QTemporaryDir>
 
+#include <algorithm>
 #include <fcntl.h>
 #include <sys/stat.h>
 #include <unordered_set>
 
 namespace rope {
 namespace {
-/// What git has printed: an id on each line. Errors: `corrupt` where these are not the expected ones.
-Status expectIds(const char* command, std::string_view printed, std::span<const ObjectId> expected)
+/// Has one git process store objects; it prints the id of each. Errors: those of writing, `corrupt` where
+/// these are not the expected ones.
+Status store(const GitProcess& git,
+             const std::vector<std::string>& arguments,
+             const std::string& input,
+             std::span<const ObjectId> expected)
 {
-    const auto lines = splitLines(printed);
-    bool isExpected = lines.size() == expected.size();
-    for (std::size_t i = 0; isExpected && i < lines.size(); ++i) {
-        isExpected = withoutLineEnd(std::string(lines[i])) == expected[i].hex();
+    GitRunOptions options;
+    options.input = input;
+    TRY_ASSIGN(const GitOutput written, git.run(arguments, options));
+    if (written.exitCode != 0) {
+        return writingError(arguments.front(), written.err);
     }
+    const auto lines = splitLines(written.out);
+    const bool isExpected = std::equal(
+        lines.begin(),
+        lines.end(),
+        expected.begin(),
+        expected.end(),
+        [](auto line, const auto& id) { return withoutLineEnd(std::string(line)) == id.hex(); });
     return isExpected
                ? ok()
-               : Status(Error{ErrorCode::corrupt, command, std::string(printed.substr(0, 500))});
+               : Status(Error{ErrorCode::corrupt, arguments.front(), written.out.substr(0, 500)});
 }
 
 /// A folder as `mktree -z` reads it.
@@ -52,7 +65,12 @@ bool GitPlace::isStoredByItself(const ObjectId& id) const
     const std::string name = id.hex();
     const std::string path =
         m_commonFolder + "/objects/" + name.substr(0, 2) + "/" + name.substr(2);
-    return ::utimensat(AT_FDCWD, path.c_str(), nullptr, AT_SYMLINK_NOFOLLOW) == 0;
+    struct stat there
+    {
+    };
+    // A link may lead to nothing, and an empty file is what a power failure leaves.
+    return ::lstat(path.c_str(), &there) == 0 && S_ISREG(there.st_mode) && there.st_size > 0
+           && ::utimensat(AT_FDCWD, path.c_str(), nullptr, AT_SYMLINK_NOFOLLOW) == 0;
 }
 
 /// Lays the contents in files beside each other and has one git process store them all.
@@ -83,12 +101,7 @@ Status GitPlace::storeBlobs(std::span<const ObjectId> ids, std::span<const BlobB
     if (missing.empty()) {
         return ok();
     }
-    GitRunOptions options;
-    options.input = paths;
-    TRY_ASSIGN(const GitOutput written,
-               m_git.run({"hash-object", "-w", "--no-filters", "--stdin-paths"}, options));
-    return written.exitCode == 0 ? expectIds("hash-object", written.out, missing)
-                                 : Status(writingError("hash-object", written.err));
+    return store(m_git, {"hash-object", "-w", "--no-filters", "--stdin-paths"}, paths, missing);
 }
 
 /// One git process stores all folders; those in others come first.
@@ -106,12 +119,7 @@ Status GitPlace::storeFolders(std::span<const KeptFolder> folders)
     if (missing.empty()) {
         return ok();
     }
-    GitRunOptions options;
-    options.input = request;
-    TRY_ASSIGN(const GitOutput written,
-               m_git.run({"mktree", "-z", "--missing", "--batch"}, options));
-    return written.exitCode == 0 ? expectIds("mktree", written.out, missing)
-                                 : Status(writingError("mktree", written.err));
+    return store(m_git, {"mktree", "-z", "--missing", "--batch"}, request, missing);
 }
 
 Result<ObjectId> GitPlace::storeTree(const ResultSnapshot& result)
