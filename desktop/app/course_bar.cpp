@@ -128,6 +128,12 @@ void CourseBar::setReached(Station station)
     applyStates();
 }
 
+void CourseBar::setPassedOver(std::optional<Station> station)
+{
+    m_passedOver = station;
+    applyStates();
+}
+
 void CourseBar::setNote(Station station, const QString& note)
 {
     m_knots[static_cast<std::size_t>(station)]->setNote(note);
@@ -157,9 +163,10 @@ void CourseBar::applyStates()
 {
     for (std::size_t i = 0; i < m_knots.size(); ++i) {
         const auto station = static_cast<Station>(i);
-        m_knots[i]->setState(station == m_current  ? KnotState::current
-                             : station < m_reached ? KnotState::done
-                                                   : KnotState::ahead);
+        const bool isDone = station < m_reached && station != m_passedOver;
+        m_knots[i]->setState(station == m_current ? KnotState::current
+                             : isDone             ? KnotState::done
+                                                  : KnotState::ahead);
     }
     update();
 }

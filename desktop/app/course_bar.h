@@ -4,6 +4,7 @@
 #include <QAbstractButton>
 #include <QWidget>
 
+#include <optional>
 #include <vector>
 
 class QHBoxLayout;
@@ -44,6 +45,8 @@ public:
     void setCurrent(Station station);
     /// Stations before this one count as done.
     void setReached(Station station);
+    /// One before it whose work nobody has looked at: it is not done. Nothing: there is none.
+    void setPassedOver(std::optional<Station> station);
     void setNote(Station station, const QString& note);
     void setFacts(const QString& first, const QString& second, const QString& secondToolTip = {});
     [[nodiscard]] QString facts() const;
@@ -64,5 +67,6 @@ private:
     QHBoxLayout* m_row;
     Station m_current = Station::survey;
     Station m_reached = Station::survey;
+    std::optional<Station> m_passedOver;
 };
 }  // namespace rope

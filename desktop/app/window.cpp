@@ -910,6 +910,7 @@ void Window::onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded)
 
 void Window::onSpliceStarted(const Started& started)
 {
+    m_course->setPassedOver({});
     const JournalEntry& entry = started.entry;
     m_survey->setSpliceUnderWay(entry.plan.theirsName);
     setMessageParts();
@@ -978,6 +979,9 @@ void Window::onSpliceEnding()
     m_check->flush();
     m_copies->forget();
     m_afterLooking = AfterLooking::stay;
+    if (reachedStation(*m_splice->splice()) < Station::record) {
+        m_course->setPassedOver(Station::check);
+    }
     m_survey->setSpliceUnderWay({});
     m_resolve->setSplice(nullptr);
     m_check->setSplice(nullptr);
@@ -1073,6 +1077,9 @@ void Window::goTo(Station station)
     }
     if (m_splice->splice() == nullptr) {
         m_course->setReached(station);
+        if (station == Station::survey) {
+            m_course->setPassedOver({});
+        }
     }
     m_course->setCurrent(station);
     storePlace();

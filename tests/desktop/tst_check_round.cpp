@@ -165,6 +165,7 @@ void TestCheckRound::wrongCleanJoin_isFoundMendedAndRecorded()
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(WindowDriver::waitFor(
         [&] { return open.driver.find<QLabel>("recordedTitle").isVisible(); }));
+    QCOMPARE(open.driver.find<KnotButton>("checkKnot").state(), KnotState::ahead);
     QVERIFY(!scratch.git("show HEAD:report.py").contains("free_slots"));
     QCOMPARE(scratch.git("show HEAD:tomorrow.py"),
              QByteArray("from passage import passage_slots\n\nprint(passage_slots(1, 2))"));
