@@ -3,8 +3,10 @@
 // Tested by tst_git_place.cpp.
 #include "core/system/git/git_place.h"
 
+#include "core/base/whole_file.h"
 #include "core/system/git/git_errors.h"
 #include "core/system/git/git_parsers.h"
+#include "core/system/git/stored_graph_stream.h"
 #include "core/text/encoding.h"
 #include "core/text/text.h"
 
@@ -245,13 +247,35 @@ Result<std::vector<LineMove>> GitPlace::movesOf(const std::string& ref)
     return listed.exitCode == 0 ? parseReflog(listed.out) : std::vector<LineMove>();
 }
 
+bool GitPlace::usesStoredGraph() const
+{
+    const LocalPrograms::Value* const preference = m_programs.value("core.commitgraph");
+    return !preference || preference->value != "false";
+}
+
+/// As git does, it is passed over where history is cut off or told otherwise than the commits tell it.
+std::shared_ptr<const StoredGraph> GitPlace::storedGraph() const
+{
+    const auto exists = [this](const char* name) {
+        return QFileInfo::exists(QString::fromStdString(m_commonFolder + name));
+    };
+    if (!usesStoredGraph() || exists("/shallow") || exists("/info/grafts")
+        || exists("/refs/replace")) {
+        return nullptr;
+    }
+    const auto packed = readWholeFile(m_commonFolder + "/packed-refs");
+    if (packed && packed->find(" refs/replace/") != std::string::npos) {
+        return nullptr;
+    }
+    return StoredGraph::load(m_commonFolder + "/objects", m_usesSha256);
+}
+
 Result<GitPlace::StartedRevList> GitPlace::startRevList() const
 {
     // With a commit graph git knows each commit's place without its ancestors, so that children can
     // come before parents without all of history being read first.
-    const LocalPrograms::Value* const preference = m_programs.value("core.commitgraph");
     const std::string info = m_commonFolder + "/objects/info/";
-    const bool hasGraph = (!preference || preference->value != "false")
+    const bool hasGraph = usesStoredGraph()
                           && (QFileInfo::exists(QString::fromStdString(info + "commit-graph"))
                               || QFileInfo::exists(QString::fromStdString(
                                   info + "commit-graphs/commit-graph-chain")));
@@ -265,6 +289,9 @@ Result<GitPlace::StartedRevList> GitPlace::startRevList() const
 
 void GitPlace::expectCommits()
 {
+    if (storedGraph() != nullptr) {
+        return;
+    }
     if (auto started = startRevList()) {
         m_revListAhead = std::move(*started);
     }
@@ -273,7 +300,18 @@ void GitPlace::expectCommits()
 Result<std::unique_ptr<CommitStream>> GitPlace::commitsFrom(std::span<const ObjectId> tips)
 {
     auto [process, isTopological] = std::exchange(m_revListAhead, {});
-    if (!process || !process->isRunning()) {
+    const bool isStarted = process && process->isRunning();
+    if (auto graph = isStarted ? nullptr : storedGraph()) {
+        TRY_ASSIGN(
+            auto stream,
+            StoredGraphStream::begin(std::move(graph), tips, [this](std::span<const ObjectId> ids) {
+                return readCommits(ids);
+            }));
+        if (stream) {
+            return stream;
+        }
+    }
+    if (!isStarted) {
         TRY_ASSIGN(auto started, startRevList());
         process = std::move(started.process);
         isTopological = started.isTopological;

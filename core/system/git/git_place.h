@@ -12,6 +12,7 @@
 #include <unordered_map>
 
 namespace rope {
+class StoredGraph;
 class WorkingTree;
 
 /// The port to git, through its public commands. See docs/architecture.md for which does what.
@@ -192,6 +193,9 @@ private:
         bool isTopological = false;
     };
     [[nodiscard]] Result<StartedRevList> startRevList() const;
+    [[nodiscard]] bool usesStoredGraph() const;
+    /// Null where there is none that tells history as it is.
+    [[nodiscard]] std::shared_ptr<const StoredGraph> storedGraph() const;
     /// A folder that is to be stored.
     struct KeptFolder
     {
