@@ -266,6 +266,7 @@ void RecordStation::setSplice(const Splice* splice, const QString& message)
 void RecordStation::forgetSplice()
 {
     m_splice = nullptr;
+    m_recordsWhenSettled = false;
     showObstacle();
 }
 

@@ -653,6 +653,9 @@ void TestWindow::otherRepository_isNotOpened_whileOneRecords()
         OpenWindow open(scratch.folder());
         QVERIFY(open.start());
         open.decideAndGoToRecord();
+        // Until it has been looked whether there is uncommitted work, a press waits for that.
+        QVERIFY(
+            WindowDriver::waitFor([&] { return open.driver.text("recordObstacle").isEmpty(); }));
         if (isOpenedFirst) {
             open.window.openRepository(other.folder());
             open.driver.click("recordButton");
