@@ -58,9 +58,14 @@ const QMap<QString, QStringList>& allowed()
          kStation + QStringList{QStringLiteral("desktop/commits")}},
         {QStringLiteral("desktop/start"), kStation},
         {QStringLiteral("desktop/logbook"), kStation},
+        {QStringLiteral("desktop/command"),
+         kCore
+             + QStringList{QStringLiteral("core/system/factory"),
+                           QStringLiteral("desktop/wording")}},
         {QStringLiteral("desktop/app"),
          kStation
              + QStringList{QStringLiteral("core/system/factory"),
+                           QStringLiteral("desktop/command"),
                            QStringLiteral("desktop/start"),
                            QStringLiteral("desktop/survey"),
                            QStringLiteral("desktop/resolve"),

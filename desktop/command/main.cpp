@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "desktop/app/command_line.h"
+#include "desktop/command/command_line.h"
 
 int main(int argc, char** argv)
 {

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_command_line.cpp.
-#include "desktop/app/join_warnings.h"
+#include "desktop/command/join_warnings.h"
 
 #include "core/findings/doubles.h"
 

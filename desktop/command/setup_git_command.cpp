@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_command_line.cpp.
-#include "desktop/app/setup_git_command.h"
+#include "desktop/command/setup_git_command.h"
 
 #include "core/system/factory/set_up_tool.h"
-#include "desktop/app/command_line.h"
-#include "desktop/app/print_error.h"
-#include "desktop/app/terminal_text.h"
+#include "desktop/command/exit_codes.h"
+#include "desktop/command/print_error.h"
+#include "desktop/command/terminal_text.h"
 
 #include <cstdlib>
 #include <filesystem>

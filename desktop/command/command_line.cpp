@@ -1,14 +1,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_command_line.cpp.
-#include "desktop/app/command_line.h"
+#include "desktop/command/command_line.h"
 
-#include "desktop/app/audit_command.h"
-#include "desktop/app/collisions_command.h"
-#include "desktop/app/forecast_command.h"
-#include "desktop/app/join_command.h"
-#include "desktop/app/merge_file_command.h"
-#include "desktop/app/out_of_memory.h"
-#include "desktop/app/setup_git_command.h"
+#include "desktop/command/audit_command.h"
+#include "desktop/command/collisions_command.h"
+#include "desktop/command/exit_codes.h"
+#include "desktop/command/forecast_command.h"
+#include "desktop/command/join_command.h"
+#include "desktop/command/merge_file_command.h"
+#include "desktop/command/out_of_memory.h"
+#include "desktop/command/setup_git_command.h"
 
 #include <CLI/CLI.hpp>
 #include <cstdio>

@@ -1,15 +1,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_command_line.cpp.
-#include "desktop/app/join_command.h"
+#include "desktop/command/join_command.h"
 
 #include "core/logbook/recorder.h"
 #include "core/splice/commit_message.h"
 #include "core/splice/recording_plan.h"
 #include "core/system/factory/open_place.h"
-#include "desktop/app/command_line.h"
-#include "desktop/app/print_error.h"
-#include "desktop/app/stop_signals.h"
-#include "desktop/app/terminal_text.h"
+#include "desktop/command/exit_codes.h"
+#include "desktop/command/print_error.h"
+#include "desktop/command/stop_signals.h"
+#include "desktop/command/terminal_text.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/obstacles.h"
 

@@ -1,14 +1,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "desktop/app/merge_file_command.h"
+#include "desktop/command/merge_file_command.h"
 
 #include "core/base/whole_file.h"
 #include "core/merge/candidates.h"
 #include "core/merge/marked_text.h"
 #include "core/text/encoding.h"
-#include "desktop/app/command_line.h"
-#include "desktop/app/join_warnings.h"
-#include "desktop/app/json_bytes.h"
-#include "desktop/app/terminal_text.h"
+#include "desktop/command/exit_codes.h"
+#include "desktop/command/join_warnings.h"
+#include "desktop/command/json_bytes.h"
+#include "desktop/command/terminal_text.h"
 
 #include <algorithm>
 #include <atomic>

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_command_line.cpp.
-#include "desktop/app/print_error.h"
+#include "desktop/command/print_error.h"
 
-#include "desktop/app/terminal_text.h"
+#include "desktop/command/terminal_text.h"
 #include "desktop/wording/describe_error.h"
 
 namespace rope {

@@ -6,8 +6,4 @@ namespace rope {
 inline constexpr int kExitClean = 0;
 inline constexpr int kExitMustDecide = 1;
 inline constexpr int kExitError = 2;
-
-/// Runs the program as called: a subcommand to its end, or the window, by replacing this process.
-/// Returns the exit code.
-int runCommandLine(int argc, char** argv);
 }  // namespace rope

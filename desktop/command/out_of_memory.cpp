@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_command_line.cpp.
-#include "desktop/app/out_of_memory.h"
+#include "desktop/command/out_of_memory.h"
 
-#include "desktop/app/command_line.h"
+#include "desktop/command/exit_codes.h"
 
 #include <cstdlib>
 #include <exception>

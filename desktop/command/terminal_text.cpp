@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_command_line.cpp.
-#include "desktop/app/terminal_text.h"
+#include "desktop/command/terminal_text.h"
 
 #include "core/text/encoding.h"
-#include "desktop/app/command_line.h"
+#include "desktop/command/exit_codes.h"
 
 #include <algorithm>
 #include <cerrno>

@@ -1,13 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "desktop/app/forecast_command.h"
+#include "desktop/command/forecast_command.h"
 
 #include "core/splice/forecast.h"
 #include "core/system/factory/open_place.h"
-#include "desktop/app/command_line.h"
-#include "desktop/app/join_warnings.h"
-#include "desktop/app/json_bytes.h"
-#include "desktop/app/print_error.h"
-#include "desktop/app/terminal_text.h"
+#include "desktop/command/exit_codes.h"
+#include "desktop/command/join_warnings.h"
+#include "desktop/command/json_bytes.h"
+#include "desktop/command/print_error.h"
+#include "desktop/command/terminal_text.h"
 #include "desktop/wording/describe_error.h"
 #include "desktop/wording/merge_words.h"
 

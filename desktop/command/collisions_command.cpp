@@ -1,13 +1,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_command_line.cpp.
-#include "desktop/app/collisions_command.h"
+#include "desktop/command/collisions_command.h"
 
 #include "core/splice/collisions.h"
 #include "core/system/factory/open_place.h"
-#include "desktop/app/command_line.h"
-#include "desktop/app/json_bytes.h"
-#include "desktop/app/print_error.h"
-#include "desktop/app/terminal_text.h"
+#include "desktop/command/exit_codes.h"
+#include "desktop/command/json_bytes.h"
+#include "desktop/command/print_error.h"
+#include "desktop/command/terminal_text.h"
 #include "desktop/wording/merge_words.h"
 
 #include <algorithm>

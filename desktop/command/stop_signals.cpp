@@ -4,7 +4,7 @@
 // thread waits for it, however often it comes. SIGTERM is for this process alone and has a handler, which
 // may do next to nothing, so it wakes a thread by a byte in a pipe.
 // Tested by tst_command_line.cpp.
-#include "desktop/app/stop_signals.h"
+#include "desktop/command/stop_signals.h"
 
 #include <array>
 #include <csignal>

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_command_line.cpp.
-#include "desktop/app/json_bytes.h"
+#include "desktop/command/json_bytes.h"
 
 #include "core/text/encoding.h"
 
