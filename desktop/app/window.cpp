@@ -2,9 +2,9 @@
 // Tested by tst_window.cpp.
 #include "desktop/app/window.h"
 
-#include "desktop/app/ask_server.h"
 #include "desktop/app/notices.h"
 #include "desktop/app/preferences.h"
+#include "desktop/ask/ask_server.h"
 #include "desktop/check/check_station.h"
 #include "desktop/check/run_pane.h"
 #include "desktop/logbook/logbook_page.h"

@@ -62,9 +62,15 @@ const QMap<QString, QStringList>& allowed()
          kCore
              + QStringList{QStringLiteral("core/system/factory"),
                            QStringLiteral("desktop/wording")}},
+        {QStringLiteral("desktop/ask"),
+         kText
+             + QStringList{QStringLiteral("core/system"),
+                           QStringLiteral("desktop/widgets"),
+                           QStringLiteral("desktop/wording")}},
         {QStringLiteral("desktop/app"),
          kStation
              + QStringList{QStringLiteral("core/system/factory"),
+                           QStringLiteral("desktop/ask"),
                            QStringLiteral("desktop/command"),
                            QStringLiteral("desktop/start"),
                            QStringLiteral("desktop/survey"),

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // git's and ssh's questions reach the window through the program that they start.
-#include "desktop/app/ask_dialog.h"
-#include "desktop/app/ask_server.h"
+#include "desktop/ask/ask_dialog.h"
+#include "desktop/ask/ask_server.h"
 #include "desktop/widgets/theme.h"
 
 #include <QApplication>

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_ask_server.cpp.
-#include "desktop/app/ask_dialog.h"
+#include "desktop/ask/ask_dialog.h"
 
 #include "desktop/widgets/plain_widgets.h"
 

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_ask_server.cpp.
-#include "desktop/app/ask_server.h"
+#include "desktop/ask/ask_server.h"
 
 #include "core/base/process_tree.h"
-#include "desktop/app/ask_dialog.h"
+#include "desktop/ask/ask_dialog.h"
 #include "desktop/wording/merge_words.h"
 
 #include <QCoreApplication>
