@@ -3,7 +3,7 @@
 
 #include "core/splice/splice.h"
 #include "desktop/app/external_copies.h"
-#include "desktop/app/journal_writer.h"
+#include "desktop/course/journal_writer.h"
 
 #include <QMainWindow>
 

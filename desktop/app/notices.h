@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "desktop/app/splice_session.h"
+#include "desktop/course/splice_session.h"
 
 #include <set>
 

@@ -1,17 +1,17 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "desktop/app/check_session.h"
-#include "desktop/app/clone_session.h"
-#include "desktop/app/collision_session.h"
 #include "desktop/app/course_bar.h"
 #include "desktop/app/external_copies.h"
-#include "desktop/app/join_queue.h"
-#include "desktop/app/logbook_session.h"
-#include "desktop/app/recent_places.h"
-#include "desktop/app/send_session.h"
-#include "desktop/app/splice_session.h"
-#include "desktop/app/trial_session.h"
+#include "desktop/course/check_session.h"
+#include "desktop/course/clone_session.h"
+#include "desktop/course/collision_session.h"
+#include "desktop/course/join_queue.h"
+#include "desktop/course/logbook_session.h"
+#include "desktop/course/recent_places.h"
+#include "desktop/course/send_session.h"
+#include "desktop/course/splice_session.h"
+#include "desktop/course/trial_session.h"
 
 #include <QMainWindow>
 #include <QTimer>

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/app/file_window.h"
-#include "desktop/app/log.h"
 #include "desktop/app/window.h"
 #include "desktop/command/exit_codes.h"
+#include "desktop/course/log.h"
 #include "desktop/widgets/theme.h"
 
 #include <QApplication>

@@ -25,6 +25,17 @@ const QMap<QString, QStringList>& allowed()
                                         + QStringList{QStringLiteral("desktop/background"),
                                                       QStringLiteral("desktop/widgets"),
                                                       QStringLiteral("desktop/wording")};
+    // Of the stations the values that they show.
+    static const QStringList kCourse = kCore
+                                       + QStringList{QStringLiteral("core/system/factory"),
+                                                     QStringLiteral("desktop/background"),
+                                                     QStringLiteral("desktop/wording"),
+                                                     QStringLiteral("desktop/start"),
+                                                     QStringLiteral("desktop/survey"),
+                                                     QStringLiteral("desktop/resolve"),
+                                                     QStringLiteral("desktop/check"),
+                                                     QStringLiteral("desktop/push"),
+                                                     QStringLiteral("desktop/logbook")};
     static const QMap<QString, QStringList> kAllowed{
         {QStringLiteral("core/base"), {}},
         {QStringLiteral("core/text"), {QStringLiteral("core/base")}},
@@ -67,17 +78,13 @@ const QMap<QString, QStringList>& allowed()
              + QStringList{QStringLiteral("core/system"),
                            QStringLiteral("desktop/widgets"),
                            QStringLiteral("desktop/wording")}},
+        {QStringLiteral("desktop/course"), kCourse},
         {QStringLiteral("desktop/app"),
-         kStation
-             + QStringList{QStringLiteral("core/system/factory"),
-                           QStringLiteral("desktop/ask"),
+         kCourse
+             + QStringList{QStringLiteral("desktop/ask"),
                            QStringLiteral("desktop/command"),
-                           QStringLiteral("desktop/start"),
-                           QStringLiteral("desktop/survey"),
-                           QStringLiteral("desktop/resolve"),
-                           QStringLiteral("desktop/check"),
-                           QStringLiteral("desktop/push"),
-                           QStringLiteral("desktop/logbook"),
+                           QStringLiteral("desktop/course"),
+                           QStringLiteral("desktop/widgets"),
                            QStringLiteral("desktop/record")}},
     };
     return kAllowed;

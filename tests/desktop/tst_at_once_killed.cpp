@@ -2,7 +2,7 @@
 // What is recorded at once, without a splice: some files committed first, and going over to another branch.
 // Killed after any number of milliseconds it is all done or not begun, once the place is opened again.
 #include "core/logbook/journal.h"
-#include "desktop/app/splice_tasks.h"
+#include "desktop/course/splice_tasks.h"
 #include "tests/support/killed_child.h"
 #include "tests/support/scratch_repository.h"
 

@@ -7,7 +7,7 @@
 #include "core/splice/begun_splice.h"
 #include "core/splice/commit_message.h"
 #include "core/splice/recording_plan.h"
-#include "desktop/app/splice_tasks.h"
+#include "desktop/course/splice_tasks.h"
 #include "desktop/wording/obstacles.h"
 #include "tests/support/killed_child.h"
 #include "tests/support/random_trees.h"

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "desktop/app/journal_writer.h"
+#include "desktop/course/journal_writer.h"
 
 #include <QTemporaryDir>
 #include <QTest>

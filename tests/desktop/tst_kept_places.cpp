@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Places that serve more than one answer.
-#include "desktop/app/kept_places.h"
+#include "desktop/course/kept_places.h"
 #include "tests/support/scratch_repository.h"
 
 #include <QTest>

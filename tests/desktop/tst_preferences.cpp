@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "desktop/app/join_queue.h"
-#include "desktop/app/log.h"
 #include "desktop/app/preferences.h"
+#include "desktop/course/join_queue.h"
+#include "desktop/course/log.h"
 
 #include <QCheckBox>
 #include <QDialog>

@@ -2,7 +2,7 @@
 // The round with teammates on a shared remote, driven by keys and mouse in the window: fetch, carry
 // across, resolve, record, push, the refused push and what follows it; checked with real git.
 #include "core/logbook/journal.h"
-#include "desktop/app/place_session.h"
+#include "desktop/course/place_session.h"
 #include "desktop/push/push_station.h"
 #include "desktop/survey/commit_first_dialog.h"
 #include "desktop/widgets/theme.h"

@@ -1,0 +1,178 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_window.cpp.
+#include "desktop/course/recent_places.h"
+
+#include "desktop/course/progress_text.h"
+#include "desktop/wording/describe_error.h"
+#include "desktop/wording/merge_words.h"
+#include "desktop/wording/relative_time.h"
+
+#include <QDateTime>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QSettings>
+
+#include <algorithm>
+
+namespace rope {
+namespace {
+constexpr qsizetype kMostRecent = 12;
+const QString kFoldersKey = QStringLiteral("recent");
+
+/// Where it is kept what was last seen in a folder.
+QString knownKeyOf(const QString& folder)
+{
+    return QStringLiteral("recentKnown/")
+           + QString::fromLatin1(folder.toUtf8().toBase64(QByteArray::Base64UrlEncoding));
+}
+}  // namespace
+
+RecentPlaces::RecentPlaces(StartPage& page, QObject* parent)
+    : QObject(parent)
+    , m_page(page)
+    , m_looks(1, this)
+    , m_asks(1, this)
+{
+    connect(&m_page, &StartPage::lookAgainRequested, this, &RecentPlaces::look);
+    connect(&m_page, &StartPage::forgetRequested, this, &RecentPlaces::forget);
+    connect(&m_page, &StartPage::findRequested, this, &RecentPlaces::find);
+    connect(&m_page, &StartPage::askAllRequested, this, &RecentPlaces::askAll);
+}
+
+QStringList RecentPlaces::folders()
+{
+    return QSettings().value(kFoldersKey).toStringList();
+}
+
+void RecentPlaces::remember(const QString& folder)
+{
+    QStringList recent = folders();
+    recent.removeAll(folder);
+    recent.prepend(folder);
+    QSettings().setValue(kFoldersKey, recent.mid(0, kMostRecent));
+    emit changed();
+}
+
+void RecentPlaces::forget(const QString& folder)
+{
+    QStringList recent = folders();
+    recent.removeAll(folder);
+    QSettings settings;
+    settings.setValue(kFoldersKey, recent);
+    settings.remove(knownKeyOf(folder));
+    emit changed();
+    show();
+}
+
+/// It may have been moved: the person says where to.
+void RecentPlaces::find(const QString& folder)
+{
+    auto* dialog =
+        new QFileDialog(&m_page, tr("Where is %1 now?").arg(QFileInfo(folder).fileName()));
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setFileMode(QFileDialog::Directory);
+    dialog->setOption(QFileDialog::ShowDirsOnly);
+    connect(dialog, &QFileDialog::fileSelected, this, [this, folder](const QString& chosen) {
+        QStringList recent = folders();
+        recent.removeAll(chosen);
+        std::replace(recent.begin(), recent.end(), folder, chosen);
+        QSettings().setValue(kFoldersKey, recent);
+        emit changed();
+        show();
+    });
+    dialog->open();
+}
+
+void RecentPlaces::show()
+{
+    m_looks.supersede();
+    m_page.setRecent(folders());
+    for (const QString& folder : folders()) {
+        look(folder);
+    }
+}
+
+void RecentPlaces::look(const QString& folder)
+{
+    m_looks.run(
+        [folder](const std::stop_token& stop) -> Result<RecentPlace> {
+            if (stop.stop_requested()) {
+                return Error{ErrorCode::cancelled, {}, {}};
+            }
+            return recentPlace({folder.toStdString(), {}}, stop);
+        },
+        [this, folder](const Result<RecentPlace>& place) {
+            if (place) {
+                QSettings().setValue(knownKeyOf(folder),
+                                     QVariantList{QString::fromStdString(place->branch),
+                                                  static_cast<qlonglong>(place->readAt),
+                                                  static_cast<qulonglong>(place->spliceCount)});
+                m_page.showPlace(folder, *place);
+            } else if (place.error().code != ErrorCode::cancelled) {
+                showGone(folder, place.error());
+            }
+        });
+}
+
+void RecentPlaces::showGone(const QString& folder, const Error& error)
+{
+    const QVariantList known = QSettings().value(knownKeyOf(folder)).toList();
+    QString last;
+    if (known.size() == 3) {
+        const QString when =
+            relativeTime(known[1].toLongLong(), QDateTime::currentSecsSinceEpoch());
+        last = tr("Last seen %1 on %2").arg(when, known[0].toString());
+        const auto splices = static_cast<std::size_t>(known[2].toULongLong());
+        last += splices == 0
+                    ? QStringLiteral(".")
+                    : tr(", with %1 in its journal.").arg(countOf(splices, "splice", "splices"));
+    }
+    m_page.showGone(folder,
+                    QFileInfo::exists(folder)
+                        ? describe(error).sentence
+                        : tr("The folder is not there. It may have been moved, or lies on a disk "
+                             "that is not plugged in."),
+                    last);
+}
+
+void RecentPlaces::askAll()
+{
+    if (m_isAsking) {
+        m_askStop.request_stop();
+        return;
+    }
+    m_isAsking = true;
+    m_askStop = {};
+    m_page.setAsking(true);
+    askNext(folders());
+}
+
+void RecentPlaces::askNext(QStringList left)
+{
+    if (left.isEmpty() || m_askStop.stop_requested()) {
+        m_isAsking = false;
+        m_page.setAsking(false);
+        return;
+    }
+    const QString folder = left.takeFirst();
+    m_page.showAsking(folder, tr("Asking…"));
+    m_asks.runToTheEnd(
+        [address = PlaceAddress{folder.toStdString(), PlacePermissions(), m_asking},
+         progress = progressTo(this,
+                               ProgressPace::calm,
+                               [this, folder](const QString& text) {
+                                   m_page.showAsking(folder, tr("Asking… %1").arg(text));
+                               })](const std::stop_token& stop) {
+            return fetchPlace(address, progress, stop);
+        },
+        [this, folder, left](const Result<Fetched>& fetched) {
+            if (fetched || fetched.error().code == ErrorCode::cancelled) {
+                look(folder);
+            } else {
+                m_page.showAsking(folder, describe(fetched.error()).sentence);
+            }
+            askNext(left);
+        },
+        m_askStop.get_token());
+}
+}  // namespace rope
