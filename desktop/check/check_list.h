@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "desktop/check/check_view.h"
+#include "desktop/facts/check_view.h"
 
 #include <QAbstractListModel>
 #include <QWidget>

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "desktop/background/background_runner.h"
-#include "desktop/check/check_view.h"
+#include "desktop/facts/check_view.h"
 #include "desktop/result/result_view.h"
 #include "desktop/wording/merge_words.h"
 

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "desktop/check/check_view.h"
-#include "desktop/check/trial_view.h"
+#include "desktop/facts/check_view.h"
+#include "desktop/facts/trial_view.h"
 
 #include <QWidget>
 

@@ -2,8 +2,8 @@
 #pragma once
 
 #include "core/findings/tree_checker.h"
-#include "desktop/check/check_view.h"
 #include "desktop/course/splice_session.h"
+#include "desktop/facts/check_view.h"
 
 #include <QTimer>
 

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "desktop/course/place_session.h"
-#include "desktop/survey/collision_model.h"
+#include "desktop/facts/collision_model.h"
 
 namespace rope {
 /// Works out who collides with whom in the open place, pair by pair, one's own first; what was worked

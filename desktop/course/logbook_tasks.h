@@ -2,8 +2,8 @@
 #pragma once
 
 #include "desktop/course/place_tasks.h"
-#include "desktop/logbook/logbook_view.h"
-#include "desktop/logbook/merge_view.h"
+#include "desktop/facts/logbook_view.h"
+#include "desktop/facts/merge_view.h"
 
 #include <functional>
 

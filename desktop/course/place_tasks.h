@@ -3,8 +3,8 @@
 
 #include "core/logbook/recorder.h"
 #include "core/system/factory/open_place.h"
-#include "desktop/start/recent_place.h"
-#include "desktop/survey/survey_view.h"
+#include "desktop/facts/recent_place.h"
+#include "desktop/facts/survey_view.h"
 
 namespace rope {
 // What the place session runs beside the interface: plain functions of values, each opening the

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "desktop/course/place_tasks.h"
-#include "desktop/push/send_view.h"
+#include "desktop/facts/send_view.h"
 
 namespace rope {
 // What the send session runs beside the interface. As place_tasks.h.

@@ -5,7 +5,7 @@
 #include "core/splice/carry_over.h"
 #include "desktop/course/journal_writer.h"
 #include "desktop/course/leg_keeper.h"
-#include "desktop/push/send_view.h"
+#include "desktop/facts/send_view.h"
 
 namespace rope {
 /// How a splice came to be looked at here.

@@ -1,10 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/snapshot/read_changes.h"
 #include "core/splice/place_authors.h"
 #include "desktop/course/prepared_splice.h"
-#include "desktop/resolve/side_facts.h"
-#include "desktop/survey/commit_first_dialog.h"
+#include "desktop/facts/chosen_file.h"
+#include "desktop/facts/side_facts.h"
 
 namespace rope {
 // What the splice session runs beside the interface. As place_tasks.h.

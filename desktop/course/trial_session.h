@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "desktop/check/trial_view.h"
 #include "desktop/course/splice_session.h"
 #include "desktop/course/trial_tasks.h"
+#include "desktop/facts/trial_view.h"
 
 #include <QTimer>
 

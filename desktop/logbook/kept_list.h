@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "desktop/logbook/logbook_view.h"
+#include "desktop/facts/logbook_view.h"
 
 #include <QWidget>
 

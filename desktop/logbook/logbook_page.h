@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "desktop/logbook/logbook_view.h"
-#include "desktop/logbook/merge_view.h"
+#include "desktop/facts/logbook_view.h"
+#include "desktop/facts/merge_view.h"
 
 #include <QKeySequence>
 #include <QWidget>

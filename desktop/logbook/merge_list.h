@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "desktop/logbook/merge_view.h"
+#include "desktop/facts/merge_view.h"
 
 #include <QListView>
 

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "desktop/push/send_view.h"
+#include "desktop/facts/send_view.h"
 
 #include <QWidget>
 

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/splice/splice.h"
-#include "desktop/resolve/side_facts.h"
+#include "desktop/facts/side_facts.h"
 #include "desktop/wording/merge_words.h"
 
 #include <QWidget>

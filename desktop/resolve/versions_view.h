@@ -2,8 +2,8 @@
 #pragma once
 
 #include "core/snapshot/file_outcome.h"
+#include "desktop/facts/side_facts.h"
 #include "desktop/resolve/picture_difference.h"
-#include "desktop/resolve/side_facts.h"
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/wording/merge_words.h"
 

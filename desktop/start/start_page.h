@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "desktop/start/recent_place.h"
+#include "desktop/facts/recent_place.h"
 
 #include <QStringList>
 #include <QWidget>

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "desktop/survey/survey_view.h"
+#include "desktop/facts/survey_view.h"
 
 #include <QHash>
 #include <QWidget>

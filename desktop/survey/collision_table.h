@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "desktop/survey/collision_model.h"
+#include "desktop/facts/collision_model.h"
 
 #include <QWidget>
 

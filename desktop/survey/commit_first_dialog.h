@@ -2,10 +2,9 @@
 #pragma once
 
 #include "core/snapshot/read_changes.h"
+#include "desktop/facts/chosen_file.h"
 
 #include <QDialog>
-
-#include <optional>
 
 class QLabel;
 class QPlainTextEdit;
@@ -15,13 +14,6 @@ class QTreeWidgetItem;
 
 namespace rope {
 class ChangeView;
-
-/// A file that is to be committed: whole, or some of its changes.
-struct ChosenFile
-{
-    RepoPath path;
-    std::optional<std::vector<Excerpt>> changes;  ///< In order; nothing: the file as it is.
-};
 
 /// Asks which uncommitted files, and which of their changes, become a commit of one's own before the
 /// join, and with what message.

@@ -3,9 +3,9 @@
 
 #include "core/splice/collisions.h"
 #include "core/splice/splice.h"
+#include "desktop/facts/survey_view.h"
 #include "desktop/survey/branch_list.h"
 #include "desktop/survey/plan_panel.h"
-#include "desktop/survey/survey_view.h"
 
 #include <QWidget>
 

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "desktop/widgets/rope_chart_layout.h"
+#include "desktop/facts/rope_chart_layout.h"
 
 #include <QWidget>
 

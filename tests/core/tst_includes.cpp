@@ -23,19 +23,16 @@ const QMap<QString, QStringList>& allowed()
         kFindings + QStringList{QStringLiteral("core/logbook"), QStringLiteral("core/trial")};
     static const QStringList kStation = kCore
                                         + QStringList{QStringLiteral("desktop/background"),
+                                                      QStringLiteral("desktop/facts"),
                                                       QStringLiteral("desktop/widgets"),
                                                       QStringLiteral("desktop/wording")};
-    // Of the stations the values that they show.
+    // The start page and the clone panel are led by the course itself, yet.
     static const QStringList kCourse = kCore
                                        + QStringList{QStringLiteral("core/system/factory"),
                                                      QStringLiteral("desktop/background"),
-                                                     QStringLiteral("desktop/wording"),
+                                                     QStringLiteral("desktop/facts"),
                                                      QStringLiteral("desktop/start"),
-                                                     QStringLiteral("desktop/survey"),
-                                                     QStringLiteral("desktop/resolve"),
-                                                     QStringLiteral("desktop/check"),
-                                                     QStringLiteral("desktop/push"),
-                                                     QStringLiteral("desktop/logbook")};
+                                                     QStringLiteral("desktop/wording")};
     static const QMap<QString, QStringList> kAllowed{
         {QStringLiteral("core/base"), {}},
         {QStringLiteral("core/text"), {QStringLiteral("core/base")}},
@@ -55,8 +52,12 @@ const QMap<QString, QStringList>& allowed()
         {QStringLiteral("core/trial"), kPort},
         {QStringLiteral("desktop/background"), {}},
         {QStringLiteral("desktop/wording"), kFindings + QStringList{QStringLiteral("core/trial")}},
+        {QStringLiteral("desktop/facts"), kCore + QStringList{QStringLiteral("desktop/wording")}},
         {QStringLiteral("desktop/widgets"),
-         kMerge + QStringList{QStringLiteral("core/history"), QStringLiteral("desktop/wording")}},
+         kMerge
+             + QStringList{QStringLiteral("core/history"),
+                           QStringLiteral("desktop/facts"),
+                           QStringLiteral("desktop/wording")}},
         {QStringLiteral("desktop/commits"), kStation},
         {QStringLiteral("desktop/survey"),
          kStation + QStringList{QStringLiteral("desktop/commits")}},
@@ -82,10 +83,15 @@ const QMap<QString, QStringList>& allowed()
         {QStringLiteral("desktop/app"),
          kCourse
              + QStringList{QStringLiteral("desktop/ask"),
+                           QStringLiteral("desktop/check"),
                            QStringLiteral("desktop/command"),
                            QStringLiteral("desktop/course"),
-                           QStringLiteral("desktop/widgets"),
-                           QStringLiteral("desktop/record")}},
+                           QStringLiteral("desktop/logbook"),
+                           QStringLiteral("desktop/push"),
+                           QStringLiteral("desktop/record"),
+                           QStringLiteral("desktop/resolve"),
+                           QStringLiteral("desktop/survey"),
+                           QStringLiteral("desktop/widgets")}},
     };
     return kAllowed;
 }

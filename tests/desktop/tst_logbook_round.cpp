@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The logbook in the window, on real repositories: what was decided, rolling back and forward, reopening
 // before and after the push, taking out again.
-#include "desktop/logbook/logbook_view.h"
+#include "desktop/facts/logbook_view.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/shared_team.h"
 #include "tests/support/watched_application.h"

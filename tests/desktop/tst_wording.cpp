@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/commits/commit_table.h"
+#include "desktop/facts/rope_chart_layout.h"
+#include "desktop/facts/survey_view.h"
 #include "desktop/resolve/picture_difference.h"
 #include "desktop/resolve/worklist_rows.h"
 #include "desktop/survey/change_tables.h"
-#include "desktop/survey/survey_view.h"
 #include "desktop/widgets/region_strip.h"
-#include "desktop/widgets/rope_chart_layout.h"
 #include "desktop/wording/bytes_in_words.h"
 #include "desktop/wording/describe_error.h"
 #include "desktop/wording/finding_words.h"

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_logbook_round.cpp.
-#include "desktop/logbook/logbook_view.h"
+#include "desktop/facts/logbook_view.h"
 
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
@@ -81,8 +81,7 @@ void addReopening(const LoggedSplice& splice, LogActions& actions)
         actions.reopenWords = tr("It cannot be reopened here. %1").arg(whyNowhere(splice));
     } else {
         actions.canReopen = true;
-        actions.reopensOnTop =
-            splice.isSent || splice.isMergeAfter || plan.isCorrection();
+        actions.reopensOnTop = splice.isSent || splice.isMergeAfter || plan.isCorrection();
         actions.reopenLabel =
             splice.decided == 0
                 ? tr("Reopen")

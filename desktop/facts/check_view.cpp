@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_check_round.cpp.
-#include "desktop/check/check_view.h"
+#include "desktop/facts/check_view.h"
 
 #include <algorithm>
 

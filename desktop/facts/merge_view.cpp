@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_merges_round.cpp.
-#include "desktop/logbook/merge_view.h"
+#include "desktop/facts/merge_view.h"
 
 #include "desktop/wording/merge_words.h"
 

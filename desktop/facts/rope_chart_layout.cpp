@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_wording.cpp.
-#include "desktop/widgets/rope_chart_layout.h"
+#include "desktop/facts/rope_chart_layout.h"
 
 #include <QLineF>
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_check_command.cpp.
-#include "desktop/check/trial_view.h"
+#include "desktop/facts/trial_view.h"
 
 #include <algorithm>
 

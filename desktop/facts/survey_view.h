@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/splice/laid_commits.h"
-#include "desktop/widgets/rope_chart_layout.h"
+#include "desktop/facts/rope_chart_layout.h"
 
 #include <QString>
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_wording.cpp.
-#include "desktop/survey/survey_view.h"
+#include "desktop/facts/survey_view.h"
 
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/obstacles.h"

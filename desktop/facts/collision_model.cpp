@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_collision_view.cpp.
-#include "desktop/survey/collision_model.h"
+#include "desktop/facts/collision_model.h"
 
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"

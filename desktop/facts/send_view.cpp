@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Tested by tst_push_round.cpp.
-#include "desktop/push/send_view.h"
+#include "desktop/facts/send_view.h"
 
 #include "desktop/wording/describe_error.h"
 #include "desktop/wording/merge_words.h"
