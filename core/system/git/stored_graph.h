@@ -35,6 +35,7 @@ public:
         std::uint32_t level =
             0;                  ///< Greater than that of every parent; 1 without any. 0: not known.
         std::int64_t time = 0;  ///< Committer's clock, seconds since 1970.
+        // NOLINTNEXTLINE(modernize-use-nullptr): clang-tidy 14 sees a pointer in what <=> compares with
         friend auto operator<=>(const Rank&, const Rank&) = default;
     };
     /// REQUIRES: position < count()
