@@ -7,8 +7,12 @@
 
 #include <QApplication>
 
-#include <CLI/CLI.hpp>
+#include <array>
 #include <cstdio>
+#include <getopt.h>
+#include <map>
+#include <optional>
+#include <string>
 
 namespace {
 int resolveFile(const rope::FileRequest& request)
@@ -28,49 +32,80 @@ int resolveFile(const rope::FileRequest& request)
     QApplication::exec();
     return (*window)->exitCode();
 }
+
+/// What rope-splice asks of the window.
+struct Request
+{
+    std::string path;  ///< The repository to open.
+    std::string look;  ///< light or dark; empty: the desktop's.
+    std::string demo;  ///< The demo's folder: adds a menu to play the teammate.
+    rope::FileRequest file;
+};
+
+/// Paths are bytes, so the options are read before Qt makes text of them.
+std::optional<Request> readRequest(int argc, char** argv)
+{
+    constexpr std::array options{option{"theme", required_argument, nullptr, 't'},
+                                 option{"demo", required_argument, nullptr, 'd'},
+                                 option{"resolve-base", required_argument, nullptr, 'B'},
+                                 option{"resolve-ours", required_argument, nullptr, 'O'},
+                                 option{"resolve-theirs", required_argument, nullptr, 'T'},
+                                 option{"resolve-result", required_argument, nullptr, 'R'},
+                                 option{"resolve-label", required_argument, nullptr, 'L'},
+                                 option{}};
+    Request request;
+    std::map<int, std::string*> values{{'t', &request.look},
+                                       {'d', &request.demo},
+                                       {'B', &request.file.base},
+                                       {'O', &request.file.ours},
+                                       {'T', &request.file.theirs},
+                                       {'R', &request.file.result}};
+    int sign = 0;
+    while ((sign = ::getopt_long(argc, argv, "", options.data(), nullptr)) != -1) {
+        if (sign == 'L') {
+            request.file.labels.emplace_back(optarg);
+        } else if (const auto value = values.find(sign); value != values.end()) {
+            *value->second = optarg;
+        } else {
+            return std::nullopt;
+        }
+    }
+    if (!request.look.empty() && request.look != "light" && request.look != "dark") {
+        std::fputs("rope-splice-window: --theme is light or dark.\n", stderr);
+        return std::nullopt;
+    }
+    if (optind < argc) {
+        request.path = argv[optind];
+    }
+    return request;
+}
 }  // namespace
 
-// Only a fault in the table of options below could throw; it is to end the program.
-// NOLINTNEXTLINE(bugprone-exception-escape)
 int main(int argc, char** argv)
 {
-    CLI::App commandLine("The window of Rope Splice; started by rope-splice.",
-                         "rope-splice-window");
-    std::string path;
-    std::string look;
-    commandLine.add_option("path", path, "the repository to open");
-    commandLine.add_option("--theme", look, "light or dark; else the desktop's")
-        ->check(CLI::IsMember({"light", "dark"}));
-    std::string demo;
-    commandLine.add_option("--demo", demo, "the demo's folder: adds a menu to play the teammate");
-    rope::FileRequest file;
-    commandLine.add_option("--resolve-base", file.base, "one file: its base");
-    commandLine.add_option("--resolve-ours", file.ours, "its own version");
-    commandLine.add_option("--resolve-theirs", file.theirs, "the version to bring in");
-    commandLine.add_option("--resolve-result", file.result, "where its result is saved");
-    commandLine.add_option("--resolve-label", file.labels, "what base, ours, theirs are called")
-        ->allow_extra_args(false);
-    CLI11_PARSE(commandLine, argc, argv);
-
+    const auto request = readRequest(argc, argv);
+    if (!request) {
+        return rope::kExitError;
+    }
     QApplication application(argc, argv);
     QApplication::setOrganizationName(QStringLiteral("rope-splice"));
     QApplication::setApplicationName(QStringLiteral("rope-splice"));
     QApplication::setApplicationDisplayName(QStringLiteral("Rope Splice"));
     rope::startLog();
-    const rope::Look asked = look.empty()     ? rope::desktopLook()
-                             : look == "dark" ? rope::Look::dark
-                                              : rope::Look::light;
+    const rope::Look asked = request->look.empty()     ? rope::desktopLook()
+                             : request->look == "dark" ? rope::Look::dark
+                                                       : rope::Look::light;
     rope::applyLook(application, asked);
-    if (!file.result.empty()) {
-        return resolveFile(file);
+    if (!request->file.result.empty()) {
+        return resolveFile(request->file);
     }
     rope::Window window;
-    if (!demo.empty()) {
-        window.addDemoMenu(QString::fromStdString(demo));
+    if (!request->demo.empty()) {
+        window.addDemoMenu(QString::fromStdString(request->demo));
     }
-    if (!path.empty()) {
-        window.openRepository(
-            QString::fromLocal8Bit(path.data(), static_cast<qsizetype>(path.size())));
+    if (!request->path.empty()) {
+        window.openRepository(QString::fromLocal8Bit(request->path.data(),
+                                                     static_cast<qsizetype>(request->path.size())));
     }
     window.show();
     return QApplication::exec();
