@@ -4,7 +4,7 @@
 
 namespace rope {
 namespace {
-Finding at(const FileView& file, FindingKind kind, LineNumber line)
+Finding unbalancedAt(const FileView& file, FindingKind kind, LineNumber line)
 {
     return file.findingAt(kind, {line, line + 1}, FindingSide::both);
 }
@@ -43,17 +43,17 @@ void findUnbalanced(const FileView& file, std::vector<Finding>& found)
     if (ours.looseBrackets.empty() && theirs.looseBrackets.empty()
         && !joined.looseBrackets.empty()) {
         const LooseBracket& first = joined.looseBrackets.front();
-        Finding finding = at(file, FindingKind::bracketsOpen, first.line);
+        Finding finding = unbalancedAt(file, FindingKind::bracketsOpen, first.line);
         finding.name = std::string(1, first.sign);
         finding.count = static_cast<int>(joined.looseBrackets.size());
         found.push_back(std::move(finding));
     }
     if (!ours.openQuote && !theirs.openQuote && joined.openQuote) {
-        found.push_back(at(file, FindingKind::quoteOpen, *joined.openQuote));
+        found.push_back(unbalancedAt(file, FindingKind::quoteOpen, *joined.openQuote));
     }
     if (!firstBrokenIndent(ours.lines) && !firstBrokenIndent(theirs.lines)) {
         if (const auto broken = firstBrokenIndent(joined.lines)) {
-            found.push_back(at(file, FindingKind::indentBroken, *broken));
+            found.push_back(unbalancedAt(file, FindingKind::indentBroken, *broken));
         }
     }
 }

@@ -16,7 +16,7 @@ namespace {
 constexpr std::size_t kLeastLetters = 10;  // of a line that counts as added by both
 constexpr std::size_t kLeastLines = 3;
 
-Finding at(const FileView& file, FindingKind kind, LineNumber line)
+Finding findingAt(const FileView& file, FindingKind kind, LineNumber line)
 {
     return file.findingAt(kind, {line, line + 1}, FindingSide::both);
 }
@@ -44,7 +44,7 @@ void findImportsTwice(const FileView& file, std::vector<Finding>& found)
         if (!isFirst && file.joined.countOfLine(content) == 2
             && file.sides.ours.countOfLine(content) < 2
             && file.sides.theirs.countOfLine(content) < 2) {
-            Finding finding = at(file, FindingKind::importedTwice, line);
+            Finding finding = findingAt(file, FindingKind::importedTwice, line);
             finding.name = content;
             finding.otherPath = file.file.path;
             finding.otherLine = seen->second;
@@ -75,7 +75,7 @@ void findRepeatedLines(const FileView& file, std::vector<Finding>& found)
             file.originOf(line) != LineOrigin::base || file.originOf(line - 1) != LineOrigin::base;
         if (isNew && !hasPair(file.sides.ours, content) && !hasPair(file.sides.theirs, content)
             && !hasPair(file.sides.base, content)) {
-            Finding finding = at(file, FindingKind::lineRepeated, line);
+            Finding finding = findingAt(file, FindingKind::lineRepeated, line);
             finding.name = content;
             finding.mend = withoutLine(file, line);
             found.push_back(std::move(finding));
@@ -107,7 +107,7 @@ void findAddedTwice(const FileView& file, std::vector<Finding>& found)
             continue;
         }
         if (counted.size() == 1) {
-            finding = at(file, FindingKind::addedTwice, line);
+            finding = findingAt(file, FindingKind::addedTwice, line);
             finding.name = content;
             finding.otherPath = file.file.path;
             finding.otherLine = seen->second;
@@ -247,7 +247,7 @@ void findDefinedTwice(const FileView& file,
                               && file.originOf(lines[1]) != LineOrigin::base
                               && file.originOf(lines[0]) != file.originOf(lines[1]);
         if (countIn(inOurs) <= 1 && countIn(inTheirs) <= 1 && isOfBoth) {
-            Finding finding = at(file, FindingKind::definedTwice, lines[1]);
+            Finding finding = findingAt(file, FindingKind::definedTwice, lines[1]);
             finding.name = std::get<1>(name);
             finding.otherPath = file.file.path;
             finding.otherLine = lines[0];

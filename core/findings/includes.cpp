@@ -8,7 +8,7 @@
 
 namespace rope {
 namespace {
-constexpr std::size_t kLeastName = 4;  // letters: shorter names stand for too many things
+constexpr std::size_t kLeastWord = 4;  // letters: shorter names stand for too many things
 
 /// The path in `#include "path"` or `#include <path>`; empty for any other line.
 std::string_view includedPath(std::string_view line)
@@ -86,7 +86,7 @@ void addDeclaredFunctions(const VersionView& text, std::set<std::string>& names)
                    == std::string_view::npos
             && std::find(kNoTypes.begin(), kNoTypes.end(), before->text) == kNoTypes.end();
         if (isBehindType && next < bytes.size() && bytes[next] == '('
-            && word.text.size() >= kLeastName) {
+            && word.text.size() >= kLeastWord) {
             names.emplace(word.text);
         }
         before = &word;
@@ -139,7 +139,7 @@ knownHeader(const RepoPath& path, const VersionView& text, DefinitionReader& def
     const Definitions all = definitions.read(path, text.text());
     for (const Definition& one : all ? *all : std::vector<Definition>()) {
         const bool isInner = std::find(kInner.begin(), kInner.end(), one.kind) != kInner.end();
-        if (!isInner && one.name.size() >= kLeastName) {
+        if (!isInner && one.name.size() >= kLeastWord) {
             header.names.insert(one.name);
         }
     }

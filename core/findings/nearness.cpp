@@ -16,7 +16,7 @@ bool isInRegion(const FileView& file, LineNumber line)
         });
 }
 
-Finding at(const FileView& file, FindingKind kind, LineRange lines)
+Finding nearAt(const FileView& file, FindingKind kind, LineRange lines)
 {
     return file.findingAt(kind, lines, FindingSide::both);
 }
@@ -44,7 +44,7 @@ void findNearEdits(const FileView& file, std::vector<Finding>& found)
             if (current) {
                 found.push_back(std::move(*current));
             }
-            current = at(file, FindingKind::nearEdits, {last, line + 1});
+            current = nearAt(file, FindingKind::nearEdits, {last, line + 1});
             current->count = static_cast<int>(line - last - 1);
         }
         last = line;
@@ -84,7 +84,7 @@ void findSameFunctions(const FileView& file,
         }
         const LineRange lines{definition.line, std::min(*definition.end + 1, all.end)};
         if (has(LineOrigin::ours, lines) && has(LineOrigin::theirs, lines)) {
-            Finding finding = at(file, FindingKind::sameFunction, lines);
+            Finding finding = nearAt(file, FindingKind::sameFunction, lines);
             finding.name = definition.name;
             found.push_back(std::move(finding));
         }
@@ -148,7 +148,7 @@ void findMovedBlocks(const FileView& file, std::vector<Finding>& found)
             if (place != joined.end()) {
                 const auto first = static_cast<LineNumber>(place - joined.begin());
                 Finding finding =
-                    at(file, FindingKind::movedBlock, {first, first + hunk.before.size()});
+                    nearAt(file, FindingKind::movedBlock, {first, first + hunk.before.size()});
                 finding.side = mover;
                 finding.otherPath = file.file.basePath;
                 finding.otherLine = hunk.before.begin;

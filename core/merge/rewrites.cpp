@@ -13,9 +13,9 @@
 
 namespace rope {
 namespace {
-constexpr std::size_t kMostBytes = 100'000;       // of a text that is written anew
-constexpr std::size_t kMostCompared = 40'000;     // a larger block was replaced, not renamed in
-constexpr std::size_t kMostSearched = 2'000'000;  // of changed text in a file
+constexpr std::size_t kMostRewrittenBytes = 100'000;  // of a text that is written anew
+constexpr std::size_t kMostCompared = 40'000;         // a larger block was replaced, not renamed in
+constexpr std::size_t kMostSearchedBytes = 2'000'000;  // of changed text in a file
 constexpr int kLeastPlaces = 2;
 
 using Words = std::vector<std::string_view>;
@@ -113,7 +113,7 @@ Places placesIn(const TextJoin& join)
         const std::string_view before = join.base().lines(chunk.base);
         const std::string_view after = join.theirs().lines(chunk.theirs);
         searched += before.size() + after.size();
-        if (before.size() + after.size() <= kMostCompared && searched <= kMostSearched) {
+        if (before.size() + after.size() <= kMostCompared && searched <= kMostSearchedBytes) {
             addPlaces(before, after, places);
         }
     }
@@ -180,7 +180,7 @@ Rewrites theirsRewrites(const TextJoin& join)
 
 std::optional<RewrittenText> rewrittenText(const RegionTexts& texts, const Rewrites& rewrites)
 {
-    if (rewrites.names.empty() || texts.ours.size() > kMostBytes) {
+    if (rewrites.names.empty() || texts.ours.size() > kMostRewrittenBytes) {
         return std::nullopt;
     }
     const std::string ours = withNames(texts.ours, rewrites);

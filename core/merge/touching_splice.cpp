@@ -12,7 +12,7 @@ namespace rope {
 namespace {
 using Pieces = std::vector<std::string_view>;
 
-std::string_view bytesOf(const Pieces& pieces, LineRange range)
+std::string_view bytesOfPieces(const Pieces& pieces, LineRange range)
 {
     if (range.begin == range.end) {
         return {};
@@ -156,7 +156,7 @@ private:
     }
     [[nodiscard]] std::string_view textOf(std::size_t side, LineRange range) const
     {
-        return bytesOf(*m_sides[side], range);
+        return bytesOfPieces(*m_sides[side], range);
     }
 
     bool takeNext(const ClashJoin& clash)
@@ -245,7 +245,7 @@ private:
             append(own(0), own(0));
             return true;
         }
-        const auto joined = clash({bytesOf(m_base, base), own(0), own(1)});
+        const auto joined = clash({bytesOfPieces(m_base, base), own(0), own(1)});
         if (!joined) {
             return false;
         }
@@ -257,7 +257,7 @@ private:
     void keepUntil(LineNumber end)
     {
         if (m_at < end) {
-            append(bytesOf(m_base, {m_at, end}), bytesOf(m_base, {m_at, end}));
+            append(bytesOfPieces(m_base, {m_at, end}), bytesOfPieces(m_base, {m_at, end}));
             m_at = end;
         }
     }

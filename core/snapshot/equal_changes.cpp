@@ -13,7 +13,7 @@
 
 namespace rope {
 namespace {
-constexpr std::uint64_t kMostComparedBytes = 4'000'000;  // of a file; larger ones by their ids
+constexpr std::uint64_t kMostEqualBytes = 4'000'000;  // of a file; larger ones by their ids
 
 constexpr LineNumber kContextLines = 3;   // as git's patches have them
 constexpr std::size_t kMostToldOf = 200;  // commits of a side, where it is only told
@@ -126,7 +126,7 @@ private:
                 ids.push_back((*version)->id);
             }
         }
-        TRY_ASSIGN(const auto blobs, m_repository.readBlobs(ids, kMostComparedBytes));
+        TRY_ASSIGN(const auto blobs, m_repository.readBlobs(ids, kMostEqualBytes));
         const bool isText = std::all_of(
             blobs.begin(), blobs.end(), [](const BlobBytes& b) { return b && !isBinary(*b); });
         if (!isText || ids.empty()) {

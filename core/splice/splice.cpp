@@ -255,8 +255,8 @@ std::vector<Decision> Splice::decisions() const
     };
     for (std::size_t file = 0; file < m_files.size(); ++file) {
         add({file, SlotPlace::kQuestion});
-        const std::size_t slots = m_files[file].text ? m_files[file].text->slotCount() : 0;
-        for (std::size_t slot = 0; slot < slots; ++slot) {
+        const std::size_t slotCount = m_files[file].text ? m_files[file].text->slotCount() : 0;
+        for (std::size_t slot = 0; slot < slotCount; ++slot) {
             add({file, slot});
         }
     }

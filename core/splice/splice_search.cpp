@@ -2,6 +2,8 @@
 // Tested by tst_splice_search.cpp.
 #include "core/splice/splice_search.h"
 
+#include "core/text/encoding.h"
+
 #include <QByteArray>
 #include <QString>
 
@@ -12,12 +14,6 @@ namespace {
 char folded(char c)
 {
     return c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c;
-}
-
-bool isAscii(std::string_view text)
-{
-    return std::all_of(
-        text.begin(), text.end(), [](char c) { return static_cast<unsigned char>(c) < 0x80; });
 }
 
 /// UTF-8 with each letter folded by Unicode's simple folding, where that takes as many bytes: what

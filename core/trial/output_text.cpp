@@ -80,7 +80,7 @@ std::optional<std::uint32_t> extendedColour(const std::vector<unsigned>& numbers
     return std::nullopt;
 }
 
-void apply(const std::vector<unsigned>& numbers, OutputStyle& style)
+void applyNumbers(const std::vector<unsigned>& numbers, OutputStyle& style)
 {
     for (std::size_t i = 0; i < numbers.size(); ++i) {
         const unsigned number = numbers[i];
@@ -174,7 +174,7 @@ void OutputText::endSequence(char letter)
 {
     const bool isPlain = m_sequence.find_first_not_of("0123456789;:") == std::string::npos;
     if (letter == 'm' && isPlain) {
-        apply(numbersIn(m_sequence), m_style);
+        applyNumbers(numbersIn(m_sequence), m_style);
     } else if (letter == 'K' && m_sequence == "2") {
         m_line = {};
         m_size = 0;

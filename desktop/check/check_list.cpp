@@ -6,8 +6,8 @@
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/finding_words.h"
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/tr.h"
 
-#include <QCoreApplication>
 #include <QKeyEvent>
 #include <QLineEdit>
 #include <QListView>
@@ -20,11 +20,6 @@
 
 namespace rope {
 namespace {
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("CheckList", text);
-}
-
 CheckRow heading(const QString& title, const QString& words)
 {
     CheckRow row;

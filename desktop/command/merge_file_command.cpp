@@ -164,10 +164,10 @@ void printMarked(const TextJoin& join, const MarkerStyle& style)
         return;
     }
     std::string kept;
-    constexpr std::size_t kMostKept = 1 << 16;
+    constexpr std::size_t kMostKeptBytes = 1 << 16;
     (void)writeMarkedText(join, style, [&kept](std::string_view piece) {
         kept += piece;
-        if (kept.size() >= kMostKept) {
+        if (kept.size() >= kMostKeptBytes) {
             printBytes(kept);
             kept.clear();
         }

@@ -2,16 +2,12 @@
 // Tested by tst_commit_reader.cpp.
 #include "desktop/commits/change_words.h"
 
-#include <QCoreApplication>
+#include "desktop/wording/tr.h"
+
 #include <QStringList>
 
 namespace rope {
 namespace {
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("ChangeWords", text);
-}
-
 QString kindRemark(const FileChange& change)
 {
     if (!change.before) {

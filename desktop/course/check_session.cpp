@@ -12,16 +12,7 @@
 
 namespace rope {
 namespace {
-constexpr int kPauseMs = 30;  // one check for decisions that fall together
-
-/// What is to be known of a file that is read, besides its path.
-struct CheckedText
-{
-    std::string key;
-    bool isText = false;
-    bool isGone = false;
-    bool isAlike = false;  ///< In both sides.
-};
+constexpr int kCheckPauseMs = 30;  // one check for decisions that fall together
 
 bool isAboutStructure(FindingKind kind)
 {
@@ -55,8 +46,17 @@ SpliceFile copyOf(const SpliceFile& file)
 /// What one check gave.
 struct CheckSession::Checked
 {
+    /// What is to be known of a file that is read, besides its path.
+    struct Text
+    {
+        std::string key;
+        bool isText = false;
+        bool isGone = false;
+        bool isAlike = false;  ///< In both sides.
+    };
+
     CheckReport report;
-    std::map<RepoPath, CheckedText> texts;
+    std::map<RepoPath, Text> texts;
     std::map<RepoPath, std::shared_ptr<const CheckedResult>> resultsOfFindings;
     std::shared_ptr<Splice> rebased;  ///< Of a rebase with nothing open: as one join.
 };
@@ -150,7 +150,7 @@ CheckSession::CheckSession(PlaceSession& place, SpliceSession& splice, QObject* 
     , m_takes(1, this)
 {
     m_timer.setSingleShot(true);
-    m_timer.setInterval(kPauseMs);
+    m_timer.setInterval(kCheckPauseMs);
     connect(&m_timer, &QTimer::timeout, this, &CheckSession::check);
     connect(&m_splice, &SpliceSession::started, this, &CheckSession::onStarted);
     connect(&m_splice, &SpliceSession::ending, this, &CheckSession::onEnding);

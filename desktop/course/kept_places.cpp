@@ -8,7 +8,7 @@
 
 namespace rope {
 namespace {
-constexpr std::size_t kMostKept = 3;
+constexpr std::size_t kMostKeptPlaces = 3;
 }  // namespace
 
 Result<KeptPlaces::Used> KeptPlaces::take(const std::string& folder,
@@ -42,7 +42,7 @@ void KeptPlaces::keep(Used used)
         oldest = std::move(used);
         return;
     }
-    if (m_kept.size() == kMostKept) {
+    if (m_kept.size() == kMostKeptPlaces) {
         oldest = std::move(m_kept.front());
         m_kept.erase(m_kept.begin());
     }

@@ -6,7 +6,7 @@
 
 namespace rope {
 namespace {
-constexpr int kPauseMs = 200;
+constexpr int kLayPauseMs = 200;
 }  // namespace
 
 LegKeeper::LegKeeper(PlaceSession& place, QObject* parent)
@@ -15,7 +15,7 @@ LegKeeper::LegKeeper(PlaceSession& place, QObject* parent)
     , m_work(1, this)
 {
     m_timer.setSingleShot(true);
-    m_timer.setInterval(kPauseMs);
+    m_timer.setInterval(kLayPauseMs);
     connect(&m_timer, &QTimer::timeout, this, &LegKeeper::settle);
 }
 

@@ -12,8 +12,8 @@
 #include "core/text/text.h"
 #include "desktop/course/splice_tasks.h"
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/tr.h"
 
-#include <QCoreApplication>
 #include <QDateTime>
 
 #include <algorithm>
@@ -25,11 +25,6 @@ namespace {
 constexpr std::size_t kMostRows = 300;
 constexpr std::size_t kMostFollowed = 60;  // splices of which is found what came after, the newest
 constexpr std::size_t kMostAfter = 5;
-
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("Logbook", text);
-}
 
 bool isRoll(SpliceKind kind)
 {

@@ -4,7 +4,7 @@
 
 namespace rope {
 namespace {
-constexpr int kPauseMs = 250;  // a git command changes many things in a row
+constexpr int kWatchPauseMs = 250;  // a git command changes many things in a row
 constexpr int kPollMs = 10'000;
 }  // namespace
 
@@ -12,7 +12,7 @@ PlaceWatcher::PlaceWatcher(QObject* parent)
     : QObject(parent)
 {
     m_pause.setSingleShot(true);
-    m_pause.setInterval(kPauseMs);
+    m_pause.setInterval(kWatchPauseMs);
     m_poll.setInterval(kPollMs);
     connect(&m_watcher, &QFileSystemWatcher::directoryChanged, this, [this] { m_pause.start(); });
     connect(&m_pause, &QTimer::timeout, this, &PlaceWatcher::mayHaveChanged);

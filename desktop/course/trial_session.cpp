@@ -16,7 +16,7 @@
 
 namespace rope {
 namespace {
-constexpr int kPauseMs = 120;
+constexpr int kLookPauseMs = 120;
 constexpr int kLiveMs = 60;
 constexpr int kCleanAfterMs = 3000;            // when the window has what it needs first
 constexpr std::size_t kMostWaiting = 400'000;  // bytes that are shown at once; of more, the end
@@ -47,7 +47,7 @@ TrialSession::TrialSession(PlaceSession& place, SpliceSession& splice, QObject* 
     , m_cleaning(1, this)
 {
     m_lookTimer.setSingleShot(true);
-    m_lookTimer.setInterval(kPauseMs);
+    m_lookTimer.setInterval(kLookPauseMs);
     m_liveTimer.setInterval(kLiveMs);
     connect(&m_lookTimer, &QTimer::timeout, this, &TrialSession::look);
     connect(&m_liveTimer, &QTimer::timeout, this, &TrialSession::forward);

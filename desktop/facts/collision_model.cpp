@@ -4,18 +4,12 @@
 
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
-
-#include <QCoreApplication>
+#include "desktop/wording/tr.h"
 
 #include <algorithm>
 
 namespace rope {
 namespace {
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("Collisions", text);
-}
-
 QString whoOf(const CollisionBranch& branch)
 {
     return shown(branch.tip.author.name);

@@ -4,19 +4,14 @@
 
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/tr.h"
 
-#include <QCoreApplication>
 #include <QStringList>
 
 #include <algorithm>
 
 namespace rope {
 namespace {
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("Logbook", text);
-}
-
 /// What was recorded after a splice, by name.
 QString afterInWords(const LoggedSplice& splice)
 {

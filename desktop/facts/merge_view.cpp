@@ -3,19 +3,14 @@
 #include "desktop/facts/merge_view.h"
 
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/tr.h"
 
-#include <QCoreApplication>
 #include <QStringList>
 
 #include <algorithm>
 
 namespace rope {
 namespace {
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("Merges", text);
-}
-
 QString nameOf(OddSide side)
 {
     return side == OddSide::ours ? tr("ours") : tr("theirs");

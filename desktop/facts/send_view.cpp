@@ -5,8 +5,8 @@
 #include "desktop/wording/describe_error.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/tr.h"
 
-#include <QCoreApplication>
 #include <QStringList>
 
 #include <map>
@@ -14,11 +14,6 @@
 namespace rope {
 namespace {
 constexpr qsizetype kMostNamedFiles = 3;
-
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("Send", text);
-}
 
 QString listed(const std::vector<std::string>& paths)
 {

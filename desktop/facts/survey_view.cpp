@@ -5,19 +5,13 @@
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/obstacles.h"
 #include "desktop/wording/relative_time.h"
-
-#include <QCoreApplication>
+#include "desktop/wording/tr.h"
 
 #include <algorithm>
 #include <set>
 
 namespace rope {
 namespace {
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("Survey", text);
-}
-
 /// Lines a side changed: the longer of what it took away and what it put there, over its chunks.
 int changedLines(const TextJoin& join, ChunkKind own, LineRange Chunk::*side)
 {

@@ -17,7 +17,7 @@
 
 namespace rope {
 namespace {
-constexpr std::array kChoices{
+constexpr std::array kPartChoices{
     PartChoice::ours, PartChoice::theirs, PartChoice::bothTheirsFirst, PartChoice::base};
 constexpr int kPlaceRight = 34;  // where numbers end
 constexpr int kRopeLeft = 40;    // the bit of rope that leads to the mark
@@ -221,7 +221,7 @@ private:
         const auto chosen = m_model.choice().choiceOf(part);
         std::vector<Segment> segments;
         int right = rect.right() - 8;
-        for (auto choice = kChoices.rbegin(); choice != kChoices.rend(); ++choice) {
+        for (auto choice = kPartChoices.rbegin(); choice != kPartChoices.rend(); ++choice) {
             const bool isOn = chosen && areSame(*choice, *chosen);
             const QString name = nameOfChoice(isOn ? *chosen : *choice);
             const int width = metrics.horizontalAdvance(name) + 2 * kSegmentPadding + kSwatchRoom;
@@ -485,13 +485,14 @@ void LinesView::choose(std::size_t part, PartChoice choice)
 void LinesView::stepChoice(std::size_t part, int direction)
 {
     const auto chosen = m_choice.choiceOf(part);
-    const auto at = std::find_if(kChoices.begin(), kChoices.end(), [&](PartChoice choice) {
+    const auto at = std::find_if(kPartChoices.begin(), kPartChoices.end(), [&](PartChoice choice) {
         return chosen && areSame(choice, *chosen);
     });
-    const auto count = static_cast<std::ptrdiff_t>(kChoices.size());
-    const auto from = at == kChoices.end() ? (direction > 0 ? -1 : count) : at - kChoices.begin();
+    const auto count = static_cast<std::ptrdiff_t>(kPartChoices.size());
+    const auto from =
+        at == kPartChoices.end() ? (direction > 0 ? -1 : count) : at - kPartChoices.begin();
     const auto to = std::clamp<std::ptrdiff_t>(from + direction, 0, count - 1);
-    choose(part, kChoices[static_cast<std::size_t>(to)]);
+    choose(part, kPartChoices[static_cast<std::size_t>(to)]);
 }
 
 void LinesView::keyPressEvent(QKeyEvent* event)

@@ -3,9 +3,9 @@
 #include "desktop/resolve/picture_difference.h"
 
 #include "desktop/widgets/theme.h"
+#include "desktop/wording/tr.h"
 
 #include <QBuffer>
-#include <QCoreApplication>
 #include <QImageReader>
 
 #include <algorithm>
@@ -13,11 +13,6 @@
 namespace rope {
 namespace {
 constexpr qint64 kMostPixels = 50'000'000;
-
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("Pictures", text);
-}
 
 bool isPartlyTransparent(const QImage& image)
 {

@@ -14,11 +14,11 @@
 
 namespace rope {
 namespace {
-constexpr std::array kChoices{TogetherChoice::ours,
-                              TogetherChoice::theirs,
-                              TogetherChoice::oursTheirs,
-                              TogetherChoice::theirsOurs,
-                              TogetherChoice::leaveOpen};
+constexpr std::array kTogetherChoices{TogetherChoice::ours,
+                                      TogetherChoice::theirs,
+                                      TogetherChoice::oursTheirs,
+                                      TogetherChoice::theirsOurs,
+                                      TogetherChoice::leaveOpen};
 
 QString countInWords(const Splice& splice, const std::vector<SlotPlace>& places)
 {
@@ -77,7 +77,7 @@ void TogetherPanel::showPlaces(const Splice& splice,
 {
     m_count->setText(countInWords(splice, places));
     std::vector<ChoiceRow> rows;
-    for (const TogetherChoice choice : kChoices) {
+    for (const TogetherChoice choice : kTogetherChoices) {
         const TogetherLoss loss = lossTogether(splice, places, choice);
         const bool isLosing = loss.filesGone + loss.handTexts > 0;
         rows.push_back({labelOf(choice), lossInWords(loss, choice, names), isLosing, false});
@@ -98,11 +98,11 @@ int TogetherPanel::lookedAt() const
 
 TogetherChoice TogetherPanel::choiceOf(int row) const
 {
-    return kChoices.at(static_cast<std::size_t>(row));
+    return kTogetherChoices.at(static_cast<std::size_t>(row));
 }
 
 int TogetherPanel::rowCount() const
 {
-    return static_cast<int>(kChoices.size());
+    return static_cast<int>(kTogetherChoices.size());
 }
 }  // namespace rope

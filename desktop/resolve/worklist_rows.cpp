@@ -3,8 +3,7 @@
 #include "desktop/resolve/worklist_rows.h"
 
 #include "desktop/wording/merge_words.h"
-
-#include <QCoreApplication>
+#include "desktop/wording/tr.h"
 
 #include <algorithm>
 #include <iterator>
@@ -12,11 +11,6 @@
 
 namespace rope {
 namespace {
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("Worklist", text);
-}
-
 int lineBreaksIn(std::string_view text)
 {
     return static_cast<int>(std::count(text.begin(), text.end(), '\n'));

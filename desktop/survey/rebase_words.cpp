@@ -4,16 +4,10 @@
 
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
-
-#include <QCoreApplication>
+#include "desktop/wording/tr.h"
 
 namespace rope {
 namespace {
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("Rebase", text);
-}
-
 QString toDecide(const RebaseForecast& forecast)
 {
     const std::size_t open = forecast.openCount();

@@ -12,13 +12,6 @@
 namespace rope {
 namespace {
 constexpr int kSwatch = 14;
-
-const SideColours& coloursOf(Strand side)
-{
-    return side == Strand::ours     ? theme().ours
-           : side == Strand::theirs ? theme().theirs
-                                    : theme().base;
-}
 }  // namespace
 
 EvidenceCard::EvidenceCard(Strand side, const QString& title, QWidget* parent)

@@ -22,7 +22,7 @@ namespace {
 constexpr double kMostZoom = 32;
 constexpr double kLeastZoom = 1.0 / 32;
 constexpr int kMostFittedZoom = 8;  // of small pictures, in whole steps, so that pixels stay pixels
-constexpr int kGap = 12;
+constexpr int kPictureGap = 12;
 constexpr int kChequer = 8;
 
 /// Below what is transparent.
@@ -124,8 +124,8 @@ private:
     [[nodiscard]] QRect cell(std::size_t index) const
     {
         const int count = static_cast<int>(m_owner.m_versions.size());
-        const int each = (width() - kGap * (count - 1)) / count;
-        return {static_cast<int>(index) * (each + kGap), 0, each, height()};
+        const int each = (width() - kPictureGap * (count - 1)) / count;
+        return {static_cast<int>(index) * (each + kPictureGap), 0, each, height()};
     }
 
     /// What was set, or what fits all of them in.

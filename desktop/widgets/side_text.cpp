@@ -7,6 +7,8 @@
 #include "core/text/encoding.h"
 #include "core/text/text.h"
 #include "desktop/widgets/side_text_measures.h"
+#include "desktop/widgets/strand_pattern.h"
+#include "desktop/widgets/theme.h"
 #include "desktop/wording/merge_words.h"
 
 #include <QAbstractTextDocumentLayout>

@@ -4,6 +4,8 @@
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/side_text.h"
 #include "desktop/widgets/side_text_measures.h"
+#include "desktop/widgets/strand_pattern.h"
+#include "desktop/widgets/theme.h"
 
 #include <QApplication>
 #include <QHelpEvent>

@@ -13,8 +13,8 @@
 namespace rope {
 namespace {
 constexpr std::size_t kMostKnots = 5;
-constexpr qreal kRopeWidth = 6;
-constexpr qreal kKnotRadius = 3.5;
+constexpr qreal kSmallRopeWidth = 6;
+constexpr qreal kSmallKnotRadius = 3.5;
 constexpr qreal kStub = 26;  // of the base, before the sides part
 constexpr qreal kBend = 24;
 
@@ -22,7 +22,7 @@ void paintKnotAt(QPainter& painter, QPointF centre)
 {
     painter.setPen(QPen(theme().ink, 1.4));
     painter.setBrush(theme().paper);
-    painter.drawEllipse(centre, kKnotRadius, kKnotRadius);
+    painter.drawEllipse(centre, kSmallKnotRadius, kSmallKnotRadius);
 }
 
 /// A side from where they parted to its newest commit.
@@ -33,7 +33,7 @@ void paintSide(QPainter& painter, QPointF base, QPointF end, std::size_t commits
     const qreal middle = base.x() + kBend / 2;
     path.cubicTo({middle, base.y()}, {middle, end.y()}, level);
     path.lineTo(end);
-    paintRope(painter, path, kRopeWidth, strand);
+    paintRope(painter, path, kSmallRopeWidth, strand);
     const std::size_t knots = std::min(commits, kMostKnots);
     const qreal apart = (end.x() - level.x()) / kMostKnots;
     for (std::size_t i = 0; i < knots; ++i) {
@@ -42,7 +42,8 @@ void paintSide(QPainter& painter, QPointF base, QPointF end, std::size_t commits
     if (commits > kMostKnots) {
         // A gap stands for the commits without a knot.
         const qreal at = end.x() - static_cast<qreal>(kMostKnots) * apart + apart / 2;
-        painter.fillRect(QRectF(at - 4, end.y() - kRopeWidth, 8, 2 * kRopeWidth), theme().paper);
+        painter.fillRect(QRectF(at - 4, end.y() - kSmallRopeWidth, 8, 2 * kSmallRopeWidth),
+                         theme().paper);
         painter.setPen(QPen(theme().muted, 1.4, Qt::DotLine));
         painter.drawLine(QPointF(at - 4, end.y()), QPointF(at + 4, end.y()));
     }
@@ -69,13 +70,13 @@ void SmallRopeChart::paintEvent(QPaintEvent*)
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     const qreal middle = height() / 2.0;
-    const qreal right = width() - kKnotRadius - 2;
+    const qreal right = width() - kSmallKnotRadius - 2;
     const bool isLevel = m_ours == 0 && m_theirs == 0;
     const QPointF base(isLevel ? right : kStub, middle);
     QPainterPath before(QPointF(0, middle));
     before.lineTo(base);
-    paintRope(painter, before, kRopeWidth, Strand::base);
-    const qreal reach = height() / 2.0 - kKnotRadius - 2;
+    paintRope(painter, before, kSmallRopeWidth, Strand::base);
+    const qreal reach = height() / 2.0 - kSmallKnotRadius - 2;
     if (m_theirs > 0) {
         paintSide(painter, base, {right, middle + reach}, m_theirs, Strand::theirs);
     }

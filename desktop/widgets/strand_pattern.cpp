@@ -66,6 +66,13 @@ Strand strandOf(LineOrigin origin)
     return Strand::base;
 }
 
+const SideColours& coloursOf(Strand side)
+{
+    return side == Strand::ours     ? theme().ours
+           : side == Strand::theirs ? theme().theirs
+                                    : theme().base;
+}
+
 void paintStrand(QPainter& painter, const QRectF& rect, Strand strand)
 {
     const Theme& t = theme();

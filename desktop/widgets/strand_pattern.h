@@ -10,6 +10,8 @@ class QPainter;
 class QPainterPath;
 
 namespace rope {
+struct SideColours;
+
 /// What a strand shows. Each has a pattern as well as a colour.
 enum class Strand {
     base,    ///< Plain.
@@ -21,6 +23,9 @@ enum class Strand {
 };
 
 [[nodiscard]] Strand strandOf(LineOrigin origin);
+
+/// The colours of the side a strand shows; of base where it shows no one side. Interface thread only.
+[[nodiscard]] const SideColours& coloursOf(Strand side);
 
 /// Fills a rectangle with a strand's pattern. The pattern is anchored at the painter's origin, so
 /// that neighbours continue each other.

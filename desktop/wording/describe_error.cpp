@@ -3,19 +3,13 @@
 #include "desktop/wording/describe_error.h"
 
 #include "desktop/wording/merge_words.h"
-
-#include <QCoreApplication>
+#include "desktop/wording/tr.h"
 
 #include <algorithm>
 #include <string_view>
 
 namespace rope {
 namespace {
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("describe", text);
-}
-
 /// The sentence and the next step of a reason; empty for Reason::none. A table: as long as there are
 /// reasons.
 // NOLINTNEXTLINE(readability-function-size)

@@ -3,17 +3,11 @@
 #include "desktop/wording/finding_words.h"
 
 #include "desktop/wording/merge_words.h"
-
-#include <QCoreApplication>
+#include "desktop/wording/tr.h"
 
 namespace rope {
 namespace {
 constexpr std::size_t kMostNameBytes = 60;
-
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("Finding", text);
-}
 
 QString nameOf(FindingSide side)
 {

@@ -5,19 +5,14 @@
 #include "core/snapshot/repo_paths.h"
 #include "core/text/encoding.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/tr.h"
 
-#include <QCoreApplication>
 #include <QStringList>
 
 #include <algorithm>
 
 namespace rope {
 namespace {
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("words", text);
-}
-
 constexpr const char* kSeparator = " · ";
 
 QString joined(const QStringList& parts)

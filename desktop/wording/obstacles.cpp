@@ -3,18 +3,14 @@
 #include "desktop/wording/obstacles.h"
 
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/tr.h"
 
-#include <QCoreApplication>
 #include <QStringList>
 
 namespace rope {
 namespace {
 constexpr int kMostNamedFiles = 3;
 
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("obstacles", text);
-}
 }  // namespace
 
 namespace {

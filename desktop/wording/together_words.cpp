@@ -2,14 +2,10 @@
 // Tested by tst_wording.cpp.
 #include "desktop/wording/together_words.h"
 
-#include <QCoreApplication>
+#include "desktop/wording/tr.h"
 
 namespace rope {
 namespace {
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("Together", text);
-}
 }  // namespace
 
 QString labelOf(TogetherChoice choice)

@@ -4,8 +4,8 @@
 
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/tr.h"
 
-#include <QCoreApplication>
 #include <QDateTime>
 #include <QLocale>
 #include <QStringList>
@@ -14,11 +14,6 @@
 
 namespace rope {
 namespace {
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("TrialWords", text);
-}
-
 QString durationInWords(std::int64_t ms)
 {
     if (ms < 10'000) {

@@ -6,8 +6,8 @@
 
 namespace rope {
 namespace {
-constexpr int kAnswerMs = 60'000;
-constexpr std::size_t kAttributes = 2;
+constexpr int kAttributesMs = 60'000;
+constexpr std::size_t kAttributeCount = 2;
 constexpr std::size_t kFields = 3;  // path, attribute, value, each ended by NUL
 }  // namespace
 
@@ -42,8 +42,8 @@ Result<std::vector<AttributeValue>> AttributeReader::valuesOf(std::span<const Re
     m_process->write(input.data(), static_cast<qint64>(input.size()));
     std::string out;
     std::size_t ends = 0;
-    while (ends < kFields * kAttributes * paths.size()) {
-        if (m_process->bytesAvailable() == 0 && !m_process->waitForReadyRead(kAnswerMs)) {
+    while (ends < kFields * kAttributeCount * paths.size()) {
+        if (m_process->bytesAvailable() == 0 && !m_process->waitForReadyRead(kAttributesMs)) {
             restart();
             return Error{ErrorCode::io, "check-attr", out.substr(0, 500)};
         }
@@ -52,7 +52,7 @@ Result<std::vector<AttributeValue>> AttributeReader::valuesOf(std::span<const Re
         out.append(more.constData(), static_cast<std::size_t>(more.size()));
     }
     auto values = parseAttributes(out);
-    if (!values || values->size() != kAttributes * paths.size()) {
+    if (!values || values->size() != kAttributeCount * paths.size()) {
         restart();
         return Error{ErrorCode::corrupt, "check-attr", out.substr(0, 500)};
     }

@@ -15,7 +15,7 @@
 
 namespace rope {
 namespace {
-constexpr qint64 kMostStateBytes = 2'000'000;
+constexpr qint64 kMostTodoBytes = 2'000'000;
 constexpr int kMostPatches = 10'000;
 
 /// Reads files of a folder, and remembers what it has read.
@@ -34,9 +34,8 @@ public:
     [[nodiscard]] std::string read(const std::string& name) const
     {
         QFile file(QString::fromStdString(m_folder + "/" + name));
-        std::string bytes = file.open(QIODevice::ReadOnly)
-                                ? file.read(kMostStateBytes).toStdString()
-                                : std::string();
+        std::string bytes = file.open(QIODevice::ReadOnly) ? file.read(kMostTodoBytes).toStdString()
+                                                           : std::string();
         m_raw.append(name).append(1, '\0').append(bytes).append(1, '\0');
         return bytes;
     }

@@ -16,7 +16,7 @@ constexpr const char* kToolKey = "merge.tool";
 constexpr std::string_view kAttribute = "* merge=rope-splice\n";
 
 /// As a shell takes it for one word; git gives these commands to one.
-std::string quoted(const std::string& word)
+std::string quotedForShell(const std::string& word)
 {
     std::string result = "'";
     for (const char c : word) {
@@ -37,7 +37,7 @@ public:
     Result<ToolSetupOutcome> run()
     {
         TRY_ASSIGN(m_configFile, configFile());
-        const std::string program = quoted(m_setup.program);
+        const std::string program = quotedForShell(m_setup.program);
         TRY(set(
             "mergetool.rope-splice.cmd",
             program

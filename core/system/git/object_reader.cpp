@@ -10,7 +10,7 @@
 
 namespace rope {
 namespace {
-constexpr int kAnswerMs = 120'000;  // git that is silent for longer is taken for dead
+constexpr int kObjectMs = 120'000;  // git that is silent for longer is taken for dead
 constexpr std::size_t kBufferBytes = 1 << 17;
 constexpr std::size_t kChunk = 64;       // objects asked for in one go
 constexpr std::size_t kMostAhead = 256;  // asked of one process before the first is answered
@@ -63,7 +63,7 @@ Status ObjectReader::Lane::fill()
               buffer.begin() + static_cast<std::ptrdiff_t>(filled),
               buffer.begin());
     filled -= std::exchange(consumed, 0);
-    TRY_ASSIGN(const std::size_t got, process->read(std::span(buffer).subspan(filled), kAnswerMs));
+    TRY_ASSIGN(const std::size_t got, process->read(std::span(buffer).subspan(filled), kObjectMs));
     filled += got;
     return got > 0 ? ok() : Error{ErrorCode::io, {}, {}};
 }
@@ -209,7 +209,7 @@ private:
             }
         }
         auto having = processes.size() == 1 ? Result(std::vector<std::size_t>{0})
-                                            : PipedProcess::waitForAny(processes, kAnswerMs);
+                                            : PipedProcess::waitForAny(processes, kObjectMs);
         if (!having) {
             return brokenOff(*lanes.front());
         }
