@@ -13,6 +13,9 @@ target_compile_definitions(rope_options INTERFACE
     QT_NO_NARROWING_CONVERSIONS_IN_CONNECT QT_DISABLE_DEPRECATED_BEFORE=0x060400
     $<$<NOT:$<CONFIG:Release>>:_GLIBCXX_ASSERTIONS>)
 target_include_directories(rope_options INTERFACE ${PROJECT_SOURCE_DIR})
+if(ROPE_PCH)
+    target_compile_options(rope_options INTERFACE $<$<CXX_COMPILER_ID:GNU>:-fpch-preprocess>)  # ccache needs it
+endif()
 if(ROPE_SANITIZE)
     # What is left out takes half of the compiler's time, and but for alignment the address sanitizer finds it too.
     target_compile_options(rope_options INTERFACE -fsanitize=address,undefined -fno-omit-frame-pointer
@@ -20,27 +23,49 @@ if(ROPE_SANITIZE)
     target_link_options(rope_options INTERFACE -fsanitize=address,undefined)
 endif()
 
-# All core tests at once, and what moc makes, which clang-tidy has to see.
-add_custom_target(core-tests)
+# What moc makes, which clang-tidy has to see.
 add_custom_target(moc-sources)
 
-# rope_library(NAME SOURCES ... HEADERS ... LINK ... [QT])
-# QT: the folder has classes for moc. PCH: headers to precompile; PCH_FROM: the library whose precompiled
-# headers are shared (same Qt modules, so that the compiler accepts them).
+# rope_moc(TARGET FILE OUTPUT): makes OUTPUT, a source of TARGET. AUTOMOC would start a scanner for each target: a tenth of
+# the whole build.
+function(rope_moc target file output)
+    get_filename_component(stem ${output} NAME_WE)
+    set(made ${CMAKE_CURRENT_BINARY_DIR}/moc/${output})
+    qt6_generate_moc(${file} ${made})
+    set_source_files_properties(${made} PROPERTIES UNITY_GROUP moc)
+    target_sources(${target} PRIVATE ${made})
+    target_include_directories(${target} PRIVATE ${CMAKE_CURRENT_BINARY_DIR}/moc)
+    add_custom_target(${target}-${stem}-moc DEPENDS ${made})
+    add_dependencies(moc-sources ${target}-${stem}-moc)
+endfunction()
+
+# rope_library(NAME SOURCES ... HEADERS ... LINK ... [PLAIN_SPEED])
+# PLAIN_SPEED: nothing in it is worked out that takes time; the compiler spends half of its own on it.
+# PCH: headers to precompile; PCH_FROM: the library whose precompiled headers are shared (same Qt modules and flags, so
+# that the compiler accepts them). A header with its first Q_OBJECT is seen when CMake runs again (./dev build).
 function(rope_library name)
-    cmake_parse_arguments(ARG "QT" "PCH_FROM" "SOURCES;HEADERS;LINK;PCH" ${ARGN})
+    cmake_parse_arguments(ARG "PLAIN_SPEED" "PCH_FROM" "SOURCES;HEADERS;LINK;PCH" ${ARGN})
     add_library(rope_${name} STATIC ${ARG_SOURCES})
     add_library(rope::${name} ALIAS rope_${name})
     target_sources(rope_${name} PUBLIC FILE_SET HEADERS
         BASE_DIRS ${PROJECT_SOURCE_DIR} FILES ${ARG_HEADERS})
     target_link_libraries(rope_${name} PUBLIC ${ARG_LINK} PRIVATE rope_options)
     target_include_directories(rope_${name} PUBLIC ${PROJECT_SOURCE_DIR})
-    set_target_properties(rope_${name} PROPERTIES VERIFY_INTERFACE_HEADER_SETS ON)
-    if(ARG_QT)
-        # moc reads headers only: it need not wait for the libraries that this one is linked with.
-        set_target_properties(rope_${name} PROPERTIES AUTOMOC ON AUTOGEN_ORIGIN_DEPENDS OFF)
-        add_dependencies(moc-sources rope_${name}_autogen)
+    set_target_properties(rope_${name} PROPERTIES VERIFY_INTERFACE_HEADER_SETS ON
+        UNITY_BUILD ON UNITY_BUILD_BATCH_SIZE ${ROPE_UNITY_BATCH})
+    if(NOT ROPE_UNITY)
+        set_target_properties(rope_${name} PROPERTIES UNITY_BUILD_MODE GROUP)  # what moc makes, and nothing else
     endif()
+    if(ARG_PLAIN_SPEED)
+        target_compile_options(rope_${name} PRIVATE ${ROPE_PLAIN_SPEED})
+    endif()
+    foreach(header IN LISTS ARG_HEADERS)
+        file(STRINGS ${header} objects REGEX "Q_OBJECT" LIMIT_COUNT 1)
+        if(objects)
+            get_filename_component(stem ${header} NAME_WE)
+            rope_moc(rope_${name} ${header} moc_${stem}.cpp)
+        endif()
+    endforeach()
     if(ROPE_PCH AND ARG_PCH)
         target_precompile_headers(rope_${name} PRIVATE ${ARG_PCH})
     elseif(ROPE_PCH AND ARG_PCH_FROM)
@@ -48,36 +73,27 @@ function(rope_library name)
     endif()
 endfunction()
 
-# What nearly every test includes, precompiled once for each label by its first test, which must define no
-# macro that the others do not. QTest's headers look at which Qt modules are linked: all tests of a label link the same.
-set(ROPE_TEST_MODULES_core Qt6::Network)
-set(ROPE_TEST_MODULES_desktop Qt6::Widgets Qt6::Network)
-set(ROPE_TEST_HEADERS_core <QTest> <QProcess> <QTemporaryDir> <QFile> <functional> <map> <set> <string> <variant> <vector>)
-set(ROPE_TEST_HEADERS_desktop ${ROPE_TEST_HEADERS_core} <QtWidgets>)
-
-# rope_test(NAME FOLDER LABEL LINK ...): tests/FOLDER/tst_NAME.cpp, run offscreen with a home of its own.
-function(rope_test name folder label)
-    add_executable(tst_${name} ${folder}/tst_${name}.cpp)
-    # The one class in it that moc has to read stands in the source itself. AUTOMOC would compile a second, empty
-    # source for each test: a tenth of the whole build.
-    qt6_generate_moc(${folder}/tst_${name}.cpp ${CMAKE_CURRENT_BINARY_DIR}/moc/tst_${name}.moc)
-    target_sources(tst_${name} PRIVATE ${CMAKE_CURRENT_BINARY_DIR}/moc/tst_${name}.moc)
-    target_include_directories(tst_${name} PRIVATE ${CMAKE_CURRENT_BINARY_DIR}/moc)
-    set_target_properties(tst_${name} PROPERTIES RUNTIME_OUTPUT_DIRECTORY ${CMAKE_BINARY_DIR}/tests)
-    target_link_libraries(tst_${name} PRIVATE Qt6::Test ${ROPE_TEST_MODULES_${label}} rope_options ${ARGN})
-    add_test(NAME ${name} COMMAND tst_${name})
-    get_property(precompiled GLOBAL PROPERTY ROPE_TEST_HEADERS_OF_${label})
-    if(ROPE_PCH AND precompiled)
-        target_precompile_headers(tst_${name} REUSE_FROM ${precompiled})
-    elseif(ROPE_PCH)
-        target_precompile_headers(tst_${name} PRIVATE ${ROPE_TEST_HEADERS_${label}})
-        set_property(GLOBAL PROPERTY ROPE_TEST_HEADERS_OF_${label} tst_${name})
+# rope_tests(LABEL TESTS NAME ... LINK ... PCH ...): one program, rope-splice-LABEL-tests, of all tests/LABEL/tst_NAME.cpp;
+# each is a test of its own for ctest, run offscreen with a home of its own. Test code is not optimised: that would
+# take longer than it saves.
+function(rope_tests label)
+    cmake_parse_arguments(ARG "" "" "TESTS;LINK;PCH" ${ARGN})
+    set(program rope-splice-${label}-tests)
+    add_executable(${program} support/test_program.cpp)
+    target_link_libraries(${program} PRIVATE Qt6::Test rope_options ${ARG_LINK})
+    target_compile_options(${program} PRIVATE -O0)
+    target_compile_definitions(${program} PRIVATE ROPE_SOURCE_DIR="${PROJECT_SOURCE_DIR}")
+    if(ROPE_PCH)
+        target_precompile_headers(${program} PRIVATE ${ARG_PCH})
     endif()
-    if(label STREQUAL core)
-        add_dependencies(core-tests tst_${name})
-    endif()
-    set_tests_properties(${name} PROPERTIES LABELS ${label} TIMEOUT 400
-        ENVIRONMENT "${ROPE_TEST_ENVIRONMENT};HOME=${CMAKE_BINARY_DIR}/test-home/${name};XDG_CONFIG_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/config;XDG_STATE_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/state;XDG_DATA_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/data;XDG_CACHE_HOME=${CMAKE_BINARY_DIR}/test-home/${name}/cache")
+    foreach(name IN LISTS ARG_TESTS)
+        target_sources(${program} PRIVATE ${label}/tst_${name}.cpp)
+        rope_moc(${program} ${label}/tst_${name}.cpp tst_${name}.moc)
+        add_test(NAME ${name} COMMAND ${program} ${name})
+        set(home ${CMAKE_BINARY_DIR}/test-home/${name})
+        set_tests_properties(${name} PROPERTIES LABELS ${label} TIMEOUT 400
+            ENVIRONMENT "${ROPE_TEST_ENVIRONMENT};HOME=${home};XDG_CONFIG_HOME=${home}/config;XDG_STATE_HOME=${home}/state;XDG_DATA_HOME=${home}/data;XDG_CACHE_HOME=${home}/cache")
+    endforeach()
 endfunction()
 
 set(ROPE_TEST_ENVIRONMENT

@@ -6,6 +6,7 @@
 #include "core/system/tree_difference.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_trees.h"
+#include "tests/support/test_program.h"
 #include "tests/support/tree_recipe.h"
 
 #include <QTest>
@@ -329,5 +330,5 @@ void TestAnswers::randomCrissCross_everyAnswerGivesAResult()
     QVERIFY(results > 0);
 }
 
-QTEST_GUILESS_MAIN(TestAnswers)
+ROPE_TESTS(TestAnswers, QCoreApplication)
 #include "tst_answers.moc"

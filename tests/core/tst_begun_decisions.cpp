@@ -6,6 +6,7 @@
 #include "core/text/text.h"
 #include "tests/support/begun_merge.h"
 #include "tests/support/random_trees.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -442,5 +443,5 @@ void TestBegunDecisions::random_choices_areReadBack()
     }
 }
 
-QTEST_GUILESS_MAIN(TestBegunDecisions)
+ROPE_TESTS(TestBegunDecisions, QCoreApplication)
 #include "tst_begun_decisions.moc"

@@ -5,6 +5,7 @@
 #include "tests/support/begun_merge.h"
 #include "tests/support/full_disk.h"
 #include "tests/support/random_trees.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -576,5 +577,5 @@ void TestBegunJoin::random_untouched_isTakenOverAndRecorded()
     QVERIFY(taken > 0 || rounds < 10);
 }
 
-QTEST_GUILESS_MAIN(TestBegunJoin)
+ROPE_TESTS(TestBegunJoin, QCoreApplication)
 #include "tst_begun_join.moc"

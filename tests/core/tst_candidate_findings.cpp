@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/findings/candidate_findings.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -83,5 +84,5 @@ void TestCandidateFindings::aSideAlone_isNotBlamed()
     QVERIFY(with("m.txt", "a\n", "b\n", "c\n", "b\nc\n").empty());
 }
 
-QTEST_GUILESS_MAIN(TestCandidateFindings)
+ROPE_TESTS(TestCandidateFindings, QCoreApplication)
 #include "tst_candidate_findings.moc"

@@ -4,6 +4,7 @@
 #include "core/merge/line_splice.h"
 #include "core/merge/word_splice.h"
 #include "tests/support/random_texts.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -693,5 +694,5 @@ void TestCandidates::kinds_tableIsWhole()
     QVERIFY(compositionOf(CandidateKind::greater) == Composition::oneText);
 }
 
-QTEST_GUILESS_MAIN(TestCandidates)
+ROPE_TESTS(TestCandidates, QCoreApplication)
 #include "tst_candidates.moc"

@@ -7,6 +7,7 @@
 #include "core/splice/recording_plan.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/killed_child.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -311,5 +312,5 @@ void TestCarriedCommits::kill_atEachStep_isBeforeOrAfter()
     scratch.git("fsck --strict");
 }
 
-QTEST_GUILESS_MAIN(TestCarriedCommits)
+ROPE_TESTS(TestCarriedCommits, QCoreApplication)
 #include "tst_carried_commits.moc"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/splice/carry_over.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -171,5 +172,5 @@ void TestCarryOver::sameRegion_decidedElsewhere_isOffered()
     QCOMPARE(splice.files()[0].text->earlierSource(1)->here, std::string("b"));
 }
 
-QTEST_GUILESS_MAIN(TestCarryOver)
+ROPE_TESTS(TestCarryOver, QCoreApplication)
 #include "tst_carry_over.moc"

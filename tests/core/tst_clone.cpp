@@ -2,6 +2,7 @@
 #include "core/system/factory/copy_place.h"
 #include "core/system/git/git_clone.h"
 #include "tests/support/shared_team.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -130,5 +131,5 @@ void TestClone::copy_ontoSomething_isRefused()
     QCOMPARE(copied.error().reason, Reason::targetExists);
 }
 
-QTEST_GUILESS_MAIN(TestClone)
+ROPE_TESTS(TestClone, QCoreApplication)
 #include "tst_clone.moc"

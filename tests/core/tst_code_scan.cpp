@@ -2,6 +2,7 @@
 #include "core/findings/balance.h"
 #include "core/findings/code_scan.h"
 #include "core/findings/finding.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -148,5 +149,5 @@ void TestCodeScan::hostileTexts_areCutOff()
     }
 }
 
-QTEST_APPLESS_MAIN(TestCodeScan)
+ROPE_TESTS(TestCodeScan, QCoreApplication)
 #include "tst_code_scan.moc"

@@ -3,6 +3,7 @@
 #include "core/splice/pair_reading.h"
 #include "core/system/git/git_place.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -139,5 +140,5 @@ void TestCollisions::branches_mainThenOwnThenNewest()
     QCOMPARE(branches->at(2).name, std::string("origin/theirs"));
 }
 
-QTEST_GUILESS_MAIN(TestCollisions)
+ROPE_TESTS(TestCollisions, QCoreApplication)
 #include "tst_collisions.moc"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Notes of decisions: written, read by another program's leave, and held against what a merge says.
 #include "core/splice/decision_note.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -118,5 +119,5 @@ void TestDecisionNote::equalRegions_areToldApart()
     QVERIFY(!compared.remarks[0]->otherwise && !compared.remarks[1]->otherwise);
 }
 
-QTEST_GUILESS_MAIN(TestDecisionNote)
+ROPE_TESTS(TestDecisionNote, QCoreApplication)
 #include "tst_decision_note.moc"

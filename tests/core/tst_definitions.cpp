@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/findings/definitions.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -69,5 +70,5 @@ void TestDefinitions::missingHelper_isTold()
     QVERIFY(found == nullptr);
 }
 
-QTEST_GUILESS_MAIN(TestDefinitions)
+ROPE_TESTS(TestDefinitions, QCoreApplication)
 #include "tst_definitions.moc"

@@ -3,6 +3,7 @@
 #include "core/diff/folded_tokens.h"
 #include "core/diff/word_diff.h"
 #include "tests/support/random_texts.h"
+#include "tests/support/test_program.h"
 
 #include <QElapsedTimer>
 #include <QTest>
@@ -307,5 +308,5 @@ void TestDiffTokens::words_phrase_isOneEdit()
     QCOMPARE(runs, expected);
 }
 
-QTEST_GUILESS_MAIN(TestDiffTokens)
+ROPE_TESTS(TestDiffTokens, QCoreApplication)
 #include "tst_diff_tokens.moc"

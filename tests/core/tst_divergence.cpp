@@ -5,6 +5,7 @@
 #include "core/system/memory/memory_place.h"
 #include "tests/support/random_texts.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -217,5 +218,5 @@ void TestDivergence::lastTouching_lines_findTheirCommit()
              zero);  // the removal is found by its place
 }
 
-QTEST_GUILESS_MAIN(TestDivergence)
+ROPE_TESTS(TestDivergence, QCoreApplication)
 #include "tst_divergence.moc"

@@ -2,6 +2,7 @@
 #include "core/history/divergence.h"
 #include "core/snapshot/equal_changes.h"
 #include "tests/support/joined_branches.h"
+#include "tests/support/test_program.h"
 #include "tests/support/tree_recipe.h"
 
 #include <QTest>
@@ -88,5 +89,5 @@ void TestEqualChanges::longHistories_areComparedWholeForARebase()
     QCOMPARE(found(ChangeLikeness::lines), std::size_t{0});
 }
 
-QTEST_GUILESS_MAIN(TestEqualChanges)
+ROPE_TESTS(TestEqualChanges, QCoreApplication)
 #include "tst_equal_changes.moc"

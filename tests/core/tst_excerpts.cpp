@@ -2,6 +2,7 @@
 #include "core/snapshot/read_changes.h"
 #include "core/system/git/git_place.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -111,5 +112,5 @@ void TestExcerpts::withExcerpts_takesOnlyThose()
     QCOMPARE(withExcerpts(Text(before), some), std::string("a\nB\nc\ne\n"));
 }
 
-QTEST_GUILESS_MAIN(TestExcerpts)
+ROPE_TESTS(TestExcerpts, QCoreApplication)
 #include "tst_excerpts.moc"

@@ -3,6 +3,7 @@
 #include "core/findings/tree_checker.h"
 #include "tests/support/checked_texts.h"
 #include "tests/support/random_texts.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -1019,5 +1020,5 @@ void TestFindings::randomTexts_areSurvived_andMendsFit()
     QVERIFY2(found > 100, qPrintable(QString::number(found)));
 }
 
-QTEST_GUILESS_MAIN(TestFindings)
+ROPE_TESTS(TestFindings, QCoreApplication)
 #include "tst_findings.moc"

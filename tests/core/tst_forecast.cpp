@@ -3,6 +3,7 @@
 #include "core/system/edited_tree.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_texts.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -187,5 +188,5 @@ void TestForecast::authors_ofRegions_areFound()
     QVERIFY(!authors->front().ours && !authors->front().theirs);
 }
 
-QTEST_GUILESS_MAIN(TestForecast)
+ROPE_TESTS(TestForecast, QCoreApplication)
 #include "tst_forecast.moc"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/logbook/forecast_cache.h"
+#include "tests/support/test_program.h"
 
 #include <QFile>
 #include <QTemporaryDir>
@@ -105,5 +106,5 @@ void TestForecastCache::size_isBounded()
     QCOMPARE(static_cast<int>(kept), ForecastCache::kMostPairs);
 }
 
-QTEST_GUILESS_MAIN(TestForecastCache)
+ROPE_TESTS(TestForecastCache, QCoreApplication)
 #include "tst_forecast_cache.moc"

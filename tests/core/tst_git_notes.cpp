@@ -9,6 +9,7 @@
 #include "tests/support/killed_child.h"
 #include "tests/support/scratch_repository.h"
 #include "tests/support/shared_team.h"
+#include "tests/support/test_program.h"
 
 #include <QDateTime>
 #include <QTest>
@@ -313,5 +314,5 @@ void TestGitNotes::merge_isReadWithItsReason()
     QCOMPARE(otherwise.remarks.front()->otherwise, std::optional<std::string>("theirs"));
 }
 
-QTEST_GUILESS_MAIN(TestGitNotes)
+ROPE_TESTS(TestGitNotes, QCoreApplication)
 #include "tst_git_notes.moc"

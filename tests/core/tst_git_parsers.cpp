@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/system/git/git_parsers.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -191,5 +192,5 @@ void TestGitParsers::signature_zone_isKept()
     QCOMPARE(parseSignature("Priya <p@slackwater.example> 1700000000")->zone, std::string("+0000"));
 }
 
-QTEST_GUILESS_MAIN(TestGitParsers)
+ROPE_TESTS(TestGitParsers, QCoreApplication)
 #include "tst_git_parsers.moc"

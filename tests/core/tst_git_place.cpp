@@ -3,6 +3,7 @@
 #include "core/system/git/git_place.h"
 #include "core/system/tree_difference.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QDateTime>
 #include <QFileInfo>
@@ -498,5 +499,5 @@ void TestGitPlace::flood_ofWords_isCutOff()
     QVERIFY(ran->err.size() >= 60'000 && ran->err.size() <= 64'000);
 }
 
-QTEST_GUILESS_MAIN(TestGitPlace)
+ROPE_TESTS(TestGitPlace, QCoreApplication)
 #include "tst_git_place.moc"

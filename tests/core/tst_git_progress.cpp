@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/system/git/git_progress.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -88,5 +89,5 @@ void TestGitProgress::withoutProgress_leavesWhatWasSaid()
         std::string("remote: No.\nerror: x\n"));
 }
 
-QTEST_GUILESS_MAIN(TestGitProgress)
+ROPE_TESTS(TestGitProgress, QCoreApplication)
 #include "tst_git_progress.moc"

@@ -1,5 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The direction of dependencies, read off every #include: see docs/architecture.md.
+#include "tests/support/test_program.h"
+
 #include <QDirIterator>
 #include <QFile>
 #include <QMap>
@@ -182,5 +184,5 @@ void TestIncludes::testedBy_namesFilesThatExist()
     QVERIFY(seen > 50);
 }
 
-QTEST_GUILESS_MAIN(TestIncludes)
+ROPE_TESTS(TestIncludes, QCoreApplication)
 #include "tst_includes.moc"

@@ -4,6 +4,7 @@
 #include "core/splice/inferred_decisions.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_trees.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -170,5 +171,5 @@ void TestInferredDecisions::random_everyChoiceIsReadBack()
     QVERIFY(read > 0 || rounds < 10);
 }
 
-QTEST_GUILESS_MAIN(TestInferredDecisions)
+ROPE_TESTS(TestInferredDecisions, QCoreApplication)
 #include "tst_inferred_decisions.moc"

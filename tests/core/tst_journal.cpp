@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/logbook/journal.h"
+#include "tests/support/test_program.h"
 
 #include <QFile>
 #include <QProcess>
@@ -648,5 +649,5 @@ void TestJournal::kill_afterStoring_losesNothing()
     }
 }
 
-QTEST_GUILESS_MAIN(TestJournal)
+ROPE_TESTS(TestJournal, QCoreApplication)
 #include "tst_journal.moc"

@@ -4,6 +4,7 @@
 #include "core/trial/layout.h"
 #include "core/trial/scratch_copies.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QDirIterator>
 #include <QRandomGenerator>
@@ -579,5 +580,5 @@ void TestLayout::copies_belongToOne()
     QVERIFY(takeScratchCopy(root.path().toStdString(), "two"));
 }
 
-QTEST_GUILESS_MAIN(TestLayout)
+ROPE_TESTS(TestLayout, QCoreApplication)
 #include "tst_layout.moc"

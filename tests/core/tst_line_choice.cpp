@@ -2,6 +2,7 @@
 #include "core/merge/line_choice.h"
 #include "core/text/text.h"
 #include "tests/support/random_texts.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -214,5 +215,5 @@ void TestLineChoice::longRegions_areQuickEnoughToPick()
     }
 }
 
-QTEST_APPLESS_MAIN(TestLineChoice)
+ROPE_TESTS(TestLineChoice, QCoreApplication)
 #include "tst_line_choice.moc"

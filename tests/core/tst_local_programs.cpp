@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/system/git/local_programs.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -98,5 +99,5 @@ void TestLocalPrograms::cutOff_isNothing()
     }
 }
 
-QTEST_GUILESS_MAIN(TestLocalPrograms)
+ROPE_TESTS(TestLocalPrograms, QCoreApplication)
 #include "tst_local_programs.moc"

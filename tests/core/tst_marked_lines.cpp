@@ -2,6 +2,7 @@
 #include "core/diff/marked_lines.h"
 #include "core/merge/region_reading.h"
 #include "tests/support/random_texts.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -222,5 +223,5 @@ void TestMarkedLines::region_isBetterReadAgainstEachOther()
     QVERIFY(!areBetterReadAgainstEachOther({"n = 1\n", "n = 2\n", "n = 3\n"}));
 }
 
-QTEST_APPLESS_MAIN(TestMarkedLines)
+ROPE_TESTS(TestMarkedLines, QCoreApplication)
 #include "tst_marked_lines.moc"

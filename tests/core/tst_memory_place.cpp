@@ -3,6 +3,7 @@
 #include "core/logbook/recorder.h"
 #include "core/splice/recording_plan.h"
 #include "core/system/memory/memory_place.h"
+#include "tests/support/test_program.h"
 
 #include <QTemporaryDir>
 #include <QTest>
@@ -195,5 +196,5 @@ void TestMemoryPlace::otherLines_failingOrCrashingAnywhere()
     QCOMPARE(failures, std::size_t{2});
 }
 
-QTEST_GUILESS_MAIN(TestMemoryPlace)
+ROPE_TESTS(TestMemoryPlace, QCoreApplication)
 #include "tst_memory_place.moc"

@@ -3,6 +3,7 @@
 #include "core/splice/merge_reading.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_trees.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -334,5 +335,5 @@ void TestMergeReading::random_cleanMergesOfGit_haveNothingOdd()
     QVERIFY(read > 0 || rounds < 10);
 }
 
-QTEST_GUILESS_MAIN(TestMergeReading)
+ROPE_TESTS(TestMergeReading, QCoreApplication)
 #include "tst_merge_reading.moc"

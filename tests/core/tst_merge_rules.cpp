@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What the repository itself says about joining: .gitattributes, submodules; and names that clash.
 #include "tests/support/joined_branches.h"
+#include "tests/support/test_program.h"
 #include "tests/support/tree_recipe.h"
 
 #include <QTest>
@@ -192,5 +193,5 @@ void TestMergeRules::names_thatDifferInCase_arePointedOut()
     QCOMPARE(found.join("; "), clash);
 }
 
-QTEST_GUILESS_MAIN(TestMergeRules)
+ROPE_TESTS(TestMergeRules, QCoreApplication)
 #include "tst_merge_rules.moc"

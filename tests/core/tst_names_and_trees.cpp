@@ -5,6 +5,7 @@
 #include "core/snapshot/tree_changes.h"
 #include "core/system/memory/memory_place.h"
 #include "core/system/tree_difference.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -262,5 +263,5 @@ void TestNamesAndTrees::overlay_wrongKind_isCorrupt()
     QCOMPARE(overlay.eachBlob(tree, kAnySize, anyBlob).error().code, ErrorCode::corrupt);
 }
 
-QTEST_GUILESS_MAIN(TestNamesAndTrees)
+ROPE_TESTS(TestNamesAndTrees, QCoreApplication)
 #include "tst_names_and_trees.moc"

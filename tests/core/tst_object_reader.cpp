@@ -3,6 +3,7 @@
 #include "core/base/process_tree.h"
 #include "core/system/git/git_place.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -255,5 +256,5 @@ void TestObjectReader::eachBlob_keepsTheOrder_readBeforeOrNot()
     QCOMPARE(next, kMany);
 }
 
-QTEST_GUILESS_MAIN(TestObjectReader)
+ROPE_TESTS(TestObjectReader, QCoreApplication)
 #include "tst_object_reader.moc"

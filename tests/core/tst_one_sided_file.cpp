@@ -4,6 +4,7 @@
 #include "core/splice/carry_over.h"
 #include "core/splice/found_file.h"
 #include "tests/support/joined_branches.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -204,5 +205,5 @@ void TestOneSidedFile::checkedFiles_haveWhatWasPutByHand()
     QVERIFY(!resultsOf(splice, files)[1]->text);
 }
 
-QTEST_GUILESS_MAIN(TestOneSidedFile)
+ROPE_TESTS(TestOneSidedFile, QCoreApplication)
 #include "tst_one_sided_file.moc"

@@ -7,6 +7,7 @@
 #include "core/splice/result_tree.h"
 #include "core/system/git/git_place.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QDateTime>
 #include <QProcess>
@@ -335,5 +336,5 @@ void TestOtherLines::kill_atEachStep_losesNothing()
     QVERIFY(bench.journal->splices(SpliceState::recording)->empty());
 }
 
-QTEST_GUILESS_MAIN(TestOtherLines)
+ROPE_TESTS(TestOtherLines, QCoreApplication)
 #include "tst_other_lines.moc"

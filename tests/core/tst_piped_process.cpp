@@ -2,6 +2,7 @@
 // Programs that are asked and answer through pipes.
 #include "core/base/piped_process.h"
 #include "core/base/process_tree.h"
+#include "tests/support/test_program.h"
 
 #include <QTemporaryDir>
 #include <QTest>
@@ -187,5 +188,5 @@ void TestPipedProcess::endedButNotAskedAfter_isNotRunning()
     QVERIFY(!isRunning(-1));
 }
 
-QTEST_GUILESS_MAIN(TestPipedProcess)
+ROPE_TESTS(TestPipedProcess, QCoreApplication)
 #include "tst_piped_process.moc"

@@ -5,6 +5,7 @@
 // line-end conversions, criss-crossing histories, copies.
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_trees.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -44,5 +45,5 @@ void TestRandomMerges::joins_agreeWithGit()
     QVERIFY(clean > 0 || rounds < 10);
 }
 
-QTEST_GUILESS_MAIN(TestRandomMerges)
+ROPE_TESTS(TestRandomMerges, QCoreApplication)
 #include "tst_random_merges.moc"

@@ -8,6 +8,7 @@
 #include "tests/support/joined_branches.h"
 #include "tests/support/killed_child.h"
 #include "tests/support/random_lines_of_work.h"
+#include "tests/support/test_program.h"
 #include "tests/support/tree_recipe.h"
 
 #include <QTest>
@@ -576,5 +577,5 @@ void TestRebase::sharedCommits_costNoProcessPerBranch()
     QCOMPARE(countWith(60), withFew);
 }
 
-QTEST_GUILESS_MAIN(TestRebase)
+ROPE_TESTS(TestRebase, QCoreApplication)
 #include "tst_rebase.moc"

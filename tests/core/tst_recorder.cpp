@@ -5,6 +5,7 @@
 #include "core/system/writer_lock.h"
 #include "tests/support/full_disk.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 #include "tests/support/tree_recipe.h"
 
 #include <QDateTime>
@@ -919,5 +920,5 @@ void TestRecorder::record_intoAnothersWorkingTree_isRefused()
     QCOMPARE(handedOver.git("for-each-ref refs/heads"), refs);
 }
 
-QTEST_GUILESS_MAIN(TestRecorder)
+ROPE_TESTS(TestRecorder, QCoreApplication)
 #include "tst_recorder.moc"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/system/git/remote_answers.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -118,5 +119,5 @@ void TestRemoteAnswers::environment_nobodyToAsk_isEmpty()
     QCOMPARE(environmentOf({"/bin/ask", "here"}).size(), std::size_t{4});
 }
 
-QTEST_GUILESS_MAIN(TestRemoteAnswers)
+ROPE_TESTS(TestRemoteAnswers, QCoreApplication)
 #include "tst_remote_answers.moc"

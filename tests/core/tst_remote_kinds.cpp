@@ -4,6 +4,7 @@
 #include "core/system/git/git_place.h"
 #include "tests/support/remote_servers.h"
 #include "tests/support/shared_team.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -174,5 +175,5 @@ void TestRemoteKinds::stoppedServer_saysSo()
     QCOMPARE(asked.error().reason, Reason::remoteUnreachable);
 }
 
-QTEST_GUILESS_MAIN(TestRemoteKinds)
+ROPE_TESTS(TestRemoteKinds, QCoreApplication)
 #include "tst_remote_kinds.moc"

@@ -4,6 +4,7 @@
 #include "core/system/git/git_place.h"
 #include "tests/support/killed_child.h"
 #include "tests/support/shared_team.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -111,5 +112,5 @@ void TestRemotesKilled::killed_leavesBothWhole()
     }
 }
 
-QTEST_GUILESS_MAIN(TestRemotesKilled)
+ROPE_TESTS(TestRemotesKilled, QCoreApplication)
 #include "tst_remotes_killed.moc"

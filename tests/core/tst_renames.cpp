@@ -5,6 +5,7 @@
 #include "core/system/git/git_place.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_texts.h"
+#include "tests/support/test_program.h"
 #include "tests/support/tree_recipe.h"
 
 #include <QTest>
@@ -243,5 +244,5 @@ void TestRenames::contested_onlyWhereTheOtherSideAdds()
     QVERIFY(!liesInAny("gonee/file", {"gone"}));
 }
 
-QTEST_GUILESS_MAIN(TestRenames)
+ROPE_TESTS(TestRenames, QCoreApplication)
 #include "tst_renames.moc"

@@ -3,6 +3,7 @@
 #include "core/splice/laid_commits.h"
 #include "core/splice/since_when.h"
 #include "tests/support/joined_branches.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -161,5 +162,5 @@ void TestSinceWhen::random_isWhatJoiningEachSays()
     }
 }
 
-QTEST_GUILESS_MAIN(TestSinceWhen)
+ROPE_TESTS(TestSinceWhen, QCoreApplication)
 #include "tst_since_when.moc"

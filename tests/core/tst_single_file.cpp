@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/splice/single_file.h"
 #include "core/splice/splice.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -39,5 +40,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(TestSingleFile)
+ROPE_TESTS(TestSingleFile, QCoreApplication)
 #include "tst_single_file.moc"

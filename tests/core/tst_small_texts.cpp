@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Every triple of small texts: what the text join promises (core/merge/text_join.h) must hold for all.
 #include "core/merge/text_join.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -105,5 +106,5 @@ void TestSmallTexts::promises_holdForAll()
     }
 }
 
-QTEST_GUILESS_MAIN(TestSmallTexts)
+ROPE_TESTS(TestSmallTexts, QCoreApplication)
 #include "tst_small_texts.moc"

@@ -4,6 +4,7 @@
 #include "core/splice/recording_plan.h"
 #include "core/splice/splice.h"
 #include "core/text/tidied_message.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -415,5 +416,5 @@ void TestSplice::gaps_areWhereLinesWereTakenOut()
     QCOMPARE(splice.files()[0].text->gaps(1), (Gaps{0}));
 }
 
-QTEST_GUILESS_MAIN(TestSplice)
+ROPE_TESTS(TestSplice, QCoreApplication)
 #include "tst_splice.moc"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/splice/splice_search.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -77,5 +78,5 @@ void TestSpliceSearch::replace_leavesOpenRegionsAlone()
     QCOMPARE(splice.files()[1].text->wholeText(), std::string("X lock\ny\nZ\n"));
 }
 
-QTEST_GUILESS_MAIN(TestSpliceSearch)
+ROPE_TESTS(TestSpliceSearch, QCoreApplication)
 #include "tst_splice_search.moc"

@@ -6,6 +6,7 @@
 #include "core/system/git/stored_graph_stream.h"
 #include "tests/support/random_texts.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -237,5 +238,5 @@ void TestStoredGraph::damaged_neverCrashes_norTellsParentsFirst()
     QVERIFY(refused > 30);
 }
 
-QTEST_GUILESS_MAIN(TestStoredGraph)
+ROPE_TESTS(TestStoredGraph, QCoreApplication)
 #include "tst_stored_graph.moc"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/findings/structured_text.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -99,5 +100,5 @@ void TestStructuredText::hostileTexts_end()
     }
 }
 
-QTEST_APPLESS_MAIN(TestStructuredText)
+ROPE_TESTS(TestStructuredText, QCoreApplication)
 #include "tst_structured_text.moc"

@@ -6,6 +6,7 @@
 #include "core/text/text.h"
 #include "core/text/words.h"
 #include "tests/support/random_texts.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -180,5 +181,5 @@ void TestText::objectId_hexAndRaw_agree()
     QVERIFY(ObjectId().isNull());
 }
 
-QTEST_GUILESS_MAIN(TestText)
+ROPE_TESTS(TestText, QCoreApplication)
 #include "tst_text.moc"

@@ -4,6 +4,7 @@
 #include "core/text/text_form.h"
 #include "tests/support/random_texts.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -323,5 +324,5 @@ void TestTextJoin::join_editsApart_inAnyOrder_giveTheSame()
     }
 }
 
-QTEST_GUILESS_MAIN(TestTextJoin)
+ROPE_TESTS(TestTextJoin, QCoreApplication)
 #include "tst_text_join.moc"

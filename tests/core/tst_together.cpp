@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/splice/together.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -104,5 +105,5 @@ void TestTogether::openPlaces_areThoseOfTheFile()
     QVERIFY(openPlacesOf(splice, 2).empty());
 }
 
-QTEST_GUILESS_MAIN(TestTogether)
+ROPE_TESTS(TestTogether, QCoreApplication)
 #include "tst_together.moc"

@@ -3,6 +3,7 @@
 #include "core/merge/touching_splice.h"
 #include "core/merge/word_splice.h"
 #include "tests/support/random_texts.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -112,5 +113,5 @@ void TestTouchingSplice::hugeTexts_areLeft()
     QVERIFY(!spliceTouching(RegionTexts{huge, huge + "a", huge + "b"}));
 }
 
-QTEST_GUILESS_MAIN(TestTouchingSplice)
+ROPE_TESTS(TestTouchingSplice, QCoreApplication)
 #include "tst_touching_splice.moc"

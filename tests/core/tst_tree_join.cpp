@@ -4,6 +4,7 @@
 #include "core/splice/splice.h"
 #include "core/system/memory/memory_place.h"
 #include "tests/support/joined_branches.h"
+#include "tests/support/test_program.h"
 #include "tests/support/tree_recipe.h"
 
 #include <QTest>
@@ -395,5 +396,5 @@ void TestTreeJoin::twins_ofACrissCross_areAsked()
     }
 }
 
-QTEST_GUILESS_MAIN(TestTreeJoin)
+ROPE_TESTS(TestTreeJoin, QCoreApplication)
 #include "tst_tree_join.moc"

@@ -5,6 +5,7 @@
 #include "core/trial/output_links.h"
 #include "core/trial/output_text.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QElapsedTimer>
 #include <QTest>
@@ -427,5 +428,5 @@ void TestTrial::links_areFound()
     QCOMPARE(linksIn(std::string(6'000, 'a') + " main.c:1"), QStringList());
 }
 
-QTEST_GUILESS_MAIN(TestTrial)
+ROPE_TESTS(TestTrial, QCoreApplication)
 #include "tst_trial.moc"

@@ -6,6 +6,7 @@
 #include "core/splice/recording_plan.h"
 #include "core/system/git/git_place.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QDateTime>
 #include <QProcess>
@@ -588,5 +589,5 @@ void TestUncommittedWork::noWork_leavesTheFilesAlone()
     QCOMPARE(scratch.read("keep.txt"), QByteArray("kept\n"));
 }
 
-QTEST_GUILESS_MAIN(TestUncommittedWork)
+ROPE_TESTS(TestUncommittedWork, QCoreApplication)
 #include "tst_uncommitted_work.moc"

@@ -2,6 +2,7 @@
 #include "core/splice/virtual_base.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_texts.h"
+#include "tests/support/test_program.h"
 #include "tests/support/tree_recipe.h"
 
 #include <QTest>
@@ -180,5 +181,5 @@ void TestVirtualBase::bases_areJoinedInMemoryOnly()
              text.c_str());  // longer markers, so that they are told from a person's
 }
 
-QTEST_GUILESS_MAIN(TestVirtualBase)
+ROPE_TESTS(TestVirtualBase, QCoreApplication)
 #include "tst_virtual_base.moc"

@@ -3,6 +3,7 @@
 #include "desktop/ask/ask_dialog.h"
 #include "desktop/ask/ask_server.h"
 #include "desktop/widgets/theme.h"
+#include "tests/support/test_program.h"
 
 #include <QApplication>
 #include <QDir>
@@ -246,5 +247,5 @@ void TestAskServer::foldersOfKilledWindows_areRemoved()
     QVERIFY(QDir(used).removeRecursively());
 }
 
-QTEST_MAIN(TestAskServer)
+ROPE_TESTS(TestAskServer, QApplication)
 #include "tst_ask_server.moc"

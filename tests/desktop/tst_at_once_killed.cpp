@@ -5,6 +5,7 @@
 #include "desktop/course/splice_tasks.h"
 #include "tests/support/killed_child.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -158,5 +159,5 @@ void TestAtOnceKilled::killed_isDoneOrNotBegun()
     QVERIFY(isDone && killed > 2);
 }
 
-QTEST_GUILESS_MAIN(TestAtOnceKilled)
+ROPE_TESTS(TestAtOnceKilled, QCoreApplication)
 #include "tst_at_once_killed.moc"

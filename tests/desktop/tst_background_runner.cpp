@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/background/background_runner.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -104,5 +105,5 @@ void TestBackgroundRunner::ownerGone_waitsAndDropsTheAnswer()
     QVERIFY(!isHeard);
 }
 
-QTEST_GUILESS_MAIN(TestBackgroundRunner)
+ROPE_TESTS(TestBackgroundRunner, QCoreApplication)
 #include "tst_background_runner.moc"

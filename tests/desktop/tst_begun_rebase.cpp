@@ -12,6 +12,7 @@
 #include "tests/support/killed_child.h"
 #include "tests/support/random_trees.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QDir>
 #include <QTest>
@@ -646,5 +647,5 @@ void TestBegunRebase::random_agreesWithGit()
     QVERIFY(stopped > 0 || rounds < 10);
 }
 
-QTEST_GUILESS_MAIN(TestBegunRebase)
+ROPE_TESTS(TestBegunRebase, QCoreApplication)
 #include "tst_begun_rebase.moc"

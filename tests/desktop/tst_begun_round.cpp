@@ -4,7 +4,7 @@
 #include "desktop/widgets/side_text.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/begun_merge.h"
-#include "tests/support/watched_application.h"
+#include "tests/support/window_application.h"
 #include "tests/support/window_driver.h"
 
 #include <QLabel>
@@ -449,13 +449,5 @@ void TestBegunRound::putByHand_comesAlong()
     QCOMPARE(scratch.git("status --porcelain"), QByteArray(" M own.txt"));
 }
 
-int main(int argc, char** argv)
-{
-    WatchedApplication application(argc, argv);
-    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
-    QApplication::setApplicationName(QStringLiteral("rope-splice-test-begun"));
-    rope::applyLook(application, rope::Look::light);
-    TestBegunRound test;
-    return QTest::qExec(&test, argc, argv);
-}
+ROPE_TESTS(TestBegunRound, rope::test::WindowApplication)
 #include "tst_begun_round.moc"

@@ -5,7 +5,7 @@
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/trial_words.h"
 #include "tests/support/check_window.h"
-#include "tests/support/watched_application.h"
+#include "tests/support/window_application.h"
 
 #include <QDirIterator>
 #include <QLineEdit>
@@ -685,13 +685,5 @@ void TestCheckCommand::words_sayHowItEnded()
         runningInWords(QStringLiteral("the result"), 200, 90).contains(QLatin1String("waiting")));
 }
 
-int main(int argc, char** argv)
-{
-    WatchedApplication application(argc, argv);
-    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
-    QApplication::setApplicationName(QStringLiteral("rope-splice-test-check-command"));
-    rope::applyLook(application, rope::Look::light);
-    TestCheckCommand test;
-    return QTest::qExec(&test, argc, argv);
-}
+ROPE_TESTS(TestCheckCommand, rope::test::WindowApplication)
 #include "tst_check_command.moc"

@@ -4,7 +4,7 @@
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/check_window.h"
-#include "tests/support/watched_application.h"
+#include "tests/support/window_application.h"
 
 #include <QListView>
 #include <QRegularExpression>
@@ -531,13 +531,5 @@ void TestCheckRound::otherWindow_readsAndChangesNothing()
     QVERIFY(second.rows().filter(QStringLiteral("you said")).isEmpty());
 }
 
-int main(int argc, char** argv)
-{
-    WatchedApplication application(argc, argv);
-    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
-    QApplication::setApplicationName(QStringLiteral("rope-splice-test-check"));
-    rope::applyLook(application, rope::Look::light);
-    TestCheckRound test;
-    return QTest::qExec(&test, argc, argv);
-}
+ROPE_TESTS(TestCheckRound, rope::test::WindowApplication)
 #include "tst_check_round.moc"

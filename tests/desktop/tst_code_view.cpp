@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/widgets/code_view.h"
 #include "desktop/widgets/theme.h"
+#include "tests/support/test_program.h"
 
 #include <QApplication>
 #include <QInputMethodEvent>
@@ -326,5 +327,5 @@ void TestCodeView::belowTheText_nothingIsNumbered()
     QCOMPARE(picture.pixelColor(margin, 2 * lineHeight + lineHeight / 2), theme().paper);
 }
 
-QTEST_MAIN(TestCodeView)
+ROPE_TESTS(TestCodeView, QApplication)
 #include "tst_code_view.moc"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/survey/collision_view.h"
 #include "desktop/widgets/theme.h"
+#include "tests/support/test_program.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -203,5 +204,5 @@ void TestCollisionView::enter_readsTheRegions_escapeLeaves()
     QVERIFY(table->isVisible());
 }
 
-QTEST_MAIN(TestCollisionView)
+ROPE_TESTS(TestCollisionView, QApplication)
 #include "tst_collision_view.moc"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The program as it is called from a shell, without a display.
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QJsonArray>
 #include <QJsonDocument>
@@ -734,5 +735,5 @@ void TestCommandLine::usage_wrong_exitsTwo()
     QVERIFY(run(words("--version")).out.startsWith("rope-splice "));
 }
 
-QTEST_GUILESS_MAIN(TestCommandLine)
+ROPE_TESTS(TestCommandLine, QCoreApplication)
 #include "tst_command_line.moc"

@@ -3,6 +3,7 @@
 #include "desktop/commits/commit_reader.h"
 #include "desktop/widgets/side_text.h"
 #include "desktop/widgets/theme.h"
+#include "tests/support/test_program.h"
 
 #include <QApplication>
 #include <QLabel>
@@ -78,5 +79,5 @@ void TestCommitReader::words_tellWhatExcerptsDoNot()
     QVERIFY(changeRemark(file).contains(QStringLiteral("too large")));
 }
 
-QTEST_MAIN(TestCommitReader)
+ROPE_TESTS(TestCommitReader, QApplication)
 #include "tst_commit_reader.moc"

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/app/external_copies.h"
+#include "tests/support/test_program.h"
 
 #include <QDesktopServices>
 #include <QFile>
@@ -73,5 +74,5 @@ void TestExternalCopies::forgotten_isNotTold()
     QVERIFY(m_opened[1] != m_opened[0]);  // an editor may still hold the old one
 }
 
-QTEST_MAIN(TestExternalCopies)
+ROPE_TESTS(TestExternalCopies, QApplication)
 #include "tst_external_copies.moc"

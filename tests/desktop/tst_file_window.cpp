@@ -3,7 +3,7 @@
 #include "desktop/app/file_window.h"
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/widgets/theme.h"
-#include "tests/support/watched_application.h"
+#include "tests/support/window_application.h"
 
 #include <QDir>
 #include <QFile>
@@ -217,13 +217,5 @@ void TestFileWindow::badInput_isNamed()
     QCOMPARE(error.subject, request.ours);
 }
 
-int main(int argc, char** argv)
-{
-    WatchedApplication application(argc, argv);
-    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
-    QApplication::setApplicationName(QStringLiteral("rope-splice-test-file"));
-    rope::applyLook(application, rope::Look::light);
-    TestFileWindow test;
-    return QTest::qExec(&test, argc, argv);
-}
+ROPE_TESTS(TestFileWindow, rope::test::WindowApplication)
 #include "tst_file_window.moc"

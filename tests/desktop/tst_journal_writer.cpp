@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/course/journal_writer.h"
+#include "tests/support/test_program.h"
 
 #include <QTemporaryDir>
 #include <QTest>
@@ -102,5 +103,5 @@ void TestJournalWriter::failure_isTold()
     QTRY_COMPARE(told, 2);
 }
 
-QTEST_GUILESS_MAIN(TestJournalWriter)
+ROPE_TESTS(TestJournalWriter, QCoreApplication)
 #include "tst_journal_writer.moc"

@@ -2,6 +2,7 @@
 // Places that serve more than one answer.
 #include "desktop/course/kept_places.h"
 #include "tests/support/scratch_repository.h"
+#include "tests/support/test_program.h"
 
 #include <QTest>
 
@@ -101,5 +102,5 @@ void TestKeptPlaces::severalAtOnce_haveOneEach_andFewAreKept()
     QCOMPARE(kept.count(), std::size_t{3});
 }
 
-QTEST_GUILESS_MAIN(TestKeptPlaces)
+ROPE_TESTS(TestKeptPlaces, QCoreApplication)
 #include "tst_kept_places.moc"

@@ -4,7 +4,7 @@
 #include "desktop/facts/logbook_view.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/shared_team.h"
-#include "tests/support/watched_application.h"
+#include "tests/support/window_application.h"
 #include "tests/support/window_driver.h"
 
 #include <QLabel>
@@ -621,13 +621,5 @@ void TestLogbookRound::rollBack_thatCannotBe_changesNothing()
     QVERIFY(round.openLogbook(QStringLiteral("recorded")));
 }
 
-int main(int argc, char** argv)
-{
-    WatchedApplication application(argc, argv);
-    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
-    QApplication::setApplicationName(QStringLiteral("rope-splice-test-logbook"));
-    rope::applyLook(application, rope::Look::light);
-    TestLogbookRound test;
-    return QTest::qExec(&test, argc, argv);
-}
+ROPE_TESTS(TestLogbookRound, rope::test::WindowApplication)
 #include "tst_logbook_round.moc"

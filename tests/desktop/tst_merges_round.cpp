@@ -4,7 +4,7 @@
 #include "desktop/survey/survey_station.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/begun_merge.h"
-#include "tests/support/watched_application.h"
+#include "tests/support/window_application.h"
 #include "tests/support/window_driver.h"
 
 #include <QCheckBox>
@@ -285,13 +285,5 @@ void TestMergesRound::decidedBefore_isOffered()
     }));
 }
 
-int main(int argc, char** argv)
-{
-    WatchedApplication application(argc, argv);
-    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
-    QApplication::setApplicationName(QStringLiteral("rope-splice-test-merges"));
-    rope::applyLook(application, rope::Look::light);
-    TestMergesRound test;
-    return QTest::qExec(&test, argc, argv);
-}
+ROPE_TESTS(TestMergesRound, rope::test::WindowApplication)
 #include "tst_merges_round.moc"

@@ -7,6 +7,7 @@
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/region_strip.h"
 #include "desktop/widgets/theme.h"
+#include "tests/support/test_program.h"
 
 #include <QApplication>
 #include <QImage>
@@ -385,5 +386,5 @@ void TestPanesAndRows::elidedLabel_tellsTheWholeInItsTooltip()
     QVERIFY(label.toolTip().contains(QLatin1String("&lt;b&gt;")));  // never markup
 }
 
-QTEST_MAIN(TestPanesAndRows)
+ROPE_TESTS(TestPanesAndRows, QApplication)
 #include "tst_panes_and_rows.moc"

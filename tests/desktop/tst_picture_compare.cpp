@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/widgets/picture_compare.h"
 #include "desktop/widgets/theme.h"
+#include "tests/support/test_program.h"
 
 #include <QApplication>
 #include <QLabel>
@@ -122,5 +123,5 @@ void TestPictureCompare::zoom_byKeys_andBack()
     QCOMPARE(scene.countOf(Qt::red), before);
 }
 
-QTEST_MAIN(TestPictureCompare)
+ROPE_TESTS(TestPictureCompare, QApplication)
 #include "tst_picture_compare.moc"

@@ -2,6 +2,7 @@
 #include "desktop/app/preferences.h"
 #include "desktop/course/join_queue.h"
 #include "desktop/course/log.h"
+#include "tests/support/test_program.h"
 
 #include <QCheckBox>
 #include <QDialog>
@@ -98,5 +99,5 @@ void TestPreferences::log_isPrivate()
     QVERIFY2(said.contains("slackwater.example") && !said.contains("s3cret"), said.constData());
 }
 
-QTEST_MAIN(TestPreferences)
+ROPE_TESTS(TestPreferences, QApplication)
 #include "tst_preferences.moc"

@@ -8,7 +8,7 @@
 #include "desktop/widgets/theme.h"
 #include "tests/support/remote_servers.h"
 #include "tests/support/shared_team.h"
-#include "tests/support/watched_application.h"
+#include "tests/support/window_application.h"
 #include "tests/support/window_driver.h"
 
 #include <QAbstractItemView>
@@ -1124,13 +1124,5 @@ void TestPushRound::password_isAskedInTheWindow()
     QCOMPARE(team.shared("rev-parse main"), team.yours().git("rev-parse HEAD"));
 }
 
-int main(int argc, char** argv)
-{
-    rope::test::WatchedApplication application(argc, argv);
-    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
-    QApplication::setApplicationName(QStringLiteral("rope-splice-test-push"));
-    rope::applyLook(application, rope::Look::light);
-    TestPushRound test;
-    return QTest::qExec(&test, argc, argv);
-}
+ROPE_TESTS(TestPushRound, rope::test::WindowApplication)
 #include "tst_push_round.moc"

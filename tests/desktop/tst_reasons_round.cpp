@@ -5,7 +5,7 @@
 #include "desktop/widgets/theme.h"
 #include "tests/support/begun_merge.h"
 #include "tests/support/shared_team.h"
-#include "tests/support/watched_application.h"
+#include "tests/support/window_application.h"
 #include "tests/support/window_driver.h"
 
 #include <QCheckBox>
@@ -266,13 +266,5 @@ void TestReasonsRound::sent_isReadByTheTeammate_andDisagreementsTold()
     QVERIFY(there.tells("loggedDecisions", QStringLiteral("The note says: theirs")));
 }
 
-int main(int argc, char** argv)
-{
-    WatchedApplication application(argc, argv);
-    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
-    QApplication::setApplicationName(QStringLiteral("rope-splice-test-reasons"));
-    rope::applyLook(application, rope::Look::light);
-    TestReasonsRound test;
-    return QTest::qExec(&test, argc, argv);
-}
+ROPE_TESTS(TestReasonsRound, rope::test::WindowApplication)
 #include "tst_reasons_round.moc"

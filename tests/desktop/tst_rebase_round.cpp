@@ -2,7 +2,7 @@
 // A rebase in the window, from the plan to what was recorded, on real repositories.
 #include "desktop/widgets/theme.h"
 #include "tests/support/shared_team.h"
-#include "tests/support/watched_application.h"
+#include "tests/support/window_application.h"
 #include "tests/support/window_driver.h"
 
 #include <QLabel>
@@ -352,13 +352,5 @@ void TestRebaseRound::check_readsWhatTheRebaseEndsIn()
     QVERIFY(open.driver.find<QsciScintilla>("read:codeEditor").isReadOnly());
 }
 
-int main(int argc, char** argv)
-{
-    WatchedApplication application(argc, argv);
-    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
-    QApplication::setApplicationName(QStringLiteral("rope-splice-test-rebase"));
-    rope::applyLook(application, rope::Look::light);
-    TestRebaseRound test;
-    return QTest::qExec(&test, argc, argv);
-}
+ROPE_TESTS(TestRebaseRound, rope::test::WindowApplication)
 #include "tst_rebase_round.moc"

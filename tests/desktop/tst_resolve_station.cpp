@@ -7,6 +7,7 @@
 #include "desktop/widgets/side_text.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/random_texts.h"
+#include "tests/support/test_program.h"
 
 #include <QApplication>
 #include <QInputMethodEvent>
@@ -1165,5 +1166,5 @@ void TestResolveStation::sameRegion_decidedElsewhere_isOfferedFirst()
     QCOMPARE(scene.splice.state({0, 3}).choice, scene.splice.state({0, 1}).choice);
 }
 
-QTEST_MAIN(TestResolveStation)
+ROPE_TESTS(TestResolveStation, QApplication)
 #include "tst_resolve_station.moc"

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/widgets/side_text.h"
 #include "desktop/widgets/theme.h"
+#include "tests/support/test_program.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -311,5 +312,5 @@ void TestSideText::missingLineEnd_isSaid()
     QVERIFY(ink(whole.text) > 0);  // "LF" does, when asked for
 }
 
-QTEST_MAIN(TestSideText)
+ROPE_TESTS(TestSideText, QApplication)
 #include "tst_side_text.moc"

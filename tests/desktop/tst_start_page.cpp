@@ -3,6 +3,7 @@
 #include "desktop/start/start_page.h"
 #include "desktop/widgets/small_rope_chart.h"
 #include "desktop/widgets/theme.h"
+#include "tests/support/test_program.h"
 
 #include <QApplication>
 #include <QDropEvent>
@@ -247,5 +248,5 @@ void TestStartPage::chart_manyCommits_leaveAGap()
     QCOMPARE(chart.accessibleName(), QStringLiteral("2 commits of ours, 6 of theirs"));
 }
 
-QTEST_MAIN(TestStartPage)
+ROPE_TESTS(TestStartPage, QApplication)
 #include "tst_start_page.moc"

@@ -2,7 +2,7 @@
 // Which branch the window proposes to bring in, and that it is never one that nobody chose.
 #include "desktop/widgets/theme.h"
 #include "tests/support/shared_team.h"
-#include "tests/support/watched_application.h"
+#include "tests/support/window_application.h"
 #include "tests/support/window_driver.h"
 
 #include <QCheckBox>
@@ -175,14 +175,5 @@ void TestTheirsChoice::always_isKept_andTakenBack()
     QVERIFY(survey.proposes("origin/main"));
 }
 
-int main(int argc, char** argv)
-{
-    rope::test::WatchedApplication application(argc, argv);
-    QApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
-    QApplication::setApplicationName(QStringLiteral("rope-splice-test-theirs"));
-    rope::applyLook(application, rope::Look::light);
-    TestTheirsChoice test;
-    return QTest::qExec(&test, argc, argv);
-}
-
+ROPE_TESTS(TestTheirsChoice, rope::test::WindowApplication)
 #include "tst_theirs_choice.moc"

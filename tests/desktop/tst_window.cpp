@@ -7,7 +7,7 @@
 #include "desktop/widgets/side_text.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/scratch_repository.h"
-#include "tests/support/watched_application.h"
+#include "tests/support/window_application.h"
 #include "tests/support/window_driver.h"
 
 #include <QAbstractItemView>
@@ -26,10 +26,10 @@
 
 using namespace rope;
 using rope::test::ScratchRepository;
+using rope::test::WindowApplication;
 using rope::test::WindowDriver;
 
 namespace {
-rope::test::WatchedApplication* g_watch = nullptr;
 #ifdef __SANITIZE_ADDRESS__
 constexpr qint64 kMostStallMs = 10'000;
 #else
@@ -97,7 +97,6 @@ class TestWindow : public QObject
 {
     Q_OBJECT
 private slots:
-    void initTestCase();
     void cleanup();
     void init();
     void round_byKeys_recordsARealMerge();
@@ -157,16 +156,9 @@ private slots:
 /// take for noise fails here; ./dev bench tells the figures.
 void TestWindow::cleanup()
 {
-    const auto stall = g_watch->takeLongest();
+    const auto stall = static_cast<WindowApplication*>(qApp)->takeLongest();
     QVERIFY2(stall.milliseconds < kMostStallMs,
              qPrintable(QStringLiteral("%1 ms, %2").arg(stall.milliseconds).arg(stall.with)));
-}
-
-void TestWindow::initTestCase()
-{
-    QCoreApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
-    QCoreApplication::setApplicationName(QStringLiteral("rope-splice-test"));
-    applyLook(*qApp, Look::light);
 }
 
 void TestWindow::init()
@@ -1494,11 +1486,5 @@ void TestWindow::longSubject_isCutOff()
     QVERIFY(isCut);
 }
 
-int main(int argc, char** argv)
-{
-    rope::test::WatchedApplication application(argc, argv);
-    g_watch = &application;
-    TestWindow test;
-    return QTest::qExec(&test, argc, argv);
-}
+ROPE_TESTS(TestWindow, WindowApplication)
 #include "tst_window.moc"

@@ -13,6 +13,7 @@
 #include "desktop/wording/obstacles.h"
 #include "desktop/wording/relative_time.h"
 #include "desktop/wording/together_words.h"
+#include "tests/support/test_program.h"
 
 #include <QBuffer>
 #include <QDirIterator>
@@ -670,5 +671,5 @@ void TestWording::findings_tellPlacesAndMends()
     QVERIFY(!findingTitle(finding).contains(QLatin1Char('\n')));
 }
 
-QTEST_MAIN(TestWording)
+ROPE_TESTS(TestWording, QApplication)
 #include "tst_wording.moc"

@@ -7,6 +7,7 @@
 #include "tests/support/watched_application.h"
 #include "tests/support/window_driver.h"
 
+#include <QCommandLineParser>
 #include <QDir>
 #include <QElapsedTimer>
 #include <QFileInfo>
@@ -18,8 +19,6 @@
 #include <QTabBar>
 #include <QTableView>
 #include <QTextStream>
-
-#include <CLI/CLI.hpp>
 
 namespace {
 using rope::test::WindowDriver;
@@ -501,41 +500,51 @@ private:
 
 int main(int argc, char** argv)
 {
-    CLI::App commandLine("Plays the round of the demo and saves pictures of it.",
-                         "rope-splice-play");
-    std::string repository;
-    std::string pictures;
-    std::string look = "light";
-    commandLine.add_option("repository", repository)->required();
-    commandLine.add_option("pictures", pictures)->required();
-    commandLine.add_option("--theme", look)->check(CLI::IsMember({"light", "dark"}));
-    bool isSmall = false;
-    commandLine.add_flag("--small", isSmall, "at 1024x640 instead of 1280x800");
-    bool onlyOpens = false;
-    commandLine.add_flag("--until-usable", onlyOpens, "stop when the plan can be started");
-    bool tellsStalls = false;
-    commandLine.add_flag("--stalls", tellsStalls, "tell how long the window was busy in each step");
-    CLI11_PARSE(commandLine, argc, argv);
     rope::test::WatchedApplication application(argc, argv);
+    QCommandLineParser parser;
+    parser.setApplicationDescription(
+        QStringLiteral("Plays the round of the demo and saves pictures of it."));
+    parser.addHelpOption();
+    parser.addPositionalArgument(QStringLiteral("repository"), QStringLiteral("the demo's"));
+    parser.addPositionalArgument(QStringLiteral("pictures"), QStringLiteral("their folder"));
+    const QCommandLineOption look(QStringLiteral("theme"),
+                                  QStringLiteral("light or dark"),
+                                  QStringLiteral("look"),
+                                  QStringLiteral("light"));
+    const QCommandLineOption isSmall(QStringLiteral("small"),
+                                     QStringLiteral("at 1024x640 instead of 1280x800"));
+    const QCommandLineOption onlyOpens(QStringLiteral("until-usable"),
+                                       QStringLiteral("stop when the plan can be started"));
+    const QCommandLineOption tellsStalls(
+        QStringLiteral("stalls"), QStringLiteral("tell how long the window was busy in each step"));
+    parser.addOptions({look, isSmall, onlyOpens, tellsStalls});
+    parser.process(application);
+    if (parser.positionalArguments().size() != 2) {
+        parser.showHelp(2);
+    }
+    const QString repository = parser.positionalArguments().at(0);
+    const QString pictures = parser.positionalArguments().at(1);
     QApplication::setOrganizationName(
         QStringLiteral("rope-splice-play"));  // not the user's own settings
     QApplication::setApplicationName(QStringLiteral("rope-splice-play"));
     // The start page shows the demo's own repositories.
     QStringList recent;
-    const QDir around(QFileInfo(QString::fromStdString(repository)).absolutePath());
+    const QDir around(QFileInfo(repository).absolutePath());
     for (const QString& name : around.entryList(QDir::Dirs | QDir::NoDotAndDotDot)) {
         recent << around.filePath(name);
     }
     QSettings().setValue(QStringLiteral("recent"), recent);
-    rope::applyLook(application, look == "dark" ? rope::Look::dark : rope::Look::light);
+    rope::applyLook(application,
+                    parser.value(look) == QLatin1String("dark") ? rope::Look::dark
+                                                                : rope::Look::light);
     rope::Window window;
-    window.resize(isSmall ? QSize(1024, 640) : QSize(1280, 800));
-    Player player(window, tellsStalls ? &application : nullptr, QString::fromStdString(pictures));
-    if (onlyOpens) {
-        player.openOnly(QString::fromStdString(repository));
+    window.resize(parser.isSet(isSmall) ? QSize(1024, 640) : QSize(1280, 800));
+    Player player(window, parser.isSet(tellsStalls) ? &application : nullptr, pictures);
+    if (parser.isSet(onlyOpens)) {
+        player.openOnly(repository);
         return 0;
     }
-    player.play(QString::fromStdString(repository));
+    player.play(repository);
     window.close();
     return 0;
 }

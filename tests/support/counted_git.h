@@ -31,9 +31,8 @@ public:
     [[nodiscard]] int takeCount()
     {
         QFile started(m_folder.filePath(QStringLiteral("started")));
-        const int count = started.open(QIODevice::ReadOnly)
-                              ? static_cast<int>(started.readAll().count('\n'))
-                              : 0;
+        const int count =
+            started.open(QIODevice::ReadOnly) ? static_cast<int>(started.readAll().count('\n')) : 0;
         started.close();
         started.remove();
         return count;

@@ -12,7 +12,7 @@ namespace rope::test {
 /// An application that knows how long the interface thread was busy with one event at a stretch: as long
 /// the window cannot have answered. Waiting between events does not count, nor does waiting for a
 /// processor that another program has: how busy the machine is says nothing of ours.
-class WatchedApplication final : public QApplication
+class WatchedApplication : public QApplication
 {
 public:
     WatchedApplication(int& argc, char** argv)
