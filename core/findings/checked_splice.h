@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/decide/splice.h"
 #include "core/findings/checked_file.h"
-#include "core/splice/splice.h"
 
 #include <stop_token>
 

@@ -3,8 +3,8 @@
 
 #include "core/findings/checked_file.h"
 #include "core/findings/finding.h"
-#include "core/splice/forecast.h"
-#include "core/splice/place_authors.h"
+#include "core/join/forecast.h"
+#include "core/join/place_authors.h"
 
 #include <stop_token>
 

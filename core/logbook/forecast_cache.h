@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/collisions.h"
+#include "core/join/collisions.h"
 
 #include <QString>
 

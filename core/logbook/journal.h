@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/splice.h"
+#include "core/decide/splice.h"
 #include "core/system/recording.h"
 
 #include <QString>

@@ -270,4 +270,9 @@ Result<TextJoin> joinTexts(std::string base,
                     decoded ? std::optional(decoded->form) : std::nullopt,
                     decoded && decoded->isConverted);
 }
+
+std::optional<std::string> decodedFor(const TextJoin& join, std::string_view bytes)
+{
+    return join.form() ? decodedText(bytes, *join.form()) : std::optional(std::string(bytes));
+}
 }  // namespace rope

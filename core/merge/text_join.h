@@ -114,6 +114,9 @@ enum class LegacyText {
                                          const std::stop_token& stop = {},
                                          LegacyText legacy = LegacyText::asBytes);
 
+/// A file's bytes in the form in which a join keeps its texts; nothing where they cannot be read so.
+[[nodiscard]] std::optional<std::string> decodedFor(const TextJoin& join, std::string_view bytes);
+
 /// Whether a content is nothing that could be joined by lines: isBinary(), and not Unicode with a mark.
 [[nodiscard]] bool isBeyondLines(std::string_view bytes);
 }  // namespace rope

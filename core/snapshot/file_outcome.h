@@ -48,7 +48,7 @@ enum class QuestionKind {
     differentKinds,          ///< A file on one side, a link or submodule on the other.
     fileAgainstFolder,       ///< A file on one side stands where the other has a folder.
     nameRefused,             ///< Theirs adds it under a name that cannot be checked out here.
-    putByHand,  ///< Somebody has put there what no side has; no join asks this, see core/splice/found_file.h.
+    putByHand,  ///< Somebody has put there what no side has; no join asks this, see core/join/found_file.h.
 };
 inline constexpr QuestionKind kLastQuestionKind = QuestionKind::putByHand;
 
@@ -104,7 +104,7 @@ struct FileQuestion
 };
 
 /// What a three-way join makes of one file that both sides touched, or that needs a decision.
-/// A value, computed once; everything a person decides lives beside it (core/splice).
+/// A value, computed once; everything a person decides lives beside it (core/decide).
 struct FileOutcome
 {
     RepoPath path;  ///< Where it stands, or would by the first answer, in the joined tree.

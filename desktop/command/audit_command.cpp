@@ -2,7 +2,7 @@
 // Tested by tst_merge_reading.cpp and tst_command_line.cpp.
 #include "desktop/command/audit_command.h"
 
-#include "core/splice/decision_note.h"
+#include "core/plan/decision_note.h"
 #include "core/system/factory/open_place.h"
 #include "desktop/command/exit_codes.h"
 #include "desktop/command/json_bytes.h"

@@ -2,7 +2,7 @@
 // Tested by tst_command_line.cpp.
 #include "desktop/command/collisions_command.h"
 
-#include "core/splice/collisions.h"
+#include "core/join/collisions.h"
 #include "core/system/factory/open_place.h"
 #include "desktop/command/exit_codes.h"
 #include "desktop/command/json_bytes.h"

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/command/forecast_command.h"
 
-#include "core/splice/forecast.h"
+#include "core/join/forecast.h"
 #include "core/system/factory/open_place.h"
 #include "desktop/command/exit_codes.h"
 #include "desktop/command/join_warnings.h"

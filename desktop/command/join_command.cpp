@@ -3,8 +3,8 @@
 #include "desktop/command/join_command.h"
 
 #include "core/logbook/recorder.h"
-#include "core/splice/commit_message.h"
-#include "core/splice/recording_plan.h"
+#include "core/plan/commit_message.h"
+#include "core/plan/recording_plan.h"
 #include "core/system/factory/open_place.h"
 #include "desktop/command/exit_codes.h"
 #include "desktop/command/print_error.h"

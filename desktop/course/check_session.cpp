@@ -3,9 +3,9 @@
 #include "desktop/course/check_session.h"
 
 #include "core/base/digest.h"
+#include "core/decide/inferred_decisions.h"
 #include "core/findings/checked_splice.h"
 #include "core/findings/finding_authors.h"
-#include "core/splice/inferred_decisions.h"
 #include "desktop/course/log.h"
 
 #include <algorithm>

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/laid_commits.h"
+#include "core/plan/laid_commits.h"
 #include "desktop/course/place_session.h"
 #include "desktop/course/splice_tasks.h"
 

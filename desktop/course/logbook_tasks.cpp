@@ -2,11 +2,11 @@
 // Tested by tst_logbook_round.cpp.
 #include "desktop/course/logbook_tasks.h"
 
+#include "core/decide/inferred_decisions.h"
 #include "core/history/commit_graph.h"
 #include "core/history/divergence.h"
-#include "core/splice/carried_commits.h"
-#include "core/splice/decision_note.h"
-#include "core/splice/inferred_decisions.h"
+#include "core/plan/carried_commits.h"
+#include "core/plan/decision_note.h"
 #include "core/system/path_finder.h"
 #include "core/system/tree_difference.h"
 #include "core/text/text.h"

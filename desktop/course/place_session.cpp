@@ -2,7 +2,7 @@
 // Tested by tst_window.cpp.
 #include "desktop/course/place_session.h"
 
-#include "core/splice/begun_splice.h"
+#include "core/plan/begun_splice.h"
 #include "desktop/course/log.h"
 #include "desktop/course/prepared_splice.h"
 #include "desktop/course/progress_text.h"

@@ -2,8 +2,8 @@
 // Tested by tst_window.cpp.
 #include "desktop/course/place_tasks.h"
 
+#include "core/join/own_files.h"
 #include "core/snapshot/equal_changes.h"
-#include "core/splice/own_files.h"
 #include "desktop/wording/merge_words.h"
 
 #include <QDateTime>

@@ -2,10 +2,11 @@
 // Tested by tst_begun_rebase.cpp, tst_window.cpp and tst_logbook_round.cpp.
 #include "desktop/course/prepared_splice.h"
 
+#include "core/decide/begun_decisions.h"
+#include "core/decide/decided_outcomes.h"
 #include "core/history/divergence.h"
-#include "core/splice/begun_decisions.h"
-#include "core/splice/begun_splice.h"
-#include "core/splice/carried_commits.h"
+#include "core/plan/begun_splice.h"
+#include "core/plan/carried_commits.h"
 #include "core/system/tree_difference.h"
 
 #include <algorithm>

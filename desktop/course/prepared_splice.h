@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/laid_commits.h"
+#include "core/plan/laid_commits.h"
 #include "core/system/begun_join.h"
 #include "desktop/course/place_tasks.h"
 

@@ -2,8 +2,9 @@
 // Tested by tst_push_round.cpp.
 #include "desktop/course/send_tasks.h"
 
+#include "core/decide/carry_over.h"
+#include "core/decide/decided_outcomes.h"
 #include "core/history/divergence.h"
-#include "core/splice/carry_over.h"
 #include "desktop/wording/merge_words.h"
 
 #include <QDateTime>

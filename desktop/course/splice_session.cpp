@@ -3,9 +3,9 @@
 #include "desktop/course/splice_session.h"
 
 #include "core/base/process_tree.h"
-#include "core/splice/begun_decisions.h"
-#include "core/splice/begun_splice.h"
-#include "core/splice/recording_plan.h"
+#include "core/decide/begun_decisions.h"
+#include "core/plan/begun_splice.h"
+#include "core/plan/recording_plan.h"
 #include "core/text/tidied_message.h"
 #include "desktop/course/log.h"
 #include "desktop/course/progress_text.h"

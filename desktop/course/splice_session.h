@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/base/progress.h"
-#include "core/splice/carry_over.h"
+#include "core/decide/carry_over.h"
 #include "desktop/course/journal_writer.h"
 #include "desktop/course/leg_keeper.h"
 #include "desktop/facts/send_view.h"

@@ -3,9 +3,9 @@
 #include "desktop/course/splice_tasks.h"
 
 #include "core/history/divergence.h"
-#include "core/splice/carried_work.h"
-#include "core/splice/recording_plan.h"
-#include "core/splice/since_when.h"
+#include "core/join/since_when.h"
+#include "core/plan/carried_work.h"
+#include "core/plan/recording_plan.h"
 #include "core/system/edited_tree.h"
 #include "core/system/tree_difference.h"
 #include "desktop/wording/merge_words.h"

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/join/place_authors.h"
 #include "core/snapshot/read_changes.h"
-#include "core/splice/place_authors.h"
 #include "desktop/course/prepared_splice.h"
 #include "desktop/facts/chosen_file.h"
 #include "desktop/facts/side_facts.h"

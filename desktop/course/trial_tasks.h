@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/join.h"
+#include "core/join/join.h"
 #include "core/system/copies.h"
 #include "core/trial/command_run.h"
 #include "core/trial/layout.h"

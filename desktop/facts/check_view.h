@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/findings/finding.h"
-#include "core/splice/place_authors.h"
+#include "core/join/place_authors.h"
 
 #include <optional>
 #include <string>

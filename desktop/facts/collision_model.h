@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/collisions.h"
-#include "core/splice/pair_reading.h"
+#include "core/join/collisions.h"
+#include "core/join/pair_reading.h"
 
 #include <QString>
 

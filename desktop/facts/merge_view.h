@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/merge_reading.h"
+#include "core/plan/merge_reading.h"
 
 #include <QString>
 

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/join/rebase_scope.h"
 #include "core/logbook/recorder.h"
+#include "core/plan/commit_message.h"
 #include "core/snapshot/read_changes.h"
-#include "core/splice/commit_message.h"
-#include "core/splice/rebase_scope.h"
 
 #include <QWidget>
 

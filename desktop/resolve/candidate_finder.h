@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/decide/splice.h"
 #include "core/findings/definitions.h"
 #include "core/merge/file_signs.h"
-#include "core/splice/splice.h"
 #include "desktop/background/background_runner.h"
 
 #include <map>

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/decide/decision.h"
 #include "core/merge/candidates.h"
-#include "core/splice/decision.h"
 #include "desktop/resolve/side_cards.h"
 
 #include <QWidget>

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/spliced_text.h"
+#include "core/decide/spliced_text.h"
 #include "desktop/resolve/side_cards.h"
 
 #include <QWidget>

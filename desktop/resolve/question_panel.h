@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/splice.h"
+#include "core/decide/splice.h"
 #include "desktop/facts/side_facts.h"
 #include "desktop/wording/merge_words.h"
 

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/splice.h"
+#include "core/decide/splice.h"
 #include "desktop/resolve/side_cards.h"
 
 #include <QList>

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Finding and replacing over all files of the splice, from the bar below the result.
 // Tested by tst_resolve_station.cpp.
-#include "core/splice/splice_search.h"
+#include "core/decide/splice_search.h"
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/result/result_view.h"
 #include "desktop/widgets/find_bar.h"

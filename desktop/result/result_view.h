@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/decide/splice.h"
 #include "core/diff/marked_lines.h"
-#include "core/splice/splice.h"
 #include "desktop/result/typing_steps.h"
 #include "desktop/widgets/code_view.h"
 #include "desktop/widgets/strand_pattern.h"

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/collisions.h"
-#include "core/splice/splice.h"
+#include "core/decide/splice.h"
+#include "core/join/collisions.h"
 #include "desktop/facts/survey_view.h"
 #include "desktop/survey/branch_list.h"
 #include "desktop/survey/plan_panel.h"

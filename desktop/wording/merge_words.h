@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/decide/carry_over.h"
+#include "core/decide/splice.h"
+#include "core/join/collisions.h"
 #include "core/merge/candidates.h"
-#include "core/splice/carry_over.h"
-#include "core/splice/collisions.h"
-#include "core/splice/splice.h"
 
 #include <QString>
 

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/together.h"
+#include "core/decide/together.h"
 #include "desktop/wording/merge_words.h"
 
 namespace rope {

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // rope-splice-lay-commits REPOSITORY OURS THEIRS: forecasts a rebase of OURS onto THEIRS, as a whole process,
 // so that compare_with_git.py can time it beside git's own.
-#include "core/splice/laid_commits.h"
+#include "core/plan/laid_commits.h"
 #include "core/system/factory/open_place.h"
 
 #include <cstdio>

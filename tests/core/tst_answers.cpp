@@ -2,7 +2,7 @@
 // No answer to a question takes away a file that the question is not about: every question is answered
 // with every answer, and what the sides have is looked for in the tree that comes out. ROPE_TEST_SEED and
 // ROPE_TEST_ROUNDS as in tst_random_merges.cpp.
-#include "core/splice/splice.h"
+#include "core/decide/splice.h"
 #include "core/system/tree_difference.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_trees.h"

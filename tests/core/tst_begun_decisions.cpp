@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What the files of a begun merge say was decided, read and written.
+#include "core/decide/decided_outcomes.h"
+#include "core/join/found_file.h"
 #include "core/merge/marker_blocks.h"
-#include "core/splice/found_file.h"
-#include "core/splice/merge_reading.h"
+#include "core/plan/merge_reading.h"
 #include "core/text/text.h"
 #include "tests/support/begun_merge.h"
 #include "tests/support/random_trees.h"

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // A merge that was begun with git: told, finished by a splice, handed back; killed on the way.
 #include "core/logbook/recorder.h"
-#include "core/splice/recording_plan.h"
+#include "core/plan/recording_plan.h"
 #include "tests/support/begun_merge.h"
 #include "tests/support/full_disk.h"
 #include "tests/support/random_trees.h"

@@ -2,9 +2,9 @@
 // A merge that is recorded anew with what stands upon it carried along, and corrected with that below it;
 // compared with what git's own commands make of the same.
 #include "core/logbook/recorder.h"
-#include "core/splice/carried_commits.h"
-#include "core/splice/laid_commits.h"
-#include "core/splice/recording_plan.h"
+#include "core/plan/carried_commits.h"
+#include "core/plan/laid_commits.h"
+#include "core/plan/recording_plan.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/killed_child.h"
 #include "tests/support/test_program.h"

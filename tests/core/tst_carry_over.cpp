@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/splice/carry_over.h"
+#include "core/decide/carry_over.h"
 #include "tests/support/test_program.h"
 
 #include <QTest>

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/splice/collisions.h"
-#include "core/splice/pair_reading.h"
+#include "core/join/collisions.h"
+#include "core/join/pair_reading.h"
 #include "core/system/git/git_place.h"
 #include "tests/support/scratch_repository.h"
 #include "tests/support/test_program.h"

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Notes of decisions: written, read by another program's leave, and held against what a merge says.
-#include "core/splice/decision_note.h"
+#include "core/plan/decision_note.h"
 #include "tests/support/test_program.h"
 
 #include <QTest>

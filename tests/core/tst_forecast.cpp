@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/splice/place_authors.h"
+#include "core/join/place_authors.h"
 #include "core/system/edited_tree.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_texts.h"

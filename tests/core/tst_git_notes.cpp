@@ -2,8 +2,8 @@
 // What is left beside commits as git notes: written with the commit or not at all, sent and fetched, read by
 // git itself.
 #include "core/logbook/recorder.h"
-#include "core/splice/decision_note.h"
-#include "core/splice/recording_plan.h"
+#include "core/plan/decision_note.h"
+#include "core/plan/recording_plan.h"
 #include "core/system/git/git_notes.h"
 #include "core/system/git/git_place.h"
 #include "tests/support/killed_child.h"

@@ -18,11 +18,14 @@ const QMap<QString, QStringList>& allowed()
     static const QStringList kPort = kText + QStringList{QStringLiteral("core/system")};
     static const QStringList kSnapshot =
         kMerge + QStringList{QStringLiteral("core/system"), QStringLiteral("core/snapshot")};
-    static const QStringList kSplice =
-        kSnapshot + QStringList{QStringLiteral("core/history"), QStringLiteral("core/splice")};
-    static const QStringList kFindings = kSplice + QStringList{QStringLiteral("core/findings")};
-    static const QStringList kCore =
-        kFindings + QStringList{QStringLiteral("core/logbook"), QStringLiteral("core/trial")};
+    static const QStringList kJoin =
+        kSnapshot + QStringList{QStringLiteral("core/history"), QStringLiteral("core/join")};
+    static const QStringList kDecide = kJoin + QStringList{QStringLiteral("core/decide")};
+    static const QStringList kFindings = kDecide + QStringList{QStringLiteral("core/findings")};
+    static const QStringList kCore = kFindings
+                                     + QStringList{QStringLiteral("core/logbook"),
+                                                   QStringLiteral("core/plan"),
+                                                   QStringLiteral("core/trial")};
     static const QStringList kStation = kCore
                                         + QStringList{QStringLiteral("desktop/background"),
                                                       QStringLiteral("desktop/facts"),
@@ -48,8 +51,10 @@ const QMap<QString, QStringList>& allowed()
          kPort + QStringList{QStringLiteral("core/system/git")}},
         {QStringLiteral("core/history"), kPort + QStringList{QStringLiteral("core/diff")}},
         {QStringLiteral("core/snapshot"), kSnapshot},
-        {QStringLiteral("core/splice"), kSplice},
-        {QStringLiteral("core/logbook"), kSplice + QStringList{QStringLiteral("core/logbook")}},
+        {QStringLiteral("core/join"), kJoin},
+        {QStringLiteral("core/decide"), kDecide},
+        {QStringLiteral("core/plan"), kDecide + QStringList{QStringLiteral("core/plan")}},
+        {QStringLiteral("core/logbook"), kDecide + QStringList{QStringLiteral("core/logbook")}},
         {QStringLiteral("core/findings"), kFindings},
         {QStringLiteral("core/trial"), kPort},
         {QStringLiteral("desktop/background"), {}},
@@ -100,9 +105,10 @@ const QMap<QString, QStringList>& allowed()
 
 bool mayUseQt(const QString& folder)
 {
-    return folder.startsWith(QLatin1String("desktop")) || folder == QLatin1String("core/splice")
-           || folder == QLatin1String("core/logbook") || folder == QLatin1String("core/findings")
-           || folder == QLatin1String("core/trial") || folder == QLatin1String("core/system/git");
+    return folder.startsWith(QLatin1String("desktop")) || folder == QLatin1String("core/join")
+           || folder == QLatin1String("core/decide") || folder == QLatin1String("core/logbook")
+           || folder == QLatin1String("core/findings") || folder == QLatin1String("core/trial")
+           || folder == QLatin1String("core/system/git");
 }
 }  // namespace
 

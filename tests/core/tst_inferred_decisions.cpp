@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What was decided is read off the finished text. ROPE_TEST_SEED and ROPE_TEST_ROUNDS as in
 // tst_random_merges.cpp.
-#include "core/splice/inferred_decisions.h"
+#include "core/decide/inferred_decisions.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_trees.h"
 #include "tests/support/test_program.h"

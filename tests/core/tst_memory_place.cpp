@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Recording and recovery driven through the port, on a system that fails wherever it could.
 #include "core/logbook/recorder.h"
-#include "core/splice/recording_plan.h"
+#include "core/plan/recording_plan.h"
 #include "core/system/memory/memory_place.h"
 #include "tests/support/test_program.h"
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Merges that git recorded, read again: what was decided, and what nothing explains.
-#include "core/splice/merge_reading.h"
+#include "core/plan/merge_reading.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_trees.h"
 #include "tests/support/test_program.h"

@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/decide/carry_over.h"
+#include "core/decide/decided_outcomes.h"
 #include "core/findings/checked_splice.h"
 #include "core/findings/tree_checker.h"
-#include "core/splice/carry_over.h"
-#include "core/splice/found_file.h"
+#include "core/join/found_file.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/test_program.h"
 

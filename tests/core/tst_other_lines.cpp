@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Lines of work that are not checked out: joined into with the files left alone, gone to, taken away;
 // killed at each step.
+#include "core/join/result_tree.h"
 #include "core/logbook/recorder.h"
-#include "core/splice/carried_work.h"
-#include "core/splice/recording_plan.h"
-#include "core/splice/result_tree.h"
+#include "core/plan/carried_work.h"
+#include "core/plan/recording_plan.h"
 #include "core/system/git/git_place.h"
 #include "tests/support/scratch_repository.h"
 #include "tests/support/test_program.h"

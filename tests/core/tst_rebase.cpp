@@ -2,8 +2,8 @@
 // Own commits laid on another ground, compared with what git makes of the same. ROPE_TEST_SEED and
 // ROPE_TEST_ROUNDS as in tst_random_merges.cpp.
 #include "core/logbook/recorder.h"
-#include "core/splice/laid_commits.h"
-#include "core/splice/recording_plan.h"
+#include "core/plan/laid_commits.h"
+#include "core/plan/recording_plan.h"
 #include "tests/support/counted_git.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/killed_child.h"

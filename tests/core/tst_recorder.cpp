@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/logbook/recorder.h"
-#include "core/splice/recording_plan.h"
+#include "core/plan/recording_plan.h"
 #include "core/system/git/git_place.h"
 #include "core/system/writer_lock.h"
 #include "tests/support/full_disk.h"

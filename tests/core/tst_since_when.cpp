@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // With which commit of either side a region came.
-#include "core/splice/laid_commits.h"
-#include "core/splice/since_when.h"
+#include "core/join/since_when.h"
+#include "core/plan/laid_commits.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/test_program.h"
 

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/splice/single_file.h"
-#include "core/splice/splice.h"
+#include "core/decide/splice.h"
+#include "core/join/single_file.h"
 #include "tests/support/test_program.h"
 
 #include <QTest>

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/splice/carry_over.h"
-#include "core/splice/commit_message.h"
-#include "core/splice/recording_plan.h"
-#include "core/splice/splice.h"
+#include "core/decide/carry_over.h"
+#include "core/decide/splice.h"
+#include "core/plan/commit_message.h"
+#include "core/plan/recording_plan.h"
 #include "core/text/tidied_message.h"
 #include "tests/support/test_program.h"
 

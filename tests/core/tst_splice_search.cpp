@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/splice/splice_search.h"
+#include "core/decide/splice_search.h"
 #include "tests/support/test_program.h"
 
 #include <QTest>

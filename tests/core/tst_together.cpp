@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/splice/together.h"
+#include "core/decide/together.h"
 #include "tests/support/test_program.h"
 
 #include <QTest>

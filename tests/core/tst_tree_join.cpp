@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The table of tree cases: each row is built as a real repository, joined both ways round, held against
 // git's verdict, and every answer to its question is taken and its tree looked at.
-#include "core/splice/splice.h"
+#include "core/decide/splice.h"
 #include "core/system/memory/memory_place.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/test_program.h"

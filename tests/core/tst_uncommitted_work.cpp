@@ -2,8 +2,8 @@
 // Uncommitted work around a recording: carried across, set aside and brought back, committed first,
 // under a fast-forward; killed at each step.
 #include "core/logbook/recorder.h"
-#include "core/splice/carried_work.h"
-#include "core/splice/recording_plan.h"
+#include "core/plan/carried_work.h"
+#include "core/plan/recording_plan.h"
 #include "core/system/git/git_place.h"
 #include "tests/support/scratch_repository.h"
 #include "tests/support/test_program.h"

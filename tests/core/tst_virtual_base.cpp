@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "core/splice/virtual_base.h"
+#include "core/join/virtual_base.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_texts.h"
 #include "tests/support/test_program.h"

@@ -2,11 +2,11 @@
 // Rebases, cherry-picks and reverts that were begun with git: told, finished by a splice, handed back; killed
 // on the way; and at random, against what git makes of the same decisions. ROPE_TEST_SEED and
 // ROPE_TEST_ROUNDS as in tst_random_merges.cpp.
+#include "core/decide/begun_decisions.h"
 #include "core/logbook/recorder.h"
-#include "core/splice/begun_decisions.h"
-#include "core/splice/begun_splice.h"
-#include "core/splice/commit_message.h"
-#include "core/splice/recording_plan.h"
+#include "core/plan/begun_splice.h"
+#include "core/plan/commit_message.h"
+#include "core/plan/recording_plan.h"
 #include "desktop/course/splice_tasks.h"
 #include "desktop/wording/obstacles.h"
 #include "tests/support/killed_child.h"

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Notes that came from a remote: any bytes give decisions or an error, and what was read is written and read
 // as the same again.
-#include "core/splice/note_format.h"
+#include "core/plan/note_format.h"
 #include "tests/fuzz/three_versions.h"
 
 using namespace rope;

@@ -4,8 +4,8 @@
 // many point at lines that the person changed; and how many there are on the person's own result.
 // `tests/measure/findings_on_corpus.sh` runs it; docs/findings.md has the figures.
 #include "core/findings/tree_checker.h"
+#include "core/join/forecast.h"
 #include "core/merge/line_origin.h"
-#include "core/splice/forecast.h"
 #include "core/system/git/git_place.h"
 #include "core/text/text.h"
 #include "tests/support/checked_texts.h"

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/begun_decisions.h"
-#include "core/splice/forecast.h"
-#include "core/splice/splice.h"
+#include "core/decide/begun_decisions.h"
+#include "core/decide/splice.h"
+#include "core/join/forecast.h"
 #include "core/system/git/git_place.h"
 #include "tests/support/scratch_repository.h"
 

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/splice/forecast.h"
+#include "core/join/forecast.h"
 #include "core/system/git/git_place.h"
 #include "tests/support/scratch_repository.h"
 

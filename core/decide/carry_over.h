@@ -1,0 +1,51 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/decide/splice.h"
+
+namespace rope {
+/// Why an earlier decision found no place.
+enum class NoPlace {
+    fileGone,          ///< The join no longer needs or has this file.
+    regionGone,        ///< The region is not there any more, or its texts are others now.
+    answerNotOffered,  ///< The question is another one now.
+    clashes,           ///< The text that was written by hand does not fit what stands there now.
+};
+
+struct LostDecision
+{
+    Decision decision;
+    NoPlace reason = NoPlace::fileGone;
+};
+
+/// A text written by hand that is to be offered for a region, never taken unasked.
+struct OfferedText
+{
+    SlotPlace place;
+    std::string text;
+    EarlierSource source{};
+};
+
+struct CarriedOver
+{
+    std::vector<SlotChange> placed;
+    std::vector<OfferedText> offered;  ///< These stand among the lost ones too.
+    std::vector<LostDecision> lost;
+};
+
+/// Finds the places of earlier decisions (of an earlier splice, leg or round) in a new splice.
+/// A region is found by its key, in its own file first, then wherever that key stands once; a file
+/// also by the names that it has on either side, so that renames are followed. A text that was written
+/// by hand is kept with what it was written on; where that is something else now, it is joined into it
+/// three-way, and where that clashes it is offered. Nothing is changed; see Splice::put().
+/// Returns places and states in the new splice; each earlier decision is either placed or lost.
+[[nodiscard]] CarriedOver carryOver(const std::vector<Decision>& earlier, const Splice& onto);
+
+/// Offers for each open region what was decided for the same region in an earlier leg.
+void offerFromEarlierLegs(Splice& splice);
+
+/// Offers for a region what is decided for the very same one elsewhere in its leg: the nearest before it, or
+/// else the first behind it. Such an offer is taken back where no place is decided so any more. Returns
+/// whether another text is offered now. REQUIRES: the place is a region
+bool offerFromSameRegion(Splice& splice, SlotPlace place);
+}  // namespace rope
