@@ -37,8 +37,9 @@ std::unique_ptr<Journal> open(const QTemporaryDir& folder)
 Result<std::unique_ptr<Journal>> openStored(int version, const QTemporaryDir& folder)
 {
     const QString file = folder.filePath(QStringLiteral("journal.sqlite"));
-    QFile::copy(
-        QStringLiteral(ROPE_SOURCE_DIR "/tests/data/journal/version-%1.sqlite").arg(version), file);
+    QFile::copy(rope::test::sourceFolder()
+                    + QStringLiteral("/tests/data/journal/version-%1.sqlite").arg(version),
+                file);
     QFile::setPermissions(file, QFile::ReadOwner | QFile::WriteOwner);
     return Journal::open(folder.path().toStdString());
 }
@@ -191,7 +192,8 @@ void TestJournal::open_newerVersion_isLeftAlone()
 void TestJournal::version1_isMigrated()
 {
     const QTemporaryDir folder;
-    QVERIFY(QFile::copy(QStringLiteral(ROPE_SOURCE_DIR "/tests/data/journal/version-1.sqlite"),
+    QVERIFY(QFile::copy(rope::test::sourceFolder()
+                            + QStringLiteral("/tests/data/journal/version-1.sqlite"),
                         folder.filePath(QStringLiteral("journal.sqlite"))));
     QFile::setPermissions(folder.filePath(QStringLiteral("journal.sqlite")),
                           QFile::ReadOwner | QFile::WriteOwner);
@@ -478,8 +480,8 @@ void TestJournal::version3_isMigrated()
 {
     const QTemporaryDir folder;
     const QString file = folder.filePath(QStringLiteral("journal.sqlite"));
-    QVERIFY(
-        QFile::copy(QStringLiteral(ROPE_SOURCE_DIR "/tests/data/journal/version-3.sqlite"), file));
+    QVERIFY(QFile::copy(
+        rope::test::sourceFolder() + QStringLiteral("/tests/data/journal/version-3.sqlite"), file));
     QFile::setPermissions(file, QFile::ReadOwner | QFile::WriteOwner);
     const auto journal = open(folder);
     QVERIFY(journal != nullptr);
@@ -499,8 +501,8 @@ void TestJournal::version2_isMigrated()
 {
     const QTemporaryDir folder;
     const QString file = folder.filePath(QStringLiteral("journal.sqlite"));
-    QVERIFY(
-        QFile::copy(QStringLiteral(ROPE_SOURCE_DIR "/tests/data/journal/version-2.sqlite"), file));
+    QVERIFY(QFile::copy(
+        rope::test::sourceFolder() + QStringLiteral("/tests/data/journal/version-2.sqlite"), file));
     QFile::setPermissions(file, QFile::ReadOwner | QFile::WriteOwner);
     const auto journal = open(folder);
     QVERIFY(journal != nullptr);

@@ -512,7 +512,7 @@ void TestWording::foreignText_isShownByOneFunction()
     const QRegularExpression direct(QStringLiteral(
         "QString::from(?:StdString|Utf8|Latin1)\\([^;]*(?:[nN]ame\\b|subject|author|branch\\.)"));
     QStringList found;
-    QDirIterator sources(QStringLiteral(ROPE_SOURCE_DIR "/desktop"),
+    QDirIterator sources(rope::test::sourceFolder() + QStringLiteral("/desktop"),
                          {QStringLiteral("*.cpp")},
                          QDir::Files,
                          QDirIterator::Subdirectories);

@@ -28,6 +28,11 @@ EnteredTests::EnteredTests(const char* source, RunTests run)
     entered()[nameOf(source)] = run;
 }
 
+QString sourceFolder()
+{
+    return QStringLiteral(ROPE_SOURCE_DIR);
+}
+
 QString nameOfTests()
 {
     return qEnvironmentVariable(kVariable);

@@ -22,6 +22,9 @@ int runTests(int argc, char** argv)
     return QTest::qExec(&test, argc, argv);
 }
 
+/// The root of the project's sources, without a slash at its end.
+[[nodiscard]] QString sourceFolder();
+
 /// The name of the tests that run; a program started by them with no argument runs the same ones.
 [[nodiscard]] QString nameOfTests();
 }  // namespace rope::test
