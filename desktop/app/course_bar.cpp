@@ -9,11 +9,54 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
+#include <array>
+
 namespace rope {
 namespace {
 constexpr int kKnotWidth = 26;
 constexpr int kSegment = 36;  // rope between two knots
+
+struct StationName
+{
+    Station station;
+    const char* key;
+    const char* title;
+};
+
+/// In the order of the course.
+constexpr std::array kStations{
+    StationName{Station::survey, "survey", QT_TRANSLATE_NOOP("rope::CourseBar", "Survey")},
+    StationName{Station::resolve, "resolve", QT_TRANSLATE_NOOP("rope::CourseBar", "Resolve")},
+    StationName{Station::check, "check", QT_TRANSLATE_NOOP("rope::CourseBar", "Check")},
+    StationName{Station::record, "record", QT_TRANSLATE_NOOP("rope::CourseBar", "Record")},
+    StationName{Station::push, "push", QT_TRANSLATE_NOOP("rope::CourseBar", "Push")},
+};
+
+const StationName& namesOf(Station station)
+{
+    return kStations.at(static_cast<std::size_t>(station));
+}
 }  // namespace
+
+QString titleOf(Station station)
+{
+    return CourseBar::tr(namesOf(station).title);
+}
+
+const char* keyOf(Station station)
+{
+    return namesOf(station).key;
+}
+
+std::optional<Station> stationOf(std::string_view key)
+{
+    for (const StationName& names : kStations) {
+        if (key == names.key) {
+            return names.station;
+        }
+    }
+    return std::nullopt;
+}
 
 KnotButton::KnotButton(const QString& name, const char* objectName, QWidget* parent)
     : QAbstractButton(parent)
@@ -86,19 +129,14 @@ CourseBar::CourseBar(QWidget* parent)
     m_row = new QHBoxLayout(this);
     m_row->setContentsMargins(10, 6, 14, 8);
     m_row->setSpacing(0);
-    const std::pair<QString, const char*> stations[] = {{tr("Survey"), "surveyKnot"},
-                                                        {tr("Resolve"), "resolveKnot"},
-                                                        {tr("Check"), "checkKnot"},
-                                                        {tr("Record"), "recordKnot"},
-                                                        {tr("Push"), "pushKnot"}};
-    for (const auto& [name, objectName] : stations) {
+    for (const StationName& names : kStations) {
         if (!m_knots.empty()) {
             m_row->addSpacing(kSegment);
         }
-        auto* knot = new KnotButton(name, objectName, this);
-        const auto station = static_cast<Station>(m_knots.size());
-        connect(knot, &QAbstractButton::clicked, this, [this, station] {
-            emit stationRequested(station);
+        auto* knot = new KnotButton(
+            titleOf(names.station), (QByteArray(names.key) + "Knot").constData(), this);
+        connect(knot, &QAbstractButton::clicked, this, [this, to = names.station] {
+            emit stationRequested(to);
         });
         m_row->addWidget(knot);
         m_knots.push_back(knot);

@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include <optional>
+#include <string_view>
 #include <vector>
 
 class QHBoxLayout;
@@ -13,6 +14,11 @@ namespace rope {
 class ElidedLabel;
 
 enum class Station { survey, resolve, check, record, push };
+/// What a station is called: for people; and in journals and by tests.
+[[nodiscard]] QString titleOf(Station station);
+[[nodiscard]] const char* keyOf(Station station);
+[[nodiscard]] std::optional<Station> stationOf(std::string_view key);
+
 enum class KnotState { ahead, current, done };
 
 /// One knot of the course: a station that can be gone to.

@@ -200,7 +200,7 @@ void FileWindow::addMenus()
     own << add(file, tr("Close without saving"), QKeySequence::Quit, [this] { close(); });
     QMenu* region = menuBar()->addMenu(tr("&Region"));
     own << add(region, tr("Do the main action"), tr("Ctrl+Return"), [this] { m_resolve->act(); });
-    for (QAction* action : m_resolve->actionsByGroup()) {
+    for (QAction* action : m_resolve->pageActions()) {
         region->addAction(action);
     }
     QMenu* help = menuBar()->addMenu(tr("&Help"));
@@ -210,7 +210,7 @@ void FileWindow::addMenus()
         here.add(own);
         KeySection resolving;
         resolving.title = tr("Resolve");
-        resolving.add(m_resolve->actionsByGroup());
+        resolving.add(m_resolve->pageActions());
         showKeys({here, resolving}, this);
     });
 }

@@ -41,7 +41,7 @@ void KeySection::add(const QList<QAction*>& actions)
         if (!action->shortcut().isEmpty() && !action->text().isEmpty()) {
             QString words = action->text();
             words.remove(QLatin1Char('&'));
-            keys.emplace_back(action->shortcut().toString(QKeySequence::NativeText), words);
+            keys.push_back({action->shortcut().toString(QKeySequence::NativeText), words});
         }
     }
 }

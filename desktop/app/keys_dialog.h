@@ -1,10 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "desktop/widgets/key_hints.h"
+
 #include <QList>
 #include <QString>
 
-#include <utility>
 #include <vector>
 
 class QAction;
@@ -15,7 +16,7 @@ namespace rope {
 struct KeySection
 {
     QString title;
-    std::vector<std::pair<QString, QString>> keys;  ///< Key and what it does, in reading order.
+    std::vector<KeyHint> keys;  ///< Key and what it does, in reading order.
 
     /// Adds the actions that have a key.
     void add(const QList<QAction*>& actions);

@@ -22,7 +22,7 @@ constexpr std::size_t kMostShownBytes = 16'000'000;
 }  // namespace
 
 CheckStation::CheckStation(QWidget* parent)
-    : QWidget(parent)
+    : StationPage(parent)
     , m_splitter(new PaneSplitter(Qt::Horizontal, {26, 74}, tr("Line between panes"), this))
     , m_list(new CheckList(m_splitter))
     , m_right(
@@ -249,7 +249,7 @@ void CheckStation::showView(const CheckView& view, bool isBusy)
     }
     showFindingsHere();
     if (m_entersAnew && isVisible() && !isBusy) {
-        enter();
+        showFirst();
     }
     showFoot();
 }
@@ -411,6 +411,13 @@ void CheckStation::showNotTakenUp(const RepoPath& path)
 
 void CheckStation::enter()
 {
+    refresh();
+    showFirst();
+    setFocus();
+}
+
+void CheckStation::showFirst()
+{
     if (m_splice == nullptr || m_isBusy || !m_entersAnew) {
         return;
     }
@@ -566,11 +573,11 @@ void CheckStation::showFoot()
     m_tick->setVisible(item != nullptr && !item->isOneSided && !item->isOpen);
     m_tick->setText(item != nullptr && item->isRead ? tr("Not read after all")
                                                     : tr("Tick off as read"));
-    m_left->setText(status());
+    m_left->setText(leftInWords());
     m_goOn->setEnabled(m_splice != nullptr && m_splice->openCount() == 0);
 }
 
-QString CheckStation::status() const
+QString CheckStation::leftInWords() const
 {
     if (m_splice == nullptr) {
         return {};
@@ -609,5 +616,23 @@ void CheckStation::act()
     } else if (m_goOn->isEnabled()) {
         emit doneRequested();
     }
+}
+
+std::vector<KeyHint> CheckStation::hints() const
+{
+    if (m_splice == nullptr) {
+        return {{tr("Ctrl+1"), tr("back to Survey")}};
+    }
+    return {{tr("Ctrl+J"), tr("next finding")},
+            {tr("Ctrl+T"), tr("against ours, theirs, nothing")},
+            {tr("F5"), m_isRunning ? tr("stop the check command") : tr("run the check command")},
+            {tr("Ctrl+Enter"), m_hasToRun ? tr("run it") : tr("go on to Record")}};
+}
+
+std::vector<KeyHint> CheckStation::keys() const
+{
+    return {{tr("Ctrl+Enter"), tr("run the check command, then go on to Record")},
+            {tr("Enter"), tr("follow the place at the cursor, in the output")},
+            {tr("Escape"), tr("out of the text, to the list")}};
 }
 }  // namespace rope

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "desktop/check/read_view.h"
+#include "desktop/widgets/station_page.h"
 
 #include <QAction>
 
@@ -17,7 +18,7 @@ struct TrialView;
 
 /// The station between deciding and recording: what a clean join can still get wrong, and the result read
 /// file by file. It gets values and signals wishes; what is typed goes into the splice.
-class CheckStation final : public QWidget
+class CheckStation final : public StationPage
 {
     Q_OBJECT
 public:
@@ -37,9 +38,9 @@ public:
     /// Takes over what changed in the splice elsewhere.
     void refresh();
     /// Hands over what was typed and is not in the splice yet.
-    void flush();
-    /// Shows the first thing that is to be looked at.
-    void enter();
+    void flush() override;
+    /// Shows the first thing that is to be looked at, if nothing was chosen since it was found.
+    void enter() override;
     void goToFinding(const std::string& key);
     void goToFile(const RepoPath& path);
     /// A file that only one side changed has been taken up.
@@ -53,12 +54,12 @@ public:
     void setTellsAll(bool tellsAll);
     /// The station's main action: runs the check command where it has not run on the result as it
     /// stands, else on to Record.
-    void act();
-    [[nodiscard]] bool runsFirst() const { return m_hasToRun; }
-    [[nodiscard]] QString status() const;
-    [[nodiscard]] QList<QAction*> stationActions() const { return m_actions; }
+    void act() override;
+    [[nodiscard]] std::vector<KeyHint> hints() const override;
+    [[nodiscard]] std::vector<KeyHint> keys() const override;
+    [[nodiscard]] QList<QAction*> pageActions() const override { return m_actions; }
     /// Its actions work only while it is the station in view.
-    void setCurrent(bool isCurrent);
+    void setCurrent(bool isCurrent) override;
 
 signals:
     /// Something was decided or written here.
@@ -79,6 +80,8 @@ signals:
     void allSidesRequested();
 
 private:
+    [[nodiscard]] QString leftInWords() const;
+    void showFirst();
     [[nodiscard]] QWidget* makeFoot();
     void addActions();
     QAction* addAction(const QString& text,

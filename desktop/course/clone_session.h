@@ -5,24 +5,32 @@
 #include "desktop/background/background_runner.h"
 
 namespace rope {
-class ClonePanel;
-
-/// Serves the start page's wish to copy a repository: asks the address, makes the copy beside the
-/// interface, says when it is there. Lives on the interface thread.
+/// Copies a repository: asks its address what there is, makes the copy beside the interface, says when it
+/// is there. Interface thread.
 class CloneSession final : public QObject
 {
     Q_OBJECT
 public:
-    CloneSession(ClonePanel& panel, QObject* parent);
+    explicit CloneSession(QObject* parent);
     void setAsking(Asking asking) { m_asking = std::move(asking); }
 
+    /// Asks an address for its branches; what was asked before is not answered any more.
+    void ask(const QString& address);
+    /// Makes the copy; nothing while another one is being made.
+    void copy(const CopyRequest& request);
+    /// Stops the copy that is being made. Nothing of it stays.
+    void stop() { m_stop.request_stop(); }
+
 signals:
+    void addressAnswered(const QString& address, const rope::RemoteLines& lines);
+    void addressFailed(const QString& address, const QString& sentence);
+    /// How far the copy is, in words.
+    void progressed(const QString& text);
     void cloned(const QString& folder);
+    /// There is no copy: why, in a sentence.
+    void failed(const QString& sentence);
 
 private:
-    void ask(const QString& address);
-    void copy(const CopyRequest& request);
-    ClonePanel& m_panel;
     Asking m_asking;
     std::stop_source m_stop;
     bool m_isCopying = false;

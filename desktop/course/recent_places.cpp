@@ -8,7 +8,6 @@
 #include "desktop/wording/relative_time.h"
 
 #include <QDateTime>
-#include <QFileDialog>
 #include <QFileInfo>
 #include <QSettings>
 
@@ -27,16 +26,11 @@ QString knownKeyOf(const QString& folder)
 }
 }  // namespace
 
-RecentPlaces::RecentPlaces(StartPage& page, QObject* parent)
+RecentPlaces::RecentPlaces(QObject* parent)
     : QObject(parent)
-    , m_page(page)
     , m_looks(1, this)
     , m_asks(1, this)
 {
-    connect(&m_page, &StartPage::lookAgainRequested, this, &RecentPlaces::look);
-    connect(&m_page, &StartPage::forgetRequested, this, &RecentPlaces::forget);
-    connect(&m_page, &StartPage::findRequested, this, &RecentPlaces::find);
-    connect(&m_page, &StartPage::askAllRequested, this, &RecentPlaces::askAll);
 }
 
 QStringList RecentPlaces::folders()
@@ -64,29 +58,20 @@ void RecentPlaces::forget(const QString& folder)
     show();
 }
 
-/// It may have been moved: the person says where to.
-void RecentPlaces::find(const QString& folder)
+void RecentPlaces::replace(const QString& folder, const QString& by)
 {
-    auto* dialog =
-        new QFileDialog(&m_page, tr("Where is %1 now?").arg(QFileInfo(folder).fileName()));
-    dialog->setAttribute(Qt::WA_DeleteOnClose);
-    dialog->setFileMode(QFileDialog::Directory);
-    dialog->setOption(QFileDialog::ShowDirsOnly);
-    connect(dialog, &QFileDialog::fileSelected, this, [this, folder](const QString& chosen) {
-        QStringList recent = folders();
-        recent.removeAll(chosen);
-        std::replace(recent.begin(), recent.end(), folder, chosen);
-        QSettings().setValue(kFoldersKey, recent);
-        emit changed();
-        show();
-    });
-    dialog->open();
+    QStringList recent = folders();
+    recent.removeAll(by);
+    std::replace(recent.begin(), recent.end(), folder, by);
+    QSettings().setValue(kFoldersKey, recent);
+    emit changed();
+    show();
 }
 
 void RecentPlaces::show()
 {
     m_looks.supersede();
-    m_page.setRecent(folders());
+    emit listed(folders());
     for (const QString& folder : folders()) {
         look(folder);
     }
@@ -107,7 +92,7 @@ void RecentPlaces::look(const QString& folder)
                                      QVariantList{QString::fromStdString(place->branch),
                                                   static_cast<qlonglong>(place->readAt),
                                                   static_cast<qulonglong>(place->spliceCount)});
-                m_page.showPlace(folder, *place);
+                emit placeRead(folder, *place);
             } else if (place.error().code != ErrorCode::cancelled) {
                 showGone(folder, place.error());
             }
@@ -127,12 +112,12 @@ void RecentPlaces::showGone(const QString& folder, const Error& error)
                     ? QStringLiteral(".")
                     : tr(", with %1 in its journal.").arg(countOf(splices, "splice", "splices"));
     }
-    m_page.showGone(folder,
-                    QFileInfo::exists(folder)
-                        ? describe(error).sentence
-                        : tr("The folder is not there. It may have been moved, or lies on a disk "
-                             "that is not plugged in."),
-                    last);
+    emit goneSeen(folder,
+                  QFileInfo::exists(folder)
+                      ? describe(error).sentence
+                      : tr("The folder is not there. It may have been moved, or lies on a disk "
+                           "that is not plugged in."),
+                  last);
 }
 
 void RecentPlaces::askAll()
@@ -143,7 +128,7 @@ void RecentPlaces::askAll()
     }
     m_isAsking = true;
     m_askStop = {};
-    m_page.setAsking(true);
+    emit askingAll(true);
     askNext(folders());
 }
 
@@ -151,17 +136,17 @@ void RecentPlaces::askNext(QStringList left)
 {
     if (left.isEmpty() || m_askStop.stop_requested()) {
         m_isAsking = false;
-        m_page.setAsking(false);
+        emit askingAll(false);
         return;
     }
     const QString folder = left.takeFirst();
-    m_page.showAsking(folder, tr("Asking…"));
+    emit asked(folder, tr("Asking…"));
     m_asks.runToTheEnd(
         [address = PlaceAddress{folder.toStdString(), PlacePermissions(), m_asking},
          progress = progressTo(this,
                                ProgressPace::calm,
                                [this, folder](const QString& text) {
-                                   m_page.showAsking(folder, tr("Asking… %1").arg(text));
+                                   emit asked(folder, tr("Asking… %1").arg(text));
                                })](const std::stop_token& stop) {
             return fetchPlace(address, progress, stop);
         },
@@ -169,7 +154,7 @@ void RecentPlaces::askNext(QStringList left)
             if (fetched || fetched.error().code == ErrorCode::cancelled) {
                 look(folder);
             } else {
-                m_page.showAsking(folder, describe(fetched.error()).sentence);
+                emit asked(folder, describe(fetched.error()).sentence);
             }
             askNext(left);
         },

@@ -24,7 +24,7 @@
 
 namespace rope {
 LogbookPage::LogbookPage(QWidget* parent)
-    : QWidget(parent)
+    : StationPage(parent)
 {
     auto* panes =
         new PaneSplitter(Qt::Horizontal, {58, 42}, tr("Line between splices and decisions"), this);
@@ -438,5 +438,22 @@ QString LogbookPage::status() const
         .arg(countOf(m_all.splices.size(), "splice", "splices"))
         .arg(open)
         .arg(putAway);
+}
+
+std::vector<KeyHint> LogbookPage::hints() const
+{
+    return {{tr("Ctrl+Enter"), tr("reopen")},
+            {tr("Ctrl+J"), tr("next decision")},
+            {tr("F6"), tr("next list")},
+            {tr("Ctrl+L"), tr("back to the station")}};
+}
+
+std::vector<KeyHint> LogbookPage::keys() const
+{
+    return {{tr("Ctrl+Enter"), tr("reopen, or go on with what was put away")},
+            {tr("Up, Down"), tr("another splice, another decision")},
+            {tr("Ctrl+J, Ctrl+K"), tr("the next, previous decision")},
+            {tr("F6"), tr("the next list")},
+            {tr("Ctrl+L"), tr("back to the station")}};
 }
 }  // namespace rope

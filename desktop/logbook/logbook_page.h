@@ -3,9 +3,9 @@
 
 #include "desktop/facts/logbook_view.h"
 #include "desktop/facts/merge_view.h"
+#include "desktop/widgets/station_page.h"
 
 #include <QKeySequence>
-#include <QWidget>
 
 #include <functional>
 
@@ -22,7 +22,7 @@ class SpliceList;
 
 /// The splices of the past: what was joined, how it was decided, where it stands; from here one is
 /// reopened, rolled back or brought back. Knows no repository: what is chosen it asks for.
-class LogbookPage final : public QWidget
+class LogbookPage final : public StationPage
 {
     Q_OBJECT
 public:
@@ -38,8 +38,10 @@ public:
     /// Nothing can be done while something is recorded.
     void setBusy(bool isBusy);
     /// Reopens the chosen one, if it can be.
-    void act();
-    [[nodiscard]] QString status() const;
+    void act() override;
+    [[nodiscard]] QString status() const override;
+    [[nodiscard]] std::vector<KeyHint> hints() const override;
+    [[nodiscard]] std::vector<KeyHint> keys() const override;
 
 signals:
     void backRequested();

@@ -24,7 +24,7 @@
 
 namespace rope {
 PushStation::PushStation(QWidget* parent)
-    : QWidget(parent)
+    : StationPage(parent)
     , m_heading(makeLabel({}, TextRole::heading, this))
     , m_commits(new CommitTable("sendTable", this))
     , m_obstacle(makeLabel({}, TextRole::muted, this))
@@ -494,5 +494,15 @@ QString PushStation::status() const
         .arg(m_facts->commitCount)
         .arg(m_facts->lackingCount)
         .arg(shown(m_facts->targetName()));
+}
+
+std::vector<KeyHint> PushStation::hints() const
+{
+    return {{tr("Ctrl+Enter"), tr("push")}};
+}
+
+std::vector<KeyHint> PushStation::keys() const
+{
+    return {{tr("Ctrl+Enter"), tr("push, or join again what was refused")}};
 }
 }  // namespace rope

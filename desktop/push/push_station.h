@@ -2,8 +2,7 @@
 #pragma once
 
 #include "desktop/facts/send_view.h"
-
-#include <QWidget>
+#include "desktop/widgets/station_page.h"
 
 class QFrame;
 class QLabel;
@@ -17,7 +16,7 @@ class CommitTable;
 
 /// The station that sends: what will be sent, commit by commit; the push; what the remote said to it,
 /// and what can be done when it refused. Beside it the logbook's newest splices.
-class PushStation final : public QWidget
+class PushStation final : public StationPage
 {
     Q_OBJECT
 public:
@@ -36,9 +35,11 @@ public:
     /// Takes away what an earlier push was answered.
     void forgetAnswer();
     /// The station's main action: pushes, joins again after a refusal, or leads on.
-    void act();
+    void act() override;
     /// "tide-windows is 3 ahead of origin/tide-windows"
-    [[nodiscard]] QString status() const;
+    [[nodiscard]] QString status() const override;
+    [[nodiscard]] std::vector<KeyHint> hints() const override;
+    [[nodiscard]] std::vector<KeyHint> keys() const override;
 
 signals:
     void pushRequested();

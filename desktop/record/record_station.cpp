@@ -34,7 +34,7 @@ constexpr int kRecordedPage = 1;
 }  // namespace
 
 RecordStation::RecordStation(QWidget* parent)
-    : QWidget(parent)
+    : StationPage(parent)
     , m_pages(new PageStack(this))
     , m_message(new QPlainTextEdit(this))
     , m_what(makeLabel({}, TextRole::normal, this))
@@ -922,5 +922,24 @@ void RecordStation::record()
         emit identityGiven(m_name->text().trimmed(), m_email->text().trimmed());
     }
     emit recordRequested(message(), m_notes->isChecked());
+}
+
+void RecordStation::enter()
+{
+    refresh();
+    setFocus();
+}
+
+std::vector<KeyHint> RecordStation::hints() const
+{
+    if (m_splice == nullptr) {
+        return {{tr("Ctrl+1"), tr("back to Survey")}};
+    }
+    return {{tr("Ctrl+Enter"), tr("record")}, {tr("Ctrl+3"), tr("back to Check")}};
+}
+
+std::vector<KeyHint> RecordStation::keys() const
+{
+    return {{tr("Ctrl+Enter"), tr("record")}};
 }
 }  // namespace rope

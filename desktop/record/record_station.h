@@ -5,8 +5,7 @@
 #include "core/logbook/recorder.h"
 #include "core/plan/commit_message.h"
 #include "core/snapshot/read_changes.h"
-
-#include <QWidget>
+#include "desktop/widgets/station_page.h"
 
 class QCheckBox;
 class QLabel;
@@ -21,7 +20,7 @@ class ChangeView;
 
 /// The station where the joined result becomes a commit: its message, what it will hold, and the
 /// button that makes it.
-class RecordStation final : public QWidget
+class RecordStation final : public StationPage
 {
     Q_OBJECT
 public:
@@ -70,7 +69,10 @@ public:
     [[nodiscard]] bool isMessageTouched() const { return m_isTouched; }
     void record();
     /// The station's main action: records, or leads on when that is done.
-    void act();
+    void act() override;
+    void enter() override;
+    [[nodiscard]] std::vector<KeyHint> hints() const override;
+    [[nodiscard]] std::vector<KeyHint> keys() const override;
 
 signals:
     /// What the result changes is to be read.

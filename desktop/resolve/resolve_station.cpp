@@ -96,7 +96,7 @@ std::string nameOf(const Splice& splice, SlotPlace place)
 }  // namespace
 
 ResolveStation::ResolveStation(QWidget* parent)
-    : QWidget(parent)
+    : StationPage(parent)
     , m_splitter(new PaneSplitter(Qt::Horizontal, {17, 39, 44}, tr("Line between panes"), this))
     , m_worklist(new Worklist(m_splitter))
     , m_centre(new PageStack(m_splitter))
@@ -823,5 +823,43 @@ void ResolveStation::afterChange(const std::vector<SlotPlace>& places)
     m_worklist->show(m_splice);
     showPlace();
     emit changed();
+}
+
+std::vector<KeyHint> ResolveStation::hints() const
+{
+    if (m_splice == nullptr) {
+        return {{tr("Ctrl+1"), tr("back to Survey")}};
+    }
+    return {{tr("Ctrl+J"), tr("next open")},
+            {tr("Alt+1…9"), tr("use a candidate")},
+            {tr("Ctrl+Z"), tr("undo")}};
+}
+
+QString ResolveStation::status() const
+{
+    if (m_splice == nullptr) {
+        return {};
+    }
+    if (m_splice->openCount() == 0) {
+        return tr("Nothing is open · Ctrl+Enter goes on to Check");
+    }
+    const auto files = std::count_if(m_splice->files().begin(),
+                                     m_splice->files().end(),
+                                     [](const SpliceFile& file) { return file.openCount() > 0; });
+    return tr("%1 still open in %2")
+        .arg(m_splice->openCount())
+        .arg(countOf(static_cast<std::size_t>(files), "file", "files"));
+}
+
+std::vector<KeyHint> ResolveStation::keys() const
+{
+    return {{tr("Ctrl+Enter"), tr("go on to Check, or to the next that is open")},
+            {tr("Up, Down"), tr("look at another candidate")},
+            {tr("Enter"), tr("use it")},
+            {tr("Escape"), tr("out of the result, to the worklist")},
+            {tr("Shift+Up, Down"), tr("choose several, in the worklist")},
+            {tr("Space"), tr("take or leave a line, in Lines")},
+            {tr("Alt+Up, Down"), tr("move a line, in Lines")},
+            {tr("Left, Right"), tr("choice of a part, in Lines")}};
 }
 }  // namespace rope

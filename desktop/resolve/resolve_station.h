@@ -3,10 +3,10 @@
 
 #include "core/decide/splice.h"
 #include "desktop/resolve/side_cards.h"
+#include "desktop/widgets/station_page.h"
 
 #include <QList>
 #include <QVariantMap>
-#include <QWidget>
 
 #include <map>
 
@@ -30,7 +30,7 @@ class Worklist;
 
 /// The station where regions and questions are decided. Talks to a Splice and never to a repository;
 /// what it does not know itself (who touched a place) it asks for and is given.
-class ResolveStation final : public QWidget
+class ResolveStation final : public StationPage
 {
     Q_OBJECT
 public:
@@ -52,16 +52,16 @@ public:
 
     /// What can be done here by key, for a menu; separators between groups. Enabled while the station
     /// is current and the splice may be changed.
-    [[nodiscard]] const QList<QAction*>& actionsByGroup() const { return m_actions; }
+    [[nodiscard]] QList<QAction*> pageActions() const override { return m_actions; }
     /// Whether what a person says about a decision is kept anywhere; else there is nowhere to say it.
     void setKeepsReasons(bool keepsReasons);
     /// What the main button is called once nothing is open; else "Go to Check".
     void setLeadOnLabel(const QString& label);
     /// Whether the person is at this station.
-    void setCurrent(bool isCurrent);
+    void setCurrent(bool isCurrent) override;
     /// Goes on when nothing is open; else says how many places are, and goes to the next. It never
     /// decides anything.
-    void act();
+    void act() override;
 
     void goToNextOpen(int direction);
     /// Shows a place: a region, a question, or a stretch of joined text.
@@ -81,7 +81,11 @@ public:
     void undo();
     void redo();
     /// Hands over typing that is still on its way.
-    void flush();
+    void flush() override;
+    void enter() override { focusChoices(); }
+    [[nodiscard]] QString status() const override;
+    [[nodiscard]] std::vector<KeyHint> hints() const override;
+    [[nodiscard]] std::vector<KeyHint> keys() const override;
     void setFacts(std::size_t file,
                   std::vector<PlaceFacts> chunks,
                   PlaceFacts whole,

@@ -10,6 +10,7 @@
 #include "desktop/wording/merge_words.h"
 
 #include <QDragEnterEvent>
+#include <QFileDialog>
 #include <QFileInfo>
 #include <QGridLayout>
 #include <QKeyEvent>
@@ -63,7 +64,7 @@ protected:
 }  // namespace
 
 StartPage::StartPage(QWidget* parent)
-    : QWidget(parent)
+    : StationPage(parent)
     , m_clone(new ClonePanel(this))
     , m_filter(makeFilter(tr("Filter by name, folder or branch"), "recentFilter", this))
     , m_askAll(makeButton(tr("Ask all remotes"), "askAllButton", ButtonRole::plain, this))
@@ -181,9 +182,7 @@ void StartPage::setRecent(const QStringList& folders)
         connect(card, &RepositoryCard::lookAgainRequested, this, [this, folder] {
             emit lookAgainRequested(folder);
         });
-        connect(card, &RepositoryCard::findRequested, this, [this, folder] {
-            emit findRequested(folder);
-        });
+        connect(card, &RepositoryCard::findRequested, this, [this, folder] { find(folder); });
         connect(card, &RepositoryCard::forgetRequested, this, [this, folder] {
             emit forgetRequested(folder);
         });
@@ -379,6 +378,19 @@ QString folderIn(const QMimeData& data)
 }
 }  // namespace
 
+/// It may have been moved: the person says where to.
+void StartPage::find(const QString& folder)
+{
+    auto* dialog = new QFileDialog(this, tr("Where is %1 now?").arg(QFileInfo(folder).fileName()));
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setFileMode(QFileDialog::Directory);
+    dialog->setOption(QFileDialog::ShowDirsOnly);
+    connect(dialog, &QFileDialog::fileSelected, this, [this, folder](const QString& chosen) {
+        emit foundElsewhere(folder, chosen);
+    });
+    dialog->open();
+}
+
 void StartPage::dragEnterEvent(QDragEnterEvent* event)
 {
     if (!folderIn(*event->mimeData()).isEmpty()) {
@@ -393,5 +405,22 @@ void StartPage::dropEvent(QDropEvent* event)
         event->acceptProposedAction();
         emit folderChosen(folder);
     }
+}
+
+std::vector<KeyHint> StartPage::hints() const
+{
+    return {{tr("Ctrl+O"), tr("open a folder")},
+            {tr("Ctrl+N"), tr("clone")},
+            {tr("Enter"), tr("open the card")},
+            {tr("Ctrl+R"), tr("ask all remotes")},
+            {tr("Delete"), tr("forget a gone one")}};
+}
+
+std::vector<KeyHint> StartPage::keys() const
+{
+    return {{tr("Arrows"), tr("from card to card")},
+            {tr("Enter"), tr("open the card")},
+            {tr("Letters"), tr("filter")},
+            {tr("Delete"), tr("forget a gone one")}};
 }
 }  // namespace rope

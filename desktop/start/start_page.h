@@ -2,9 +2,9 @@
 #pragma once
 
 #include "desktop/facts/recent_place.h"
+#include "desktop/widgets/station_page.h"
 
 #include <QStringList>
-#include <QWidget>
 
 #include <map>
 #include <vector>
@@ -21,7 +21,7 @@ class RepositoryCard;
 
 /// What stands in the window before a repository is open: a folder chooser, and a card for each recent
 /// repository with what is known of it here. Nothing is asked of any remote by showing it.
-class StartPage final : public QWidget
+class StartPage final : public StationPage
 {
     Q_OBJECT
 public:
@@ -35,14 +35,16 @@ public:
     void setAsking(bool isAsking);
     [[nodiscard]] ClonePanel& clonePanel() { return *m_clone; }
     /// "1 splice is open, 1 is put away"
-    [[nodiscard]] QString status() const;
+    [[nodiscard]] QString status() const override;
+    [[nodiscard]] std::vector<KeyHint> hints() const override;
+    [[nodiscard]] std::vector<KeyHint> keys() const override;
 
 signals:
     void folderChosen(const QString& folder);
     void chooserRequested();
     void lookAgainRequested(const QString& folder);
-    /// A repository that is gone is to be sought elsewhere, in place of `folder`.
-    void findRequested(const QString& folder);
+    /// A repository that is gone has been found elsewhere by the person.
+    void foundElsewhere(const QString& folder, const QString& by);
     void forgetRequested(const QString& folder);
     void askAllRequested();
     void statusChanged();
@@ -60,6 +62,7 @@ private:
     [[nodiscard]] QWidget* makeRight();
     [[nodiscard]] RepositoryCard* card(const QString& folder) const;
     [[nodiscard]] int columns() const;
+    void find(const QString& folder);
     void layCards();
     void moveFocus(int step);
 

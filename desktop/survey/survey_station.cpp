@@ -27,7 +27,7 @@
 
 namespace rope {
 SurveyStation::SurveyStation(QWidget* parent)
-    : QWidget(parent)
+    : StationPage(parent)
     , m_viewTabs(new QTabBar(this))
     , m_views(new PageStack(this))
     , m_collisions(new CollisionView(m_views))
@@ -74,7 +74,7 @@ SurveyStation::SurveyStation(QWidget* parent)
     connect(m_branches, &BranchList::intoPicked, this, &SurveyStation::intoPicked);
     connect(m_branches, &BranchList::queueToggled, this, &SurveyStation::queueToggled);
     connect(m_plan, &PlanPanel::queueToggled, this, &SurveyStation::queueToggled);
-    connect(m_plan, &PlanPanel::startRequested, this, &SurveyStation::start);
+    connect(m_plan, &PlanPanel::startRequested, this, &SurveyStation::act);
     connect(m_plan, &PlanPanel::bringBackRequested, this, &SurveyStation::bringBackRequested);
     connect(
         m_plan, &PlanPanel::bringWorkBackRequested, this, &SurveyStation::bringWorkBackRequested);
@@ -343,7 +343,7 @@ void SurveyStation::setSpliceUnderWay(const std::string& theirsName)
     showPlan();
 }
 
-void SurveyStation::start()
+void SurveyStation::act()
 {
     if (!m_plan->canStart()) {
         return;
@@ -723,5 +723,28 @@ QString SurveyStation::status() const
     }
     return tr("%1 joined without a question")
         .arg(countOf(m_forecast->forecast.joinedFileCount(), "file", "files"));
+}
+
+std::vector<KeyHint> SurveyStation::hints() const
+{
+    if (showsCollisions()) {
+        return {{tr("Arrows"), tr("next pair")},
+                {tr("Ctrl+J"), tr("next pair that collides")},
+                {tr("Enter"), tr("read the regions")},
+                {tr("Ctrl+C"), tr("copy a note")}};
+    }
+    return {{tr("Ctrl+R"), tr("fetch")}, {tr("Ctrl+Enter"), tr("start with this plan")}};
+}
+
+std::vector<KeyHint> SurveyStation::keys() const
+{
+    return {{tr("Ctrl+Enter"), tr("start with this plan")},
+            {tr("Up, Down"), tr("another branch, in the list")},
+            {tr("Space"), tr("join this branch later, in the list")},
+            {tr("Left, Right"), tr("from knot to knot, in the chart")},
+            {tr("Arrows"), tr("another pair, in who collides with whom")},
+            {tr("Ctrl+J, Ctrl+K"), tr("the next, previous pair that collides")},
+            {tr("Enter, Escape"), tr("read the regions of the pair, and back")},
+            {tr("Ctrl+C"), tr("copy a note for both, there")}};
 }
 }  // namespace rope

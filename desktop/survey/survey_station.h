@@ -6,8 +6,7 @@
 #include "desktop/facts/survey_view.h"
 #include "desktop/survey/branch_list.h"
 #include "desktop/survey/plan_panel.h"
-
-#include <QWidget>
+#include "desktop/widgets/station_page.h"
 
 class QCheckBox;
 class QLabel;
@@ -36,7 +35,7 @@ struct StartChoice
 };
 
 /// The station that shows where both sides stand and what joining them would mean.
-class SurveyStation final : public QWidget
+class SurveyStation final : public StationPage
 {
     Q_OBJECT
 public:
@@ -69,13 +68,16 @@ public:
     void setSpliceUnderWay(const std::string& theirsName);
     /// What is shown may be out of date: until it is not, nothing can be started.
     void setBehind(bool isBehind);
-    void start();
+    /// Starts with the plan that is shown, or goes on with what is under way.
+    void act() override;
 
     /// What was picked has been brought in: from now on what is proposed is chosen again.
     void forgetPick() { m_pickedRef.clear(); }
     [[nodiscard]] const std::string& theirsRef() const { return m_theirsRef; }
     [[nodiscard]] std::shared_ptr<const SurveyForecast> forecast() const { return m_forecast; }
-    [[nodiscard]] QString status() const;
+    [[nodiscard]] QString status() const override;
+    [[nodiscard]] std::vector<KeyHint> hints() const override;
+    [[nodiscard]] std::vector<KeyHint> keys() const override;
     [[nodiscard]] CollisionView& collisions() { return *m_collisions; }
     [[nodiscard]] bool showsCollisions() const;
 

@@ -444,7 +444,7 @@ void TestResolveStation::copy_inAnotherEditor_comesBackAsTyping()
     scene.station.takeCandidate(0);
     QSignalSpy asked(&scene.station, &ResolveStation::copyRequested);
     QSignalSpy told(&scene.station, &ResolveStation::told);
-    for (QAction* action : scene.station.actionsByGroup()) {
+    for (QAction* action : scene.station.pageActions()) {
         if (action->objectName() == QLatin1String("openCopyAction")) {
             action->trigger();
         }
@@ -589,7 +589,7 @@ void TestResolveStation::indent_ofAllLines_isNotShown_butCopied()
              QByteArray::number(leftOf(12)).constData());
     text.selectAll();
     QCOMPARE(text.selectedBytes(), blanks + "    x = 3\n");
-    for (QAction* action : scene.station.actionsByGroup()) {
+    for (QAction* action : scene.station.pageActions()) {
         if (action->objectName() == QLatin1String("blanksAction")) {
             scene.station.setCurrent(true);
             action->trigger();  // who looks at blanks sees all of them
@@ -618,7 +618,7 @@ void TestResolveStation::find_overAllFiles_goesFromFileToFile()
     station.setSplice(&splice);
     station.setCurrent(true);
     const auto act = [&](const char* name) {
-        for (QAction* action : station.actionsByGroup()) {
+        for (QAction* action : station.pageActions()) {
             if (action->objectName() == QLatin1String(name)) {
                 action->trigger();
             }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "desktop/app/course_bar.h"
 #include "desktop/app/window.h"
 
 #include <QAction>

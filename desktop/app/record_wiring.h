@@ -1,0 +1,39 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/system/types.h"
+#include "desktop/app/window_parts.h"
+
+#include <QTimer>
+
+#include <optional>
+
+namespace rope {
+struct Recorded;
+
+/// Joins Record to the splice under way: its message, whose it is, what it holds, and the recording.
+class RecordWiring final : public QObject
+{
+    Q_OBJECT
+public:
+    RecordWiring(const WindowParts& parts, QObject* parent);
+    /// How the open repository words its messages.
+    void setConventions(const MessageConventions& conventions);
+    /// What proposed messages are made of: what is set up here, what is preferred, what comes in.
+    void setMessageParts();
+    /// Stores a half-written message that waits for a pause.
+    void storeMessage();
+
+signals:
+    /// The next branch of the queue is to be joined.
+    void nextRequested();
+
+private:
+    void onRecorded(const Recorded& recorded);
+
+    const WindowParts& m_parts;
+    MessageConventions m_conventions;
+    std::optional<Signature> m_identity;
+    QTimer m_messageTimer;  ///< A half-written message is stored when typing pauses.
+};
+}  // namespace rope

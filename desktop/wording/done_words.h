@@ -1,0 +1,14 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "core/decide/splice_plan.h"
+#include "core/system/types.h"
+
+#include <QString>
+
+namespace rope {
+/// What was done without a station of its own: a line that moved, a commit of one's own. `standsAt`: where the
+/// line is now. `asked`: when the remotes were asked last, in words.
+[[nodiscard]] QString
+doneInWords(const SplicePlan& plan, const Commit& standsAt, const QString& asked);
+}  // namespace rope
