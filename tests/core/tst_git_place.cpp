@@ -116,7 +116,7 @@ void TestGitPlace::branches_upstreamAndOddNames_areRead()
     scratch.git("config remote.origin.url nowhere");
     scratch.git("config remote.origin.fetch +refs/heads/*:refs/remotes/origin/*");
     scratch.git({QStringLiteral("update-ref"),
-                 QStringLiteral("refs/heads/-evil 'x' é"),
+                 QStringLiteral("refs/heads/-evil'x'é"),
                  QStringLiteral("HEAD")});
     scratch.git({QStringLiteral("update-ref"),
                  QStringLiteral("refs/heads/--help"),
@@ -127,6 +127,7 @@ void TestGitPlace::branches_upstreamAndOddNames_areRead()
         return std::find_if(
             branches->begin(), branches->end(), [name](const Branch& b) { return b.name == name; });
     };
+    QVERIFY(named("-evil'x'é") != branches->end());
     QVERIFY(named("--help") != branches->end());
     QVERIFY(named("origin/HEAD") == branches->end());
     QCOMPARE(named("main")->upstreamRef, std::string("refs/remotes/origin/main"));

@@ -233,7 +233,7 @@ void TestLayout::conversions_areGits()
         QVERIFY(copy.layOut("HEAD"));
         const CheckedOut git(scratch, "HEAD");
         QCOMPARE(copy.differencesTo(git.folder()), QStringList());
-        scratch.git("config --unset core.autocrlf");
+        scratch.git("config core.autocrlf false");
     }
 }
 

@@ -43,10 +43,11 @@ public:
         int exitCode = 0;
         const QByteArray out = tryGit(arguments, exitCode, input);
         if (exitCode != 0) {
-            qWarning("git %s: exit %d, %s",
-                     qPrintable(arguments.join(QLatin1Char(' '))),
-                     exitCode,
-                     out.constData());
+            QTest::qFail(("git " + arguments.join(QLatin1Char(' ')).toUtf8() + ": exit "
+                          + QByteArray::number(exitCode) + ", " + out)
+                             .constData(),
+                         __FILE__,
+                         __LINE__);
         }
         return out;
     }
