@@ -5,7 +5,7 @@
 #include "desktop/app/navigator.h"
 #include "desktop/app/notices.h"
 #include "desktop/course/logbook_session.h"
-#include "desktop/course/splice_session.h"
+#include "desktop/course/record_session.h"
 #include "desktop/logbook/logbook_page.h"
 
 namespace rope {
@@ -48,12 +48,12 @@ LogbookWiring::LogbookWiring(const WindowParts& parts, QObject* parent)
             });
     connect(page, &LogbookPage::rollBackRequested, this, [this](const JournalEntry& entry) {
         if (isFree()) {
-            m_parts.splice->roll(entry, false);
+            m_parts.recording->roll(entry, false);
         }
     });
     connect(page, &LogbookPage::rollForwardRequested, this, [this](const JournalEntry& entry) {
         if (isFree()) {
-            m_parts.splice->roll(entry, true);
+            m_parts.recording->roll(entry, true);
         }
     });
     joinMerges();

@@ -189,7 +189,7 @@ void Navigator::forgetSaid(std::size_t openCount)
 void Navigator::storePlace()
 {
     if (m_parts.splice->splice() != nullptr) {
-        m_parts.splice->storePlace(keyOf(m_station), m_parts.resolve->place());
+        m_parts.splice->store().storePlace(keyOf(m_station), m_parts.resolve->place());
     }
 }
 

@@ -2,15 +2,17 @@
 // Tested by tst_window.cpp.
 #include "desktop/app/notices.h"
 
+#include "desktop/course/record_session.h"
 #include "desktop/widgets/notice_bar.h"
 #include "desktop/wording/merge_words.h"
 
 namespace rope {
-Notices::Notices(NoticeBar& bar, PlaceSession& place, SpliceSession& splice, QObject* parent)
+Notices::Notices(const WindowParts& parts, QObject* parent)
     : QObject(parent)
-    , m_bar(bar)
-    , m_place(place)
-    , m_splice(splice)
+    , m_bar(*parts.noticeBar)
+    , m_place(*parts.place)
+    , m_splice(*parts.splice)
+    , m_recording(*parts.recording)
 {
     connect(&m_place, &PlaceSession::opened, this, &Notices::onOpened);
     connect(&m_place, &PlaceSession::openFailed, this, &Notices::showError);
@@ -27,9 +29,9 @@ Notices::Notices(NoticeBar& bar, PlaceSession& place, SpliceSession& splice, QOb
     connect(&m_splice, &SpliceSession::failed, &m_bar, &NoticeBar::showError);
     connect(&m_splice, &SpliceSession::started, this, &Notices::onStarted);
     connect(&m_splice, &SpliceSession::fellBehind, this, &Notices::onFellBehind);
-    connect(&m_splice, &SpliceSession::recordingFailed, this, &Notices::onRecordingFailed);
+    connect(&m_recording, &RecordSession::failed, this, &Notices::onRecordingFailed);
     connect(&m_splice, &SpliceSession::ended, this, &Notices::onEnded);
-    connect(&m_splice, &SpliceSession::keptBeside, this, &Notices::onKeptBeside);
+    connect(&m_recording, &RecordSession::keptBeside, this, &Notices::onKeptBeside);
     connect(&m_splice, &SpliceSession::ending, this, [this] {
         if (m_isOfSplice) {
             dismiss();
@@ -104,8 +106,8 @@ void Notices::askAboutHandingBack()
     sayOfSplice(
         tr("It goes on on the command line, and this splice is put away. In which state are "
            "its files to be?"));
-    m_bar.offerAction(tr("As they were found"), [this] { m_splice.handBack(false); });
-    m_bar.offerAction(tr("With what is decided here"), [this] { m_splice.handBack(true); });
+    m_bar.offerAction(tr("As they were found"), [this] { m_recording.handBack(false); });
+    m_bar.offerAction(tr("With what is decided here"), [this] { m_recording.handBack(true); });
 }
 
 void Notices::tellOfRecovery(const Recovery& recovery)
@@ -205,7 +207,7 @@ void Notices::tellOfMove(JournalEntry entry, const Recorded& recorded)
                                shown(recorded.commit.id.brief()),
                                shownSubject(recorded.commit)));
     entry.recorded = recorded.commit.id;
-    m_bar.offerAction(tr("Take it back"), [this, entry] { m_splice.roll(entry, false); });
+    m_bar.offerAction(tr("Take it back"), [this, entry] { m_recording.roll(entry, false); });
 }
 
 void Notices::tellOfTrouble(const Error& error)
@@ -267,7 +269,7 @@ void Notices::onRecordingFailed(const Error& error)
 void Notices::offerToKeepBeside(const Error& error)
 {
     m_bar.offerAction(tr("Keep it beside"),
-                      [this, paths = error.paths] { m_splice.keepBeside(paths); });
+                      [this, paths = error.paths] { m_recording.keepBeside(paths); });
 }
 
 void Notices::onKeptBeside(const std::vector<RepoPath>& names)
@@ -297,7 +299,7 @@ void Notices::onEnded(Ended how)
 void Notices::tellOfClosing(std::function<void()> stay)
 {
     sayOfSplice(tr("Recording is under way. The window closes as soon as it has an answer."));
-    m_bar.offerAction(tr("Stop it and go back"), [this] { m_splice.stopRecording(); });
+    m_bar.offerAction(tr("Stop it and go back"), [this] { m_recording.stop(); });
     m_bar.offerAction(tr("Stay"), std::move(stay));
 }
 }  // namespace rope

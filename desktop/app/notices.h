@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "desktop/app/window_parts.h"
 #include "desktop/course/splice_session.h"
 
 #include <set>
@@ -16,7 +17,7 @@ class Notices final : public QObject
 {
     Q_OBJECT
 public:
-    Notices(NoticeBar& bar, PlaceSession& place, SpliceSession& splice, QObject* parent);
+    Notices(const WindowParts& parts, QObject* parent);
 
     void say(const QString& text);
     void dismiss();
@@ -63,6 +64,7 @@ private:
     NoticeBar& m_bar;
     PlaceSession& m_place;
     SpliceSession& m_splice;
+    RecordSession& m_recording;
     std::set<std::string> m_toldPrograms;  ///< Asked about already, in the open place.
     bool m_isOfSplice = false;             ///< What is told goes with the splice.
 };

@@ -5,6 +5,7 @@
 #include "desktop/app/navigator.h"
 #include "desktop/app/notices.h"
 #include "desktop/course/place_session.h"
+#include "desktop/course/record_session.h"
 #include "desktop/course/send_session.h"
 #include "desktop/course/splice_session.h"
 #include "desktop/push/push_station.h"
@@ -26,7 +27,7 @@ PushWiring::PushWiring(const WindowParts& parts, QObject* parent)
     connect(push, &PushStation::removeOwnRequested, send, &SendSession::removeOwn);
     connect(push, &PushStation::goToLineRequested, this, [this](const std::string& ref) {
         // It is to be brought up to date: where no remote answers, as of when it was asked last.
-        m_parts.place->fetch([splice = m_parts.splice, ref] { splice->goToLine(ref); });
+        m_parts.place->fetch([recording = m_parts.recording, ref] { recording->goToLine(ref); });
     });
     connect(push, &PushStation::joinRequested, this, [this](const SecondRound& round) {
         if (m_parts.splice->splice() != nullptr) {

@@ -7,7 +7,8 @@
 #include "desktop/app/preferences.h"
 #include "desktop/course/join_queue.h"
 #include "desktop/course/place_session.h"
-#include "desktop/course/splice_session.h"
+#include "desktop/course/record_session.h"
+#include "desktop/course/splice_reader.h"
 #include "desktop/record/record_station.h"
 #include "desktop/survey/survey_station.h"
 
@@ -22,21 +23,23 @@ RecordWiring::RecordWiring(const WindowParts& parts, QObject* parent)
 {
     SpliceSession* const splice = m_parts.splice;
     RecordStation* const record = m_parts.record;
+    RecordSession* const recording = m_parts.recording;
     m_messageTimer.setSingleShot(true);
     m_messageTimer.setInterval(kMessagePauseMs);
     connect(record, &RecordStation::messageEdited, this, [this] { m_messageTimer.start(); });
     connect(&m_messageTimer, &QTimer::timeout, this, [this] {
-        m_parts.splice->storeMessage(m_parts.record->message());
+        m_parts.splice->store().storeMessage(m_parts.record->message());
     });
     connect(m_parts.place, &PlaceSession::identityKnown, this, [this](const auto& identity) {
         m_identity = identity;
         m_parts.record->setIdentity(identity);
     });
-    connect(record, &RecordStation::identityGiven, splice, &SpliceSession::setNewIdentity);
-    connect(record, &RecordStation::contentsRequested, splice, &SpliceSession::requestContents);
-    connect(splice, &SpliceSession::contentsReady, record, &RecordStation::showContents);
-    connect(record, &RecordStation::recordRequested, splice, &SpliceSession::record);
-    connect(record, &RecordStation::stopRequested, splice, &SpliceSession::stopRecording);
+    connect(record, &RecordStation::identityGiven, recording, &RecordSession::setNewIdentity);
+    connect(
+        record, &RecordStation::contentsRequested, m_parts.reader, &SpliceReader::requestContents);
+    connect(m_parts.reader, &SpliceReader::contentsReady, record, &RecordStation::showContents);
+    connect(record, &RecordStation::recordRequested, recording, &RecordSession::record);
+    connect(record, &RecordStation::stopRequested, recording, &RecordSession::stop);
     connect(record, &RecordStation::bringWorkBackRequested, splice, [splice] {
         splice->bringWorkBack(splice->entry().plan.id);
     });
@@ -46,8 +49,8 @@ RecordWiring::RecordWiring(const WindowParts& parts, QObject* parent)
     });
     connect(
         record, &RecordStation::pushRequested, this, [this] { m_parts.to->goTo(Station::push); });
-    connect(splice, &SpliceSession::recorded, this, &RecordWiring::onRecorded);
-    connect(splice, &SpliceSession::recordingFailed, this, [this](const Error& error) {
+    connect(recording, &RecordSession::recorded, this, &RecordWiring::onRecorded);
+    connect(recording, &RecordSession::failed, this, [this](const Error& error) {
         if (error.code == ErrorCode::noIdentity) {
             m_parts.record->setIdentity(std::nullopt);
         }
@@ -80,7 +83,7 @@ void RecordWiring::setMessageParts()
 void RecordWiring::storeMessage()
 {
     if (m_messageTimer.isActive()) {
-        m_parts.splice->storeMessage(m_parts.record->message());
+        m_parts.splice->store().storeMessage(m_parts.record->message());
     }
 }
 

@@ -6,7 +6,7 @@
 #include "desktop/app/navigator.h"
 #include "desktop/app/notices.h"
 #include "desktop/course/check_session.h"
-#include "desktop/course/splice_session.h"
+#include "desktop/course/splice_reader.h"
 #include "desktop/record/record_station.h"
 #include "desktop/resolve/resolve_station.h"
 
@@ -18,15 +18,16 @@ ResolveWiring::ResolveWiring(const WindowParts& parts, QObject* parent)
     SpliceSession* const splice = m_parts.splice;
     ResolveStation* const resolve = m_parts.resolve;
     auto* copies = new ExternalCopies(this);
-    connect(splice,
-            &SpliceSession::fileFactsReady,
+    SpliceReader* const reader = m_parts.reader;
+    connect(reader,
+            &SpliceReader::fileFactsReady,
             this,
             [resolve](std::size_t file, const FileFacts& facts) {
                 resolve->setFacts(file, facts.chunks, facts.whole, facts.versions);
             });
-    connect(resolve, &ResolveStation::factsRequested, splice, &SpliceSession::requestFileFacts);
-    connect(resolve, &ResolveStation::sinceRequested, splice, &SpliceSession::requestSince);
-    connect(splice, &SpliceSession::sinceReady, resolve, &ResolveStation::setSince);
+    connect(resolve, &ResolveStation::factsRequested, reader, &SpliceReader::requestFileFacts);
+    connect(resolve, &ResolveStation::sinceRequested, reader, &SpliceReader::requestSince);
+    connect(reader, &SpliceReader::sinceReady, resolve, &ResolveStation::setSince);
     connect(resolve, &ResolveStation::changed, this, &ResolveWiring::changed);
     connect(resolve, &ResolveStation::told, m_parts.to, &Navigator::say);
     connect(resolve, &ResolveStation::placeChanged, m_parts.to, &Navigator::storePlace);
@@ -34,7 +35,7 @@ ResolveWiring::ResolveWiring(const WindowParts& parts, QObject* parent)
         m_parts.to->goTo(Station::check);
     });
     connect(resolve, &ResolveStation::reasonGiven, this, [this](const GivenReason& reason) {
-        m_parts.splice->storeReason(reason);
+        m_parts.splice->store().storeReason(reason);
         m_parts.record->showNotes();
     });
     connect(resolve,

@@ -11,6 +11,7 @@
 #include "desktop/check/check_station.h"
 #include "desktop/course/check_session.h"
 #include "desktop/course/logbook_session.h"
+#include "desktop/course/record_session.h"
 #include "desktop/course/trial_session.h"
 #include "desktop/push/push_station.h"
 #include "desktop/record/record_station.h"
@@ -40,8 +41,8 @@ SpliceWiring::SpliceWiring(const WindowParts& parts,
     });
     connect(splice, &SpliceSession::ending, this, &SpliceWiring::onEnding);
     connect(splice, &SpliceSession::ended, this, &SpliceWiring::onEnded);
-    connect(splice, &SpliceSession::recordingProgressed, this, &SpliceWiring::onRecordingStep);
-    connect(splice, &SpliceSession::doneAtOnce, this, &SpliceWiring::onDoneAtOnce);
+    connect(m_parts.recording, &RecordSession::progressed, this, &SpliceWiring::onRecordingStep);
+    connect(m_parts.recording, &RecordSession::doneAtOnce, this, &SpliceWiring::onDoneAtOnce);
     connect(splice, &SpliceSession::legsAboutToChange, this, [this](std::size_t first) {
         m_parts.check->flush();
         m_parts.resolve->letGoFrom(first);
@@ -76,7 +77,7 @@ void SpliceWiring::onStarted(const Started& started)
     const bool isOpen = m_parts.splice->splice()->openCount() > 0;
     if (entry.plan.kind == SpliceKind::bringBack && !isOpen) {
         m_parts.to->goTo(Station::record);
-        m_parts.splice->record({});  // what fits comes at once: it was asked for
+        m_parts.recording->record({});  // what fits comes at once: it was asked for
         return;
     }
     const bool isClean = entry.station.empty() && !isOpen;

@@ -7,7 +7,8 @@
 #include "desktop/course/collision_session.h"
 #include "desktop/course/join_queue.h"
 #include "desktop/course/place_session.h"
-#include "desktop/course/splice_session.h"
+#include "desktop/course/record_session.h"
+#include "desktop/course/splice_reader.h"
 #include "desktop/record/record_station.h"
 #include "desktop/survey/collision_view.h"
 #include "desktop/survey/commit_first_dialog.h"
@@ -45,7 +46,7 @@ SurveyWiring::SurveyWiring(const WindowParts& parts, QObject* parent)
     connect(survey, &SurveyStation::resumeRequested, m_parts.to, [this] {
         m_parts.to->goTo(Station::resolve);
     });
-    connect(splice, &SpliceSession::uncommittedRead, this, &SurveyWiring::askWhatToCommit);
+    connect(m_parts.reader, &SpliceReader::uncommittedRead, this, &SurveyWiring::askWhatToCommit);
     connect(m_parts.to, &Navigator::entering, this, [place](Station station) {
         if (station == Station::survey) {
             place->look();
@@ -141,7 +142,7 @@ void SurveyWiring::start(const StartChoice& choice)
     const std::string theirs = m_parts.survey->theirsRef();
     const auto forecast = m_parts.survey->forecast();
     if (choice.work == WorkPlan::commitFirst) {
-        splice->readUncommitted();
+        m_parts.reader->readUncommitted();
         return;
     }
     // Where nothing is uncommitted now something may be by then: it is carried across.
@@ -150,7 +151,7 @@ void SurveyWiring::start(const StartChoice& choice)
                                                                : WorkChoice::carry,
                              choice.keepsEmptied};
     if (choice.method == SpliceKind::rebase && choice.isNothingLeft) {
-        splice->moveTo(theirs, wishes.kind, wishes.work);
+        m_parts.recording->moveTo(theirs, wishes.kind, wishes.work);
     } else if (const auto earlier = splice->earlierOf(theirs)) {
         m_parts.notices->askAboutEarlier(*earlier, theirs, forecast, wishes);
     } else {
@@ -162,8 +163,10 @@ void SurveyWiring::askWhatToCommit(const ResultReading& uncommitted)
 {
     auto* dialog = new CommitFirstDialog(uncommitted, m_parts.survey->window());
     dialog->setAttribute(Qt::WA_DeleteOnClose);
-    connect(
-        dialog, &CommitFirstDialog::commitRequested, m_parts.splice, &SpliceSession::commitFiles);
+    connect(dialog,
+            &CommitFirstDialog::commitRequested,
+            m_parts.recording,
+            &RecordSession::commitFiles);
     dialog->open();
 }
 

@@ -22,7 +22,9 @@
 #include "desktop/course/join_queue.h"
 #include "desktop/course/logbook_session.h"
 #include "desktop/course/recent_places.h"
+#include "desktop/course/record_session.h"
 #include "desktop/course/send_session.h"
+#include "desktop/course/splice_reader.h"
 #include "desktop/course/splice_session.h"
 #include "desktop/course/trial_session.h"
 #include "desktop/logbook/logbook_page.h"
@@ -78,6 +80,8 @@ void Window::makeParts()
     setCentralWidget(centre);
     m_parts.place = new PlaceSession(this);
     m_parts.splice = new SpliceSession(*m_parts.place, this);
+    m_parts.reader = new SpliceReader(*m_parts.place, *m_parts.splice, this);
+    m_parts.recording = new RecordSession(*m_parts.place, *m_parts.splice, this);
     m_parts.checking = new CheckSession(*m_parts.place, *m_parts.splice, this);
     m_parts.trial = new TrialSession(*m_parts.place, *m_parts.splice, this);
     m_parts.send = new SendSession(*m_parts.place, this);
@@ -150,7 +154,7 @@ void Window::joinParts()
     new PushWiring(m_parts, this);
     new LogbookWiring(m_parts, this);
 
-    m_parts.notices = new Notices(*m_parts.noticeBar, *m_parts.place, *m_parts.splice, this);
+    m_parts.notices = new Notices(m_parts, this);
     connect(m_parts.notices, &Notices::openRequested, this, &Window::openRepository);
     connect(m_parts.notices, &Notices::logbookRequested, this, [this] {
         if (!m_parts.to->isLogbookShown()) {

@@ -21,9 +21,11 @@ class PageStack;
 class PlaceSession;
 class PushStation;
 class RecentPlaces;
+class RecordSession;
 class RecordStation;
 class ResolveStation;
 class SendSession;
+class SpliceReader;
 class SpliceSession;
 class StartPage;
 class SurveyStation;
@@ -35,6 +37,8 @@ struct WindowParts
 {
     PlaceSession* place = nullptr;
     SpliceSession* splice = nullptr;
+    SpliceReader* reader = nullptr;
+    RecordSession* recording = nullptr;
     CheckSession* checking = nullptr;
     TrialSession* trial = nullptr;
     SendSession* send = nullptr;

@@ -182,8 +182,8 @@ void CheckSession::onStarted()
     if (m_splice.splice() == nullptr || m_work) {
         return;  // taken over from another window: it is checked already
     }
-    m_fine = m_splice.marks(MarkKind::fine);
-    m_read = m_splice.marks(MarkKind::read);
+    m_fine = m_splice.store().marks(MarkKind::fine);
+    m_read = m_splice.store().marks(MarkKind::read);
     start();
 }
 
@@ -430,7 +430,7 @@ void CheckSession::setFine(const std::string& key, bool isFine)
     } else {
         m_fine.erase(key);
     }
-    m_splice.storeMark(MarkKind::fine, key, isFine);
+    m_splice.store().storeMark(MarkKind::fine, key, isFine);
     show();
 }
 
@@ -444,7 +444,7 @@ void CheckSession::setRead(const std::string& key, bool isRead)
     } else {
         m_read.erase(key);
     }
-    m_splice.storeMark(MarkKind::read, key, isRead);
+    m_splice.store().storeMark(MarkKind::read, key, isRead);
     show();
 }
 

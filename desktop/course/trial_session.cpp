@@ -474,7 +474,7 @@ void TrialSession::takeRun(const ObjectId& tree, const TrialRun& run)
                         run.outcome->signal,
                         run.outcome->durationMs,
                         QDateTime::currentSecsSinceEpoch()};
-    m_splice.storeRun(kept);
+    m_splice.store().storeRun(kept);
     m_runs.erase(tree);
     m_tries[{tree, run.command}] = {kept.hasPassed() ? TrialState::passed : TrialState::failed,
                                     endedInWords(*run.outcome)};
@@ -503,7 +503,7 @@ TrialItem TrialSession::itemOf(TrialSide side, const std::string& command)
         return item;
     }
     if (!m_runs.contains(tree)) {
-        m_runs[tree] = m_splice.runsOn(tree);
+        m_runs[tree] = m_splice.store().runsOn(tree);
     }
     for (const CheckRun& run : m_runs[tree]) {
         if (run.command == command) {

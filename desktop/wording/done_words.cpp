@@ -44,4 +44,9 @@ QString doneInWords(const SplicePlan& plan, const Commit& standsAt, const QStrin
             : sentence.arg(shown(plan.oursName), id, shownSubject(standsAt));
     return sentence;
 }
+
+QString setAsideInWords()
+{
+    return tr("your work set aside");
+}
 }  // namespace rope

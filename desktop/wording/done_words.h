@@ -11,4 +11,7 @@ namespace rope {
 /// line is now. `asked`: when the remotes were asked last, in words.
 [[nodiscard]] QString
 doneInWords(const SplicePlan& plan, const Commit& standsAt, const QString& asked);
+
+/// What is called theirs or ours where work that was set aside comes back.
+[[nodiscard]] QString setAsideInWords();
 }  // namespace rope
