@@ -4,7 +4,7 @@
 
     tests/bench/compare_with_git.py PROGRAM GENERATED
 
-GENERATED is what ../shared/bench/gen_scale.py made: a-tree.git, b-file, c-criss.git, d-many.git.
+GENERATED is what make_scale.py made: a-tree.git, b-file, c-criss.git, d-many.git.
 """
 import pathlib
 import shutil
