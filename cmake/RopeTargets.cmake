@@ -93,7 +93,12 @@ function(rope_tests label)
         rope_moc(${program} ${label}/tst_${name}.cpp tst_${name}.moc)
         add_test(NAME ${name} COMMAND ${program} ${name})
         set(home ${CMAKE_BINARY_DIR}/test-home/${name})
-        set_tests_properties(${name} PROPERTIES LABELS ${label} TIMEOUT 400
+        set(labels ${label})
+        file(STRINGS ${label}/tst_${name}.cpp rounds REGEX "ROPE_TEST_ROUNDS|roundsUnlessSaid" LIMIT_COUNT 1)
+        if(rounds)
+            list(APPEND labels random)  # takes as many cases as one wishes: ./dev soak
+        endif()
+        set_tests_properties(${name} PROPERTIES LABELS "${labels}" TIMEOUT 400
             ENVIRONMENT "${ROPE_TEST_ENVIRONMENT};HOME=${home};XDG_CONFIG_HOME=${home}/config;XDG_STATE_HOME=${home}/state;XDG_DATA_HOME=${home}/data;XDG_CACHE_HOME=${home}/cache")
     endforeach()
 endfunction()
