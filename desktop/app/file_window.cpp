@@ -18,6 +18,7 @@
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/obstacles.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QCloseEvent>
 #include <QDateTime>

@@ -14,8 +14,8 @@
 #include "desktop/start/start_page.h"
 #include "desktop/survey/survey_station.h"
 #include "desktop/widgets/page_stack.h"
-#include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QDateTime>
 #include <QLabel>

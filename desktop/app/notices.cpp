@@ -5,6 +5,7 @@
 #include "desktop/course/record_session.h"
 #include "desktop/widgets/notice_bar.h"
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 namespace rope {
 Notices::Notices(const WindowParts& parts, QObject* parent)

@@ -18,7 +18,7 @@
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/survey/survey_station.h"
 #include "desktop/wording/done_words.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QDateTime>
 

@@ -15,7 +15,7 @@
 #include "desktop/survey/survey_station.h"
 #include "desktop/widgets/notice_bar.h"
 #include "desktop/wording/describe_error.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 namespace rope {
 namespace {

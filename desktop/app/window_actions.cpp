@@ -9,7 +9,7 @@
 #include "desktop/course/place_session.h"
 #include "desktop/course/recent_places.h"
 #include "desktop/resolve/resolve_station.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QApplication>
 #include <QMenuBar>

@@ -4,7 +4,7 @@
 
 #include "core/base/process_tree.h"
 #include "desktop/ask/ask_dialog.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QCoreApplication>
 #include <QDir>

@@ -8,7 +8,7 @@
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/wording/finding_words.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QHBoxLayout>
 #include <QListView>

@@ -5,6 +5,7 @@
 #include "desktop/widgets/page_stack.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/wording/finding_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QButtonGroup>
 #include <QHBoxLayout>

@@ -4,7 +4,7 @@
 #include "desktop/background/background_runner.h"
 #include "desktop/facts/check_view.h"
 #include "desktop/result/result_view.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/question_words.h"
 
 #include <QTimer>
 #include <QWidget>

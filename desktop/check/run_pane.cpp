@@ -5,7 +5,7 @@
 #include "desktop/check/output_view.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QFile>
 #include <QHBoxLayout>

@@ -8,7 +8,7 @@
 #include "desktop/command/json_bytes.h"
 #include "desktop/command/print_error.h"
 #include "desktop/command/terminal_text.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/forecast_words.h"
 
 #include <algorithm>
 #include <nlohmann/json.hpp>

@@ -9,7 +9,8 @@
 #include "desktop/command/print_error.h"
 #include "desktop/command/terminal_text.h"
 #include "desktop/wording/describe_error.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/forecast_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <algorithm>
 #include <atomic>

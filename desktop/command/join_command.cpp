@@ -10,8 +10,9 @@
 #include "desktop/command/print_error.h"
 #include "desktop/command/stop_signals.h"
 #include "desktop/command/terminal_text.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/forecast_words.h"
 #include "desktop/wording/obstacles.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QDateTime>
 #include <QUuid>

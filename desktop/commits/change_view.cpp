@@ -6,7 +6,7 @@
 #include "desktop/commits/change_words.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/side_text.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QVBoxLayout>
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "desktop/course/logbook_tasks.h"
+#include "desktop/course/merge_tasks.h"
 #include "desktop/course/place_session.h"
 
 namespace rope {

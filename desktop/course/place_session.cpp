@@ -6,7 +6,6 @@
 #include "desktop/course/log.h"
 #include "desktop/course/prepared_splice.h"
 #include "desktop/course/progress_text.h"
-#include "desktop/wording/merge_words.h"
 
 #include <QSettings>
 

@@ -4,7 +4,7 @@
 
 #include "core/join/own_files.h"
 #include "core/snapshot/equal_changes.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QDateTime>
 #include <QDir>

@@ -2,7 +2,7 @@
 // Tested by tst_window.cpp.
 #include "desktop/course/progress_text.h"
 
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QCoreApplication>
 #include <QDateTime>

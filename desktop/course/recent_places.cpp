@@ -4,8 +4,8 @@
 
 #include "desktop/course/progress_text.h"
 #include "desktop/wording/describe_error.h"
-#include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QDateTime>
 #include <QFileInfo>

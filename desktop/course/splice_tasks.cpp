@@ -8,8 +8,8 @@
 #include "core/plan/recording_plan.h"
 #include "core/system/edited_tree.h"
 #include "core/system/tree_difference.h"
-#include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QCoreApplication>
 

@@ -5,7 +5,7 @@
 #include "core/base/digest.h"
 #include "desktop/course/log.h"
 #include "desktop/wording/describe_error.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 #include "desktop/wording/trial_words.h"
 
 #include <QDateTime>

@@ -2,8 +2,8 @@
 // Tested by tst_collision_view.cpp.
 #include "desktop/facts/collision_model.h"
 
-#include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 #include "desktop/wording/tr.h"
 
 #include <algorithm>

@@ -2,7 +2,7 @@
 // Tested by tst_merges_round.cpp.
 #include "desktop/facts/merge_view.h"
 
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 #include "desktop/wording/tr.h"
 
 #include <QStringList>

@@ -3,8 +3,8 @@
 #include "desktop/facts/send_view.h"
 
 #include "desktop/wording/describe_error.h"
-#include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 #include "desktop/wording/tr.h"
 
 #include <QStringList>

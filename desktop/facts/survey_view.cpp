@@ -2,9 +2,10 @@
 // Tested by tst_wording.cpp.
 #include "desktop/facts/survey_view.h"
 
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/forecast_words.h"
 #include "desktop/wording/obstacles.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 #include "desktop/wording/tr.h"
 
 #include <algorithm>

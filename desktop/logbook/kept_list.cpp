@@ -3,8 +3,8 @@
 #include "desktop/logbook/kept_list.h"
 
 #include "desktop/widgets/plain_widgets.h"
-#include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QHBoxLayout>
 #include <QLabel>

@@ -8,8 +8,8 @@
 #include "desktop/logbook/splice_list.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
-#include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QAction>
 #include <QCheckBox>

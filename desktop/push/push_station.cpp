@@ -10,6 +10,7 @@
 #include "desktop/wording/describe_error.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QApplication>
 #include <QFrame>

@@ -2,15 +2,19 @@
 // Tested by tst_window.cpp.
 #include "desktop/record/record_station.h"
 
+#include "core/base/assert.h"
 #include "core/text/tidied_message.h"
 #include "desktop/commits/change_view.h"
 #include "desktop/commits/change_words.h"
+#include "desktop/record/recorded_page.h"
 #include "desktop/widgets/page_stack.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/obstacles.h"
+#include "desktop/wording/record_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QCheckBox>
 #include <QFormLayout>
@@ -24,15 +28,6 @@
 #include <utility>
 
 namespace rope {
-namespace {
-QString layingInWords()
-{
-    return RecordStation::tr("Later commits are being laid on what you decided…");
-}
-
-constexpr int kRecordedPage = 1;
-}  // namespace
-
 RecordStation::RecordStation(QWidget* parent)
     : StationPage(parent)
     , m_pages(new PageStack(this))
@@ -49,12 +44,18 @@ RecordStation::RecordStation(QWidget* parent)
     , m_record(makeButton(tr("Record the merge commit"), "recordButton", ButtonRole::primary, this))
     , m_stop(makeButton(tr("Stop and go back"), "stopRecordingButton", ButtonRole::plain, this))
     , m_work(makeLabel({}, TextRole::muted, this))
-    , m_doneTitle(makeLabel({}, TextRole::strong, this))
-    , m_doneDetails(makeLabel({}, TextRole::muted, this))
-    , m_hookOutput(new QPlainTextEdit(this))
+    , m_recorded(new RecordedPage(this))
 {
-    m_pages->addWidget(makeWritingPage());
-    m_pages->addWidget(makeRecordedPage());
+    m_writing = makeWritingPage();
+    m_pages->addWidget(m_writing);
+    m_pages->addWidget(m_recorded);
+    connect(m_recorded, &RecordedPage::pushRequested, this, &RecordStation::pushRequested);
+    connect(m_recorded, &RecordedPage::surveyRequested, this, &RecordStation::surveyRequested);
+    connect(m_recorded, &RecordedPage::nextRequested, this, &RecordStation::nextRequested);
+    connect(m_recorded,
+            &RecordedPage::bringWorkBackRequested,
+            this,
+            &RecordStation::bringWorkBackRequested);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(m_pages);
@@ -209,43 +210,6 @@ QWidget* RecordStation::makeContentsSide()
     return side;
 }
 
-QWidget* RecordStation::makeRecordedPage()
-{
-    auto* page = new QWidget(this);
-    page->setAutoFillBackground(true);
-    page->setBackgroundRole(QPalette::Base);
-    auto* column = new QVBoxLayout(page);
-    column->setContentsMargins(18, 18, 18, 14);
-    column->setSpacing(8);
-    m_doneTitle->setObjectName(QStringLiteral("recordedTitle"));
-    m_doneDetails->setObjectName(QStringLiteral("recordedDetails"));
-    m_hookOutput->setReadOnly(true);
-    m_hookOutput->setFont(codeFont());
-    m_hookOutput->setObjectName(QStringLiteral("hookOutput"));
-    column->addWidget(m_doneTitle);
-    column->addWidget(m_doneDetails);
-    column->addWidget(m_hookOutput);
-    m_toPush = makeButton(tr("Go to Push"), "goToPushButton", ButtonRole::primary, this);
-    m_back = makeButton(tr("Back to Survey"), "backToSurveyButton", ButtonRole::plain, this);
-    connect(m_toPush, &QPushButton::clicked, this, &RecordStation::pushRequested);
-    connect(m_back, &QPushButton::clicked, this, &RecordStation::surveyRequested);
-    auto* buttons = new QHBoxLayout;
-    m_bringBack =
-        makeButton(tr("Bring your work back"), "bringWorkBackButton", ButtonRole::plain, this);
-    connect(m_bringBack, &QPushButton::clicked, this, &RecordStation::bringWorkBackRequested);
-    m_next = makeButton({}, "joinNextButton", ButtonRole::plain, this);
-    connect(m_next, &QPushButton::clicked, this, &RecordStation::nextRequested);
-    m_next->hide();
-    buttons->addWidget(m_toPush);
-    buttons->addWidget(m_next);
-    buttons->addWidget(m_bringBack);
-    buttons->addWidget(m_back);
-    buttons->addStretch();
-    column->addLayout(buttons);
-    column->addStretch();
-    return page;
-}
-
 void RecordStation::setSplice(const Splice* splice, const QString& message)
 {
     m_splice = splice;
@@ -254,7 +218,7 @@ void RecordStation::setSplice(const Splice* splice, const QString& message)
     m_isTouched = !message.isEmpty();
     m_isBusy = false;
     if (splice != nullptr) {
-        m_pages->setCurrentIndex(0);
+        m_pages->setCurrentWidget(m_writing);
     }
     showContents({});
     m_isFilling = true;
@@ -300,7 +264,7 @@ void RecordStation::refresh()
     m_messageTitle->setVisible(hasMessage());
     m_message->setVisible(hasMessage());
     showNotes();
-    m_what->setText(contentsInWords());
+    m_what->setText(RecordWords(*m_splice, m_leftOut, m_hasCheckPassed).contents());
     m_spliceObstacle = obstacleInSplice(*m_splice);
     showDecisions();
     m_decisionsTitle->setVisible(m_decisions->count() > 0);
@@ -394,12 +358,6 @@ void RecordStation::showFile(int row)
     }
 }
 
-void RecordStation::setNext(const QString& branch)
-{
-    m_next->setText(tr("Join %1 next").arg(branch));
-    m_next->setVisible(!branch.isEmpty());
-}
-
 void RecordStation::setIdentity(const std::optional<Signature>& identity)
 {
     m_signature = identity;
@@ -421,195 +379,9 @@ bool RecordStation::isMove() const
     return m_splice != nullptr && m_splice->plan().kind == SpliceKind::fastForward;
 }
 
-/// What moves where.
-QString RecordStation::moveInWords() const
-{
-    const Forecast& forecast = m_splice->forecast();
-    return tr("%1 moves forward to where %2 stands. No commit is made, and nothing is sent.\n\n"
-              "from %3 %4\nto %5 %6\n\n%7. %8.")
-        .arg(shown(m_splice->plan().oursName),
-             shown(m_splice->plan().theirsName),
-             shown(forecast.ours.id.brief()),
-             shownSubject(forecast.ours),
-             shown(forecast.theirs.id.brief()),
-             shownSubject(forecast.theirs),
-             countOf(forecast.divergence.theirsOnly.size(), "commit comes in", "commits come in"),
-             keepsFiles() ? tr("Your files stay as they are, on the branch where you are")
-                          : tr("The working tree follows"));
-}
-
-QString RecordStation::contentsInWords() const
-{
-    const SplicePlan& plan = m_splice->plan();
-    if (isBringBack()) {
-        return tr("No commit is made: the work that was set aside comes back to your files on %1, "
-                  "uncommitted, as you have decided here.")
-            .arg(shown(plan.theirsName));
-    }
-    if (isMove()) {
-        return moveInWords();
-    }
-    if (isRebase()) {
-        return rebaseInWords() + finishesInWords() + checkInWords();
-    }
-    if (plan.isCorrection() || plan.kind == SpliceKind::revert || plan.kind == SpliceKind::pick) {
-        return onTopInWords() + carriedInWords() + finishesInWords() + checkInWords();
-    }
-    const Forecast& forecast = m_splice->forecast();
-    QString text =
-        tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 "
-           "decided by you. %7; nothing is sent.")
-            .arg(shown(plan.oursName),
-                 shown(forecast.ours.id.brief()),
-                 shownSubject(forecast.ours),
-                 shown(forecast.theirs.id.brief()),
-                 shownSubject(forecast.theirs))
-            .arg(m_splice->decidedCount() == 0 ? tr("Nothing had to be")
-                                               : QString::number(m_splice->decidedCount()))
-            .arg(keepsFiles() ? tr("Your files stay as they are, on the branch where you are")
-                              : tr("The working tree follows"));
-    if (!plan.replaced.isNull()) {
-        text += tr("\n\nIt takes the place of %1, which was not sent. That one stays reachable "
-                   "from the logbook.")
-                    .arg(shown(plan.replaced.brief()))
-                + carriedInWords();
-    }
-    return text + finishesInWords() + checkInWords();
-}
-
-QString RecordStation::finishesInWords() const
-{
-    return m_splice->plan().begun.empty()
-               ? QString()
-               : tr("\n\nIt finishes what was begun on the command line: nothing of that is left "
-                    "over.");
-}
-
-/// One commit upon what was sent already.
-QString RecordStation::onTopInWords() const
-{
-    const SplicePlan& plan = m_splice->plan();
-    const QString ours = shown(plan.oursName);
-    if (plan.kind == SpliceKind::pick) {
-        return tr("One commit on top of %1: %2 “%3” made anew, with its author and date. Nothing "
-                  "is sent.")
-            .arg(ours, shown(plan.theirs.brief()), shownSubject(m_splice->forecast().theirs));
-    }
-    const bool takesOutMerge =
-        plan.kind == SpliceKind::revert && m_splice->forecast().base->parents.size() > 1;
-    if (plan.kind == SpliceKind::revert && !takesOutMerge) {
-        return tr("One commit on top of %1 that takes out again what %2 “%3” brought in. Others "
-                  "may have that, so it stays in the history; reverting this commit brings it "
-                  "back. Nothing is sent.")
-            .arg(ours, shown(plan.theirs.brief()), shownSubject(*m_splice->forecast().base));
-    }
-    if (plan.kind == SpliceKind::rebaseCorrection) {
-        return tr("One commit on top of %1. The commits of the rebase stay where they are; the new "
-                  "one holds what you decided otherwise in laying %3 onto %2. Nothing is sent.")
-            .arg(shown(plan.expected().brief()), shown(plan.theirsName), ours);
-    }
-    return plan.kind == SpliceKind::correction
-               ? tr("One commit on top of %1. %2 stays where it is; the new one holds what you "
-                    "decided otherwise in joining %3 into %4. Nothing is sent.")
-                     .arg(shown(plan.expected().brief()),
-                          shown(plan.replaced.brief()),
-                          shown(plan.theirsName),
-                          ours)
-               : tr("One commit on top of %1 that takes out again what %2 brought in. Others may "
-                    "have that, so it stays in the history: joining %3 again does not bring it "
-                    "back by itself; reverting this commit does. Nothing is sent.")
-                     .arg(ours, shown(plan.theirs.brief()), shown(plan.theirsName));
-}
-
-QString RecordStation::checkInWords() const
-{
-    return tr("\n\nCheck has looked for what a clean join gets wrong. ")
-           + (!m_hasCheckPassed   ? tr("No check command has run on this result: F5 runs it.")
-              : *m_hasCheckPassed ? tr("The check command passed on this result.")
-                                  : tr("The check command fails on this result."));
-}
-
 bool RecordStation::isRebase() const
 {
     return m_splice != nullptr && m_splice->plan().kind == SpliceKind::rebase;
-}
-
-/// What follows a commit that takes the place of another one.
-QString RecordStation::carriedInWords() const
-{
-    const bool isCorrection = m_splice->plan().isCorrection();
-    if (!m_splice->laysCommits() || isCorrection) {
-        return {};
-    }
-    std::size_t written = 0;
-    const QStringList lines = writtenAnewInWords(1, written);
-    if (m_splice->plan().kind == SpliceKind::revert) {
-        return tr("\n\n%1 more that take out what these brought in:\n%2")
-            .arg(countOf(written, "commit", "commits"), lines.join(QLatin1Char('\n')));
-    }
-    return tr("\n\n%1 on top of it, carried along with the messages, authors and dates that they "
-              "have:\n%2")
-        .arg(countOf(written, "commit", "commits"), lines.join(QLatin1Char('\n')));
-}
-
-/// The commits that are written anew, from one on, and how many these are.
-QStringList RecordStation::writtenAnewInWords(std::size_t first, std::size_t& written) const
-{
-    const SplicePlan& plan = m_splice->plan();
-    QStringList lines;
-    for (std::size_t i = first; i < m_splice->standings().size(); ++i) {
-        const LegStanding& standing = m_splice->standings()[i];
-        const bool isSkipped = standing.isEmptied && !plan.keepsEmptied;
-        written += isSkipped ? 0U : 1U;
-        lines << tr("%1 %2%3").arg(shown(standing.commit.id.brief()),
-                                   shownSubject(standing.commit),
-                                   isSkipped            ? emptiedInWords(i)
-                                   : standing.isEmptied ? tr(" · empty, kept")
-                                                        : QString());
-    }
-    return lines;
-}
-
-/// Why nothing is left of a commit: because of what was decided in it, or because it is there already.
-QString RecordStation::emptiedInWords(std::size_t leg) const
-{
-    const auto& files = m_splice->files();
-    const bool isDecided = std::any_of(files.begin(), files.end(), [leg](const SpliceFile& file) {
-        return file.leg == leg && file.decidedCount() > 0;
-    });
-    return isDecided ? tr(" · left out: with your decisions nothing of it remains")
-                     : tr(" · left out: its change is there already");
-}
-
-QStringList RecordStation::leftOutInWords() const
-{
-    QStringList lines;
-    for (const CommitLeftOut& commit : m_leftOut) {
-        lines << tr("%1 %2 · left out: its change is there already, as %3")
-                     .arg(shown(commit.commit.id.brief()),
-                          shownSubject(commit.commit),
-                          shown(commit.as.brief()));
-    }
-    return lines;
-}
-
-/// Which commits will be there in the place of which.
-QString RecordStation::rebaseInWords() const
-{
-    const SplicePlan& plan = m_splice->plan();
-    std::size_t written = 0;
-    const QStringList lines = writtenAnewInWords(0, written) + leftOutInWords();
-    return tr("%1 of %2 on top of %3, with the messages, authors and dates that they have:\n%4\n\n"
-              "The branch moves once, when all are written; the old ones stay reachable from the "
-              "logbook. %5 decided by you. %6; nothing is sent.")
-        .arg(countOf(written, "commit", "commits"),
-             shown(plan.oursName),
-             shown(plan.theirsName),
-             lines.join(QLatin1Char('\n')),
-             m_splice->decidedCount() == 0 ? tr("Nothing had to be")
-                                           : QString::number(m_splice->decidedCount()),
-             keepsFiles() ? tr("Your files stay as they are, on the branch where you are")
-                          : tr("The working tree follows"));
 }
 
 bool RecordStation::keepsFiles() const
@@ -617,87 +389,86 @@ bool RecordStation::keepsFiles() const
     return m_splice != nullptr && m_splice->plan().workChoice == WorkChoice::filesStay;
 }
 
-QString RecordStation::workInWords() const
+RecordStation::Obstacle RecordStation::obstacleOfWork() const
 {
-    const auto count = static_cast<std::size_t>(
-        std::count_if(m_uncommitted.begin(), m_uncommitted.end(), [](const auto& file) {
-            return !file.isUntracked;
-        }));
-    if (m_splice == nullptr || count == 0) {
-        return {};
-    }
-    const QString files = countOf(count, "uncommitted file", "uncommitted files");
     switch (m_splice->plan().workChoice) {
     case WorkChoice::carry:
-        return tr("%1: carried across, and uncommitted afterwards.").arg(files);
+        return m_isSettled ? Obstacle::none : Obstacle::joiningWork;
     case WorkChoice::setAside:
-        return tr("%1: set aside when this is recorded, to be brought back later.").arg(files);
     case WorkChoice::filesStay:
+        return Obstacle::none;
     case WorkChoice::none:
     case WorkChoice::broughtBack:
         break;
     }
-    return {};
+    return obstacleOfUncommitted(m_uncommitted).isEmpty() ? Obstacle::none : Obstacle::uncommitted;
 }
 
-QString RecordStation::obstacleOfWork() const
-{
-    switch (m_splice->plan().workChoice) {
-    case WorkChoice::carry:
-        return m_isSettled ? QString() : tr("Your uncommitted work is being joined to the result…");
-    case WorkChoice::setAside:
-    case WorkChoice::filesStay:
-        return {};
-    case WorkChoice::none:
-    case WorkChoice::broughtBack:
-        break;
-    }
-    return obstacleOfUncommitted(m_uncommitted);
-}
-
-/// What keeps the splice from being recorded now; empty: nothing.
-QString RecordStation::obstacle() const
+/// What keeps the splice from being recorded now, the first thing that a person can do something about.
+RecordStation::Obstacle RecordStation::obstacle() const
 {
     if (m_splice == nullptr) {
-        return tr("No splice is under way. Start one in Survey.");
+        return Obstacle::noSplice;
     }
     if (!m_spliceObstacle.isEmpty()) {
-        return m_spliceObstacle;
+        return Obstacle::inSplice;
     }
     const bool makesCommit = !isBringBack() && !isMove();
     if (makesCommit && !m_checkObstacle.isEmpty()) {
-        return m_checkObstacle;
+        return Obstacle::check;
     }
-    if (makesCommit) {
-        if (hasMessage()
-            && tidiedMessage(message().toStdString(), m_parts.conventions.commentStart).empty()) {
-            return tr("The message is empty. Write at least one line.");
-        }
-        if (!m_signature
-            && (m_name->text().trimmed().isEmpty()
-                || !m_email->text().contains(QLatin1Char('@')))) {
-            return tr("Fill in your name and e-mail address.");
-        }
+    if (makesCommit && hasMessage()
+        && tidiedMessage(message().toStdString(), m_parts.conventions.commentStart).empty()) {
+        return Obstacle::noMessage;
     }
-    if (m_splice != nullptr && m_splice->laysCommits() && !m_isSettled
+    const bool namesSomebody =
+        m_signature
+        || (!m_name->text().trimmed().isEmpty() && m_email->text().contains(QLatin1Char('@')));
+    if (makesCommit && !namesSomebody) {
+        return Obstacle::noName;
+    }
+    if (m_splice->laysCommits() && !m_isSettled
         && m_splice->plan().workChoice != WorkChoice::carry) {
-        return layingInWords();
+        return Obstacle::layingCommits;
     }
     return obstacleOfWork();
 }
 
-/// Whether nothing is waited for but that uncommitted work is joined, which takes a moment.
+QString RecordStation::obstacleInWords(Obstacle obstacle) const
+{
+    switch (obstacle) {
+    case Obstacle::none:
+        break;
+    case Obstacle::noSplice:
+        return tr("No splice is under way. Start one in Survey.");
+    case Obstacle::inSplice:
+        return m_spliceObstacle;
+    case Obstacle::check:
+        return m_checkObstacle;
+    case Obstacle::noMessage:
+        return tr("The message is empty. Write at least one line.");
+    case Obstacle::noName:
+        return tr("Fill in your name and e-mail address.");
+    case Obstacle::layingCommits:
+        return tr("Later commits are being laid on what you decided…");
+    case Obstacle::joiningWork:
+        return tr("Your uncommitted work is being joined to the result…");
+    case Obstacle::uncommitted:
+        return obstacleOfUncommitted(m_uncommitted);
+    }
+    return {};
+}
+
+/// Whether nothing is waited for but that later commits or uncommitted work are joined, which takes a moment.
 bool RecordStation::isOnlySettling() const
 {
-    return m_splice != nullptr && !m_isSettled
-           && (obstacle() == layingInWords()
-               || (m_splice->plan().workChoice == WorkChoice::carry
-                   && obstacle() == obstacleOfWork()));
+    const Obstacle now = obstacle();
+    return now == Obstacle::layingCommits || now == Obstacle::joiningWork;
 }
 
 void RecordStation::showObstacle()
 {
-    const QString words = obstacle();
+    const QString words = obstacleInWords(obstacle());
     m_obstacle->setText(words);
     m_obstacle->setVisible(!words.isEmpty());
     const std::string& start = m_parts.conventions.commentStart;
@@ -705,7 +476,7 @@ void RecordStation::showObstacle()
     m_comments->setVisible(!start.empty() && hasMessage()
                            && text.contains(QLatin1Char('\n') + QString::fromStdString(start)));
     m_comments->setText(tr("Lines that begin with %1 are left out.").arg(shown(start)));
-    m_work->setText(workInWords());
+    m_work->setText(m_splice == nullptr ? QString() : workInWords(m_splice->plan(), m_uncommitted));
     m_work->setVisible(!m_work->text().isEmpty());
     m_record->setEnabled((words.isEmpty() || isOnlySettling()) && !m_isBusy && m_splice != nullptr
                          && !m_splice->isFrozen());
@@ -733,7 +504,7 @@ void RecordStation::setCheckPassed(std::optional<bool> hasPassed)
     if (m_hasCheckPassed != hasPassed) {
         m_hasCheckPassed = hasPassed;
         if (m_splice != nullptr) {
-            m_what->setText(contentsInWords());
+            m_what->setText(RecordWords(*m_splice, m_leftOut, m_hasCheckPassed).contents());
         }
     }
 }
@@ -762,151 +533,9 @@ void RecordStation::setBusy(const QString& step)
     showObstacle();
 }
 
-/// Commits that are not written, and why.
-QStringList RecordStation::leftOutOfResult() const
-{
-    QStringList lines;
-    const SplicePlan& plan = m_splice->plan();
-    for (std::size_t leg = 0; leg < m_splice->standings().size(); ++leg) {
-        const LegStanding& standing = m_splice->standings()[leg];
-        if (standing.isEmptied && !plan.isCorrection() && !plan.keepsEmptied) {
-            lines << shown(standing.commit.id.brief()) + QLatin1Char(' ')
-                         + shownSubject(standing.commit) + emptiedInWords(leg);
-        }
-    }
-    if (isRebase()) {
-        lines << leftOutInWords();
-    }
-    return lines;
-}
-
-/// What came of it, where there is no more to tell.
-void RecordStation::showDone(const QString& title, const QString& details)
-{
-    m_doneTitle->setText(title);
-    m_doneDetails->setText(details);
-    m_hookOutput->hide();
-    m_pages->setCurrentIndex(kRecordedPage);
-    m_back->setFocus();
-}
-
-void RecordStation::showRecorded(const Recorded& recorded)
-{
-    const bool wasBringBack = isBringBack();
-    const bool wasElsewhere = keepsFiles();
-    const bool isRewritten = isRebase();
-    const bool isAside = m_splice != nullptr && m_splice->plan().workChoice == WorkChoice::setAside
-                         && !workInWords().isEmpty();
-    const QStringList leftOut = m_splice != nullptr ? leftOutOfResult() : QStringList();
-    const QString moved = isMove() ? shown(m_splice->plan().oursName) : QString();
-    m_splice = nullptr;
-    m_isBusy = false;
-    m_bringBack->setVisible(isAside);
-    const QString tip =
-        shown(recorded.commit.id.brief()) + QLatin1Char(' ') + shownSubject(recorded.commit);
-    if (wasBringBack) {
-        showDone(tr("Your work is back"),
-                 tr("It stands in your files, uncommitted, on %1.").arg(tip));
-    } else if (!moved.isEmpty()) {
-        showDone(tr("%1 moved forward").arg(moved),
-                 tr("It stands at %1. %2. Nothing was sent.")
-                     .arg(tip,
-                          wasElsewhere ? tr("Your files stayed as they were")
-                          : isAside    ? tr("Your uncommitted work is set aside")
-                                       : tr("Your working tree holds it")));
-    } else if (isRewritten) {
-        showRewritten(recorded, leftOut, wasElsewhere);
-    } else if (!recorded.rewritten.empty()) {
-        m_doneTitle->setText(tr("Recorded as %1").arg(shown(recorded.commit.id.hex())));
-        showCarried(recorded, leftOut, wasElsewhere);
-    } else {
-        m_doneTitle->setText(tr("Recorded as %1").arg(shown(recorded.commit.id.hex())));
-        showMerge(recorded, wasElsewhere);
-    }
-}
-
-void RecordStation::showMerge(const Recorded& recorded, bool wasElsewhere)
-{
-    QStringList parents;
-    for (const ObjectId& parent : recorded.commit.parents) {
-        parents << shown(parent.brief());
-    }
-    m_doneDetails->setText(tr("%1\nparents %2 · by %3 <%4>\n%5. Nothing was sent yet.")
-                               .arg(shown(recorded.commit.message),
-                                    parents.join(QStringLiteral(" and ")),
-                                    shown(recorded.commit.author.name),
-                                    shown(recorded.commit.author.email),
-                                    wasElsewhere ? tr("Your files stayed as they were")
-                                                 : tr("Your working tree holds it")));
-    m_hookOutput->setPlainText(shownWords(recorded.hookOutput));
-    m_hookOutput->setVisible(!recorded.hookOutput.empty());
-    m_pages->setCurrentIndex(kRecordedPage);
-    (m_hasRemote ? m_toPush : m_back)->setFocus();
-}
-
-/// Old and new commits side by side.
-void RecordStation::showRewritten(const Recorded& recorded,
-                                  const QStringList& leftOut,
-                                  bool wasElsewhere)
-{
-    m_doneTitle->setText(
-        tr("%1 written anew").arg(countOf(recorded.rewritten.size(), "commit", "commits")));
-    showPairs(recorded, leftOut, wasElsewhere);
-}
-
-/// What took the place of another commit, and what followed it.
-void RecordStation::showCarried(const Recorded& recorded,
-                                const QStringList& leftOut,
-                                bool wasElsewhere)
-{
-    const auto& parents = recorded.rewritten.front().second.parents;
-    m_doneTitle->setText(tr("Recorded as %1, and %2 carried along")
-                             .arg(parents.empty() ? QString() : shown(parents.front().hex()),
-                                  countOf(recorded.rewritten.size(), "commit", "commits")));
-    showPairs(recorded, leftOut, wasElsewhere);
-}
-
-void RecordStation::showPairs(const Recorded& recorded,
-                              const QStringList& leftOut,
-                              bool wasElsewhere)
-{
-    QStringList lines;
-    for (const auto& [before, after] : recorded.rewritten) {
-        lines << QStringLiteral("%1 → %2  %3")
-                     .arg(shown(before.id.brief()), shown(after.id.brief()), shownSubject(after));
-    }
-    m_doneDetails->setText(tr("%1\n\nAuthors and dates are as they were. %2. Nothing was sent yet.")
-                               .arg((lines + leftOut).join(QLatin1Char('\n')),
-                                    wasElsewhere ? tr("Your files stayed as they were")
-                                                 : tr("Your working tree holds the last one")));
-    m_hookOutput->setPlainText(shownWords(recorded.hookOutput));
-    m_hookOutput->setVisible(!recorded.hookOutput.empty());
-    m_pages->setCurrentIndex(kRecordedPage);
-    (m_hasRemote ? m_toPush : m_back)->setFocus();
-}
-
-void RecordStation::setHasRemote(bool hasRemote)
-{
-    m_hasRemote = hasRemote;
-    m_toPush->setVisible(hasRemote);
-}
-
 QString RecordStation::message() const
 {
     return m_message->toPlainText();
-}
-
-void RecordStation::act()
-{
-    if (m_pages->currentIndex() == kRecordedPage) {
-        if (m_hasRemote) {
-            emit pushRequested();
-        } else {
-            emit surveyRequested();
-        }
-    } else {
-        record();
-    }
 }
 
 void RecordStation::record()
@@ -922,6 +551,39 @@ void RecordStation::record()
         emit identityGiven(m_name->text().trimmed(), m_email->text().trimmed());
     }
     emit recordRequested(message(), m_notes->isChecked());
+}
+
+void RecordStation::showRecorded(const Recorded& recorded)
+{
+    ROPE_ASSERT(m_splice != nullptr, "what is recorded was shown here");
+    const SplicePlan& plan = m_splice->plan();
+    const RecordedSplice of{plan,
+                            plan.workChoice == WorkChoice::setAside
+                                && !workInWords(plan, m_uncommitted).isEmpty(),
+                            RecordWords(*m_splice, m_leftOut, m_hasCheckPassed).leftOut()};
+    m_splice = nullptr;
+    m_isBusy = false;
+    m_pages->setCurrentWidget(m_recorded);
+    m_recorded->showRecorded(recorded, of);
+}
+
+void RecordStation::setHasRemote(bool hasRemote)
+{
+    m_recorded->setHasRemote(hasRemote);
+}
+
+void RecordStation::setNext(const QString& branch)
+{
+    m_recorded->setNext(branch);
+}
+
+void RecordStation::act()
+{
+    if (m_pages->currentWidget() == m_recorded) {
+        m_recorded->act();
+    } else {
+        record();
+    }
 }
 
 void RecordStation::enter()

@@ -17,6 +17,7 @@ class QPushButton;
 namespace rope {
 class PageStack;
 class ChangeView;
+class RecordedPage;
 
 /// The station where the joined result becomes a commit: its message, what it will hold, and the
 /// button that makes it.
@@ -97,38 +98,33 @@ private:
     QWidget* makeMessageSide();
     QWidget* makeContentsSide();
     QWidget* makeFindings(QWidget* parent);
-    QWidget* makeRecordedPage();
-    [[nodiscard]] QString obstacle() const;
-    [[nodiscard]] QString obstacleOfWork() const;
+    /// What keeps a splice from being recorded.
+    enum class Obstacle {
+        none,
+        noSplice,
+        inSplice,  ///< Something in it is open, or does not fit.
+        check,     ///< The repository's own wishes about check commands.
+        noMessage,
+        noName,
+        layingCommits,  ///< It takes a moment, as does the next.
+        joiningWork,
+        uncommitted,
+    };
+    [[nodiscard]] Obstacle obstacle() const;
+    [[nodiscard]] Obstacle obstacleOfWork() const;
+    [[nodiscard]] QString obstacleInWords(Obstacle obstacle) const;
     [[nodiscard]] bool isOnlySettling() const;
-    [[nodiscard]] QString workInWords() const;
-    [[nodiscard]] QString contentsInWords() const;
     [[nodiscard]] bool isBringBack() const;
     [[nodiscard]] bool isRebase() const;
     /// Whether a message is written for it.
     [[nodiscard]] bool hasMessage() const { return !isBringBack() && !isRebase() && !isMove(); }
     /// Whether the branch only moves, and no commit is made.
     [[nodiscard]] bool isMove() const;
-    [[nodiscard]] QString moveInWords() const;
-    [[nodiscard]] QStringList writtenAnewInWords(std::size_t first, std::size_t& written) const;
-    /// Every commit that is not there in the end, and why.
-    [[nodiscard]] QStringList leftOutInWords() const;
-    [[nodiscard]] QString emptiedInWords(std::size_t leg) const;
-    [[nodiscard]] QString carriedInWords() const;
-    [[nodiscard]] QString rebaseInWords() const;
-    [[nodiscard]] QString onTopInWords() const;
-    [[nodiscard]] QString finishesInWords() const;
-    [[nodiscard]] QString checkInWords() const;
-    [[nodiscard]] QStringList leftOutOfResult() const;
-    void showDone(const QString& title, const QString& details);
-    void showMerge(const Recorded& recorded, bool wasElsewhere);
-    void showRewritten(const Recorded& recorded, const QStringList& leftOut, bool wasElsewhere);
-    void showCarried(const Recorded& recorded, const QStringList& leftOut, bool wasElsewhere);
-    void showPairs(const Recorded& recorded, const QStringList& leftOut, bool wasElsewhere);
     void showObstacle();
     void showFile(int row);
     [[nodiscard]] bool keepsFiles() const;
     PageStack* m_pages;
+    QWidget* m_writing = nullptr;
     QPlainTextEdit* m_message;
     QLabel* m_what;
     QLabel* m_identity;
@@ -150,21 +146,14 @@ private:
     QLabel* m_obstacle;
     QPushButton* m_record;
     QPushButton* m_stop;
-    QPushButton* m_toPush = nullptr;  ///< On the page of what was recorded, as the next one.
-    QPushButton* m_bringBack = nullptr;
-    QPushButton* m_back = nullptr;
-    QPushButton* m_next = nullptr;
     QWidget* m_findings = nullptr;  ///< That something is to be looked at first.
     QLabel* m_findingsWords = nullptr;
-    bool m_hasRemote = false;
     std::vector<UncommittedFile> m_uncommitted;
     QLabel* m_work;  ///< What becomes of uncommitted work.
     QLabel* m_messageTitle = nullptr;
     bool m_isSettled = true;
     bool m_recordsWhenSettled = false;  ///< It was asked for, and only that is waited for.
-    QLabel* m_doneTitle;
-    QLabel* m_doneDetails;
-    QPlainTextEdit* m_hookOutput;
+    RecordedPage* m_recorded;
     const Splice* m_splice = nullptr;
     std::optional<Signature> m_signature;
     QString m_checkObstacle;

@@ -10,6 +10,7 @@
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/side_text.h"
 #include "desktop/widgets/theme.h"
+#include "desktop/wording/merge_words.h"
 
 #include <QButtonGroup>
 #include <QHBoxLayout>

@@ -4,7 +4,7 @@
 
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/side_text.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/question_words.h"
 
 #include <QHBoxLayout>
 #include <QVBoxLayout>

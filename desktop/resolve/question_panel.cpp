@@ -4,6 +4,7 @@
 
 #include "desktop/resolve/candidate_list.h"
 #include "desktop/widgets/plain_widgets.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QHBoxLayout>
 #include <QPushButton>

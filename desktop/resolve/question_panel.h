@@ -3,7 +3,7 @@
 
 #include "core/decide/splice.h"
 #include "desktop/facts/side_facts.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/question_words.h"
 
 #include <QWidget>
 

@@ -18,7 +18,9 @@
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/question_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QAction>
 #include <QApplication>

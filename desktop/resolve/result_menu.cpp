@@ -8,6 +8,7 @@
 #include "desktop/widgets/code_view.h"
 #include "desktop/widgets/page_stack.h"
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QAction>
 #include <QClipboard>

@@ -5,7 +5,7 @@
 #include "desktop/resolve/resolve_station.h"
 #include "desktop/result/result_view.h"
 #include "desktop/widgets/find_bar.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 namespace rope {
 void ResolveStation::connectFind()

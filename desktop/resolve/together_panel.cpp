@@ -4,6 +4,8 @@
 
 #include "desktop/resolve/candidate_list.h"
 #include "desktop/widgets/plain_widgets.h"
+#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 #include "desktop/wording/together_words.h"
 
 #include <QHBoxLayout>

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/decide/together.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/question_words.h"
 
 #include <QWidget>
 

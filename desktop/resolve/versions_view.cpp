@@ -9,7 +9,8 @@
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/bytes_in_words.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/question_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QHBoxLayout>
 #include <QLocale>

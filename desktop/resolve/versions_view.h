@@ -5,7 +5,7 @@
 #include "desktop/facts/side_facts.h"
 #include "desktop/resolve/picture_difference.h"
 #include "desktop/widgets/strand_pattern.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/question_words.h"
 
 #include <QWidget>
 

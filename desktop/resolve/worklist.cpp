@@ -4,7 +4,6 @@
 #include "desktop/widgets/flow_layout.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
-#include "desktop/wording/merge_words.h"
 
 #include <QHBoxLayout>
 #include <QKeyEvent>

@@ -3,6 +3,8 @@
 #include "desktop/resolve/worklist_rows.h"
 
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/question_words.h"
+#include "desktop/wording/shown_text.h"
 #include "desktop/wording/tr.h"
 
 #include <algorithm>

@@ -11,6 +11,7 @@
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/region_strip.h"
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QHBoxLayout>
 #include <QVBoxLayout>

@@ -4,7 +4,7 @@
 
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QComboBox>
 #include <QDir>

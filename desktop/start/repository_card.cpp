@@ -5,8 +5,8 @@
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/small_rope_chart.h"
 #include "desktop/widgets/theme.h"
-#include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QDir>
 #include <QFileInfo>

@@ -7,7 +7,6 @@
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/widgets/theme.h"
-#include "desktop/wording/merge_words.h"
 
 #include <QDragEnterEvent>
 #include <QFileDialog>

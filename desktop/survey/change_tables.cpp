@@ -4,7 +4,7 @@
 #include "desktop/widgets/ruled_table.h"
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/widgets/theme.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QHeaderView>
 #include <QPainter>

@@ -5,7 +5,7 @@
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/widgets/theme.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QHelpEvent>
 #include <QKeyEvent>

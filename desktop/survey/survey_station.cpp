@@ -13,9 +13,10 @@
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/rope_chart.h"
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/forecast_words.h"
 #include "desktop/wording/obstacles.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 
 #include <QCheckBox>
 #include <QHBoxLayout>

@@ -9,7 +9,6 @@
 #include "desktop/widgets/side_text_measures.h"
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/widgets/theme.h"
-#include "desktop/wording/merge_words.h"
 
 #include <QAbstractTextDocumentLayout>
 #include <QApplication>

@@ -2,7 +2,7 @@
 // Tested by tst_window.cpp, tst_begun_round.cpp.
 #include "desktop/wording/behind_words.h"
 
-#include "desktop/wording/merge_words.h"
+#include "desktop/wording/shown_text.h"
 #include "desktop/wording/tr.h"
 
 namespace rope {

@@ -3,6 +3,7 @@
 
 #include "core/decide/together.h"
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/question_words.h"
 
 namespace rope {
 /// What an answer for several places is called: "All ours".

@@ -2,8 +2,8 @@
 // Tested by tst_check_command.cpp.
 #include "desktop/wording/trial_words.h"
 
-#include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 #include "desktop/wording/tr.h"
 
 #include <QDateTime>

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/widgets/picture_compare.h"
 #include "desktop/widgets/theme.h"
+#include "desktop/wording/shown_text.h"
 #include "tests/support/test_program.h"
 
 #include <QApplication>

@@ -6,6 +6,7 @@
 #include "desktop/widgets/code_view.h"
 #include "desktop/widgets/side_text.h"
 #include "desktop/widgets/theme.h"
+#include "desktop/wording/shown_text.h"
 #include "tests/support/random_texts.h"
 #include "tests/support/test_program.h"
 

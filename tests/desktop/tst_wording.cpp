@@ -11,7 +11,9 @@
 #include "desktop/wording/finding_words.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/obstacles.h"
+#include "desktop/wording/question_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/shown_text.h"
 #include "desktop/wording/together_words.h"
 #include "tests/support/test_program.h"
 
