@@ -9,6 +9,7 @@
 #include "desktop/resolve/question_panel.h"
 #include "desktop/resolve/reason_line.h"
 #include "desktop/resolve/side_cards.h"
+#include "desktop/resolve/side_names.h"
 #include "desktop/resolve/together_panel.h"
 #include "desktop/resolve/versions_view.h"
 #include "desktop/resolve/worklist.h"
@@ -39,51 +40,6 @@ bool isEditable(const SpliceFile& file)
 {
     return file.text && file.text->join().ours().bytes().size() <= kMostEditableBytes
            && file.text->join().theirs().bytes().size() <= kMostEditableBytes;
-}
-
-/// Of a commit that is picked or reverted upon those before it.
-SideNames namesOfNext(const Splice& splice, std::size_t leg)
-{
-    const LegStanding& standing = splice.standings()[leg];
-    const QString commit = shown(standing.commit.id.brief());
-    const QString ours = shown(splice.plan().oursName);
-    return {ResolveStation::tr("%1 + %2").arg(ours).arg(leg),
-            standing.as == LaidAs::picked ? ResolveStation::tr("the picked commit")
-                                          : ResolveStation::tr("before %1").arg(commit)};
-}
-
-/// Who stands on either side of a file. In the leg of carried work no branches do.
-SideNames namesOf(const Splice& splice, const SpliceFile& file)
-{
-    if (file.leg == splice.workLeg()) {
-        return {ResolveStation::tr("your uncommitted work"), ResolveStation::tr("the result")};
-    }
-    if (splice.laysCommits() && splice.standings()[file.leg].as != LaidAs::rewritten) {
-        return namesOfNext(splice, file.leg);
-    }
-    if (splice.plan().kind == SpliceKind::revert) {
-        const bool isOfMerge = splice.forecast().base->parents.size() > 1;
-        const QString before = isOfMerge ? ResolveStation::tr("before %1 was joined")
-                                         : ResolveStation::tr("before %1");
-        return {shown(splice.plan().oursName), before.arg(shown(splice.plan().theirsName))};
-    }
-    const bool isOfWhatFollows =
-        splice.laysCommits()
-        && (splice.plan().isCorrection() ? splice.standings()[file.leg].isCarried
-                                         : !splice.plan().laysOwnCommits() && file.leg > 0);
-    if (isOfWhatFollows) {
-        return {ResolveStation::tr("what follows it"), ResolveStation::tr("as decided here")};
-    }
-    if (splice.plan().laysOwnCommits()) {
-        return {ResolveStation::tr("your commit"),
-                file.leg == 0 ? shown(splice.plan().theirsName)
-                              : ResolveStation::tr("%1 + %2 of yours")
-                                    .arg(shown(splice.plan().theirsName))
-                                    .arg(file.leg)};
-    }
-    return {shown(splice.plan().oursName),
-            splice.plan().kind == SpliceKind::pick ? ResolveStation::tr("the picked commit")
-                                                   : shown(splice.plan().theirsName)};
 }
 
 /// How a place is called in the journal.
@@ -137,120 +93,6 @@ void ResolveStation::setLeadOnLabel(const QString& label)
     m_leadOn->setText(label);
     m_evidence->setLeadOnLabel(label);
     m_question->setLeadOnLabel(label);
-}
-
-void ResolveStation::layCentre()
-{
-    auto* notePage = new QWidget(m_centre);
-    m_leadOn = makeButton({}, "goToCheckButton", ButtonRole::primary, notePage);
-    m_centreNote = makeLabel({}, TextRole::muted, notePage);
-    m_centreNote->setObjectName(QStringLiteral("resolveNote"));
-    m_centreNote->setAlignment(Qt::AlignCenter);
-    auto* noteLayout = new QVBoxLayout(notePage);
-    noteLayout->setContentsMargins(48, 48, 48, 48);
-    noteLayout->addStretch();
-    noteLayout->addWidget(m_centreNote);
-    noteLayout->addWidget(m_leadOn, 0, Qt::AlignHCenter);
-    noteLayout->addStretch();
-    m_centre->addWidget(m_result);
-    m_centre->addWidget(notePage);
-    m_versions = new VersionsView(m_centre);
-    m_centre->addWidget(m_versions);
-    m_centre->setAutoFillBackground(true);
-    m_centre->setBackgroundRole(QPalette::Base);
-}
-
-void ResolveStation::laySide()
-{
-    m_side->addWidget(m_evidence);
-    m_side->addWidget(m_question);
-    m_side->addWidget(new QWidget(m_side));
-    m_side->addWidget(m_joined);
-    m_side->addWidget(m_together);
-    m_sidePane->setAutoFillBackground(true);
-    m_sidePane->setBackgroundRole(QPalette::Base);
-    auto* column = new QVBoxLayout(m_sidePane);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(0);
-    column->addWidget(m_side, 1);
-    column->addWidget(m_reason);
-    connect(m_reason, &ReasonLine::given, this, &ResolveStation::giveReason);
-    connect(m_reason, &ReasonLine::left, this, &ResolveStation::focusChoices);
-}
-
-void ResolveStation::connectWorklist()
-{
-    connect(m_worklist, &Worklist::placeChosen, this, &ResolveStation::goTo);
-    connect(m_worklist, &Worklist::togetherChosen, this, &ResolveStation::chooseTogether);
-    connect(m_together, &TogetherPanel::chosen, this, &ResolveStation::decideTogether);
-    m_worklist->setWhoOf([this](SlotPlace place) { return whoBrought(place); });
-    connect(m_worklist, &Worklist::groupingChanged, this, &ResolveStation::requestPeople);
-}
-
-void ResolveStation::connectResult()
-{
-    connect(m_result, &ResultView::regionEntered, this, [this](std::size_t slot) {
-        goTo({m_at.file, slot});
-    });
-    connect(&m_result->code(), &CodeView::menuRequested, this, [this](QPoint position) {
-        if (m_splice != nullptr) {
-            makeResultMenu()->popup(position);
-        }
-    });
-    connect(m_result, &ResultView::leaveRequested, m_worklist, [this] { m_worklist->setFocus(); });
-    connect(
-        m_result, &ResultView::joinedLineEntered, this, [this](std::size_t slot, LineNumber line) {
-            flush();
-            m_at = {m_at.file, slot};
-            m_lineAt = line;
-            showPlace();
-            emit placeChanged();
-        });
-    connect(m_result, &ResultView::typed, this, [this] {
-        if (!hasPlace()) {
-            return;
-        }
-        m_worklist->show(m_splice);
-        m_evidence->setLeadsOn(m_splice->openCount() == 0);
-        if (!isQuestion() && m_splice->files()[m_at.file].text->isRegion(m_at.slot)) {
-            m_evidence->setState(m_splice->state(m_at),
-                                 m_splice->files()[m_at.file].text->isEditedByHand(m_at.slot));
-        }
-        emit changed();
-    });
-}
-
-void ResolveStation::connectChoices()
-{
-    connect(m_evidence, &EvidencePanel::leadOnRequested, this, &ResolveStation::doneRequested);
-    connect(m_question, &QuestionPanel::leadOnRequested, this, &ResolveStation::doneRequested);
-    connect(m_leadOn, &QPushButton::clicked, this, &ResolveStation::doneRequested);
-    connect(m_evidence, &EvidencePanel::nextOpenRequested, this, [this] { goToNextOpen(1); });
-    connect(m_question, &QuestionPanel::nextOpenRequested, this, [this] { goToNextOpen(1); });
-    connect(m_evidence, &EvidencePanel::candidateTaken, this, &ResolveStation::takeCandidate);
-    connect(m_evidence, &EvidencePanel::lookedAtChanged, this, &ResolveStation::previewCandidate);
-    connect(m_evidence, &EvidencePanel::writeOwnRequested, this, &ResolveStation::writeOwn);
-    connect(m_evidence, &EvidencePanel::leaveOpenRequested, this, &ResolveStation::reopenOrSkip);
-    m_evidence->setConsequencesOf([this](std::string_view text) {
-        return hasPlace() && !isQuestion() && m_splice->files()[m_at.file].text->isRegion(m_at.slot)
-                   ? m_finder->consequencesOf(text, m_splice->files()[m_at.file], m_at)
-                   : std::vector<Consequence>();
-    });
-    connect(m_finder, &CandidateFinder::found, this, [this](SlotPlace place) {
-        if (hasPlace() && m_at == place) {
-            m_evidence->setCandidates(
-                *m_finder->candidatesOf(m_splice->files()[place.file], place));
-        }
-    });
-    connect(m_question, &QuestionPanel::answered, this, [this](FileChoice choice) {
-        if (m_splice == nullptr) {
-            return;
-        }
-        m_splice->answer(m_at.file, choice);
-        afterChange({m_at});
-    });
-    connect(m_joined, &JoinedPanel::asJoinedRequested, this, &ResolveStation::reopenOrSkip);
-    connect(m_question, &QuestionPanel::reopenRequested, this, &ResolveStation::reopenOrSkip);
 }
 
 void ResolveStation::setSplice(Splice* splice, const std::string& place)
@@ -598,36 +440,6 @@ void ResolveStation::goToNextOpen(int direction)
     }
 }
 
-void ResolveStation::chooseTogether(const std::vector<SlotPlace>& places)
-{
-    if (m_splice == nullptr) {
-        return;
-    }
-    if (places.empty()) {
-        showPlace();
-        return;
-    }
-    flush();
-    m_result->hideCandidate();
-    m_chosen = places;
-    m_together->showPlaces(
-        *m_splice, m_chosen, namesOf(*m_splice, m_splice->files()[m_chosen.front().file]));
-    m_side->setCurrentWidget(m_together);
-    showReason();
-}
-
-void ResolveStation::decideTogether(int row)
-{
-    if (m_chosen.empty() || row < 0 || row >= m_together->rowCount()) {
-        return;
-    }
-    flush();
-    const std::vector<SlotPlace> chosen = std::move(m_chosen);
-    m_splice->change(changesTogether(*m_splice, chosen, m_together->choiceOf(row)));
-    m_at = chosen.front();
-    afterChange(chosen);
-}
-
 QString ResolveStation::whoBrought(SlotPlace place) const
 {
     const auto found = m_facts.find(place.file);
@@ -655,87 +467,6 @@ void ResolveStation::requestPeople()
             emit factsRequested(file);
         }
     }
-}
-
-void ResolveStation::takeCandidate(int index)
-{
-    if (!m_chosen.empty()) {
-        decideTogether(index);
-        return;
-    }
-    if (!hasPlace() || index < 0) {
-        return;
-    }
-    flush();
-    const auto row = static_cast<std::size_t>(index);
-    const SpliceFile& file = m_splice->files()[m_at.file];
-    if (isQuestion()) {
-        if (row < file.outcome->question->answers.size()) {
-            m_splice->answer(m_at.file, file.outcome->question->answers[row].choice);
-            afterChange({m_at});
-        }
-    } else if (file.text->isRegion(m_at.slot) && row < m_evidence->candidates().size()) {
-        m_splice->takeCandidate(m_at, m_evidence->candidates()[row]);
-        afterChange({m_at});
-    }
-}
-
-/// The candidate that is looked at stands in the result while the region is open.
-void ResolveStation::previewCandidate(int row)
-{
-    if (!hasPlace() || isQuestion() || !m_result->shows(m_at.file)) {
-        return;
-    }
-    const auto& candidates = m_evidence->candidates();
-    if (row < 0 || static_cast<std::size_t>(row) >= candidates.size() || m_evidence->isPreviewHere()
-        || m_splice->state(m_at).isDecided || m_side->currentWidget() != m_evidence) {
-        m_result->hideCandidate();
-    } else {
-        const Candidate& candidate = candidates[static_cast<std::size_t>(row)];
-        m_result->showCandidate(m_at.slot,
-                                candidate,
-                                candidate.kind == CandidateKind::pickedLines
-                                    ? tr("your own choice of lines")
-                                    : tr("candidate %1").arg(row + 1));
-    }
-}
-
-void ResolveStation::writeOwn()
-{
-    if (hasPlace() && !m_splice->isFrozen() && !isQuestion() && m_result->shows(m_at.file)
-        && m_splice->files()[m_at.file].text->isRegion(m_at.slot)) {
-        m_result->beginWriting(m_at.slot);
-    }
-}
-
-void ResolveStation::reopenOrSkip()
-{
-    if (!hasPlace()) {
-        return;
-    }
-    flush();
-    const bool isWritten = !isQuestion() && m_splice->state(m_at).text.has_value();
-    if (m_splice->state(m_at).isDecided || isWritten) {
-        m_splice->reopen(m_at);
-        afterChange({m_at});
-    } else {
-        goToNextOpen(1);
-    }
-}
-
-void ResolveStation::decideAllOpen(FileChoice side)
-{
-    if (!hasPlace()) {
-        return;
-    }
-    flush();
-    m_splice->decideAllOpen(m_at.file, side);
-    std::vector<SlotPlace> places{{m_at.file, SlotPlace::kQuestion}};
-    const auto& text = m_splice->files()[m_at.file].text;
-    for (std::size_t slot = 0; text && slot < text->slotCount(); ++slot) {
-        places.push_back({m_at.file, slot});
-    }
-    afterChange(places);
 }
 
 /// Goes round the panes: worklist, result, evidence, choices.
@@ -766,43 +497,6 @@ void ResolveStation::goToPane(int direction)
 void ResolveStation::focusChoices()
 {
     m_side->currentWidget()->setFocus();
-}
-
-void ResolveStation::undo()
-{
-    flush();
-    if (LinesView& lines = m_evidence->lines(); m_evidence->areLinesShown() && lines.canUndo()) {
-        lines.undo();  // what is being picked comes before what was decided
-    } else if (m_splice != nullptr && m_splice->canUndo()) {
-        const std::vector<SlotChange> step = m_splice->nextUndo();
-        const SlotState gone = m_splice->state(step.front().place);
-        followStep(m_splice->undo(), gone.text != step.front().state.text);
-        emit told(tr("Undone: %1").arg(stepInWords(*m_splice, step, step.front().state, gone)));
-    }
-}
-
-void ResolveStation::redo()
-{
-    flush();
-    if (LinesView& lines = m_evidence->lines(); m_evidence->areLinesShown() && lines.canRedo()) {
-        lines.redo();
-    } else if (m_splice != nullptr && m_splice->canRedo()) {
-        const std::vector<SlotChange> step = m_splice->nextRedo();
-        const SlotState before = m_splice->state(step.front().place);
-        followStep(m_splice->redo(), before.text != step.front().state.text);
-        emit told(tr("Redone: %1").arg(stepInWords(*m_splice, step, before, step.front().state)));
-    }
-}
-
-/// Goes to where a step was undone or redone.
-void ResolveStation::followStep(const std::vector<SlotPlace>& places, bool isTextChanged)
-{
-    m_lineAt.reset();
-    m_at = places.front();
-    afterChange(places);
-    if (places.size() == 1 && isTextChanged && !isQuestion() && m_result->shows(m_at.file)) {
-        m_result->revealChange();
-    }
 }
 
 void ResolveStation::flush()
