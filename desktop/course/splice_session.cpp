@@ -164,7 +164,7 @@ void SpliceSession::onOpened(const FoundPlace& found)
     }
     end(Ended::elsewhere);
     m_store.open(found.privateFolder);
-    m_toldBehind = Behind::no;
+    m_toldBehind.clear();
     if (!m_store.isOpen()) {
         return;
     }
@@ -208,11 +208,12 @@ void SpliceSession::onFactsChanged()
         return;
     }
     const SurveyFacts& facts = *m_place.facts();
-    const Behind why = behindOf(m_entry.plan, facts);
+    // By its words: on a third branch it is another sentence.
+    const QString why = behindInWords(behindOf(m_entry.plan, facts), m_entry.plan, facts.standing);
     if (why != m_toldBehind) {
         m_toldBehind = why;
-        if (why != Behind::no) {
-            emit fellBehind(m_entry, behindInWords(why, m_entry.plan, facts.standing));
+        if (!why.isEmpty()) {
+            emit fellBehind(m_entry, why);
         }
     }
 }
@@ -361,7 +362,7 @@ void SpliceSession::takeUp(std::unique_ptr<Splice> splice,
     m_splice = std::move(splice);
     m_store.setSplice(entry.plan.id, true);
     rest(SpliceStage::open);
-    m_toldBehind = Behind::no;
+    m_toldBehind.clear();
     const auto reasons = m_store.journal().reasons(entry.plan.id);
     m_store.report(reasons ? ok() : Status(reasons.error()));
     m_splice->putReasons(reasons ? *reasons : std::vector<GivenReason>{});

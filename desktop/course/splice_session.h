@@ -210,8 +210,7 @@ private:
     std::string m_commentStart;
     std::vector<Decision> m_corrected;  ///< Empty where the splice is no correction.
     LegKeeper m_legs;
-    Behind m_toldBehind =
-        Behind::no;  ///< What was said of the branches last, so that it is said once.
+    QString m_toldBehind;  ///< What was said of the branches last, so that it is said once.
     QTimer m_holderTimer;
     BackgroundRunner m_work;
 };
