@@ -9,6 +9,7 @@
 #include "desktop/course/place_session.h"
 #include "desktop/course/recent_places.h"
 #include "desktop/resolve/resolve_station.h"
+#include "desktop/start/start_page.h"
 #include "desktop/wording/shown_text.h"
 
 #include <QApplication>
@@ -135,9 +136,9 @@ void Window::showOwnKeys()
 {
     KeySection here;
     if (const StationPage* const page = m_parts.to->page()) {
-        here.title = m_parts.to->isLogbookShown()        ? tr("Logbook")
-                     : m_parts.place->folder().isEmpty() ? tr("Start")
-                                                         : titleOf(m_parts.to->station());
+        here.title = m_parts.to->isLogbookShown() ? tr("Logbook")
+                     : page == m_parts.start      ? tr("Start")
+                                                  : titleOf(m_parts.to->station());
         here.keys = page->keys();
         here.add(page->pageActions());
     }
