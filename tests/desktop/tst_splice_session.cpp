@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The course without a window: what a splice and its recording do in each stage.
 #include "core/decide/together.h"
+#include "core/join/one_sided_file.h"
 #include "desktop/course/record_session.h"
 #include "desktop/course/splice_reader.h"
 #include "tests/support/joined_branches.h"
@@ -81,6 +82,7 @@ private slots:
     void otherWindow_onlyReads_untilItTakesOver();
     void otherPlaceOpened_spliceGoes();
     void answers_afterTheSpliceIsGone_areDropped();
+    void outcomeOfATakenUpFile_livesUntilItWasRead();
     void fastForward_needsNoSplice();
     void branchMoved_isTold_once();
 };
@@ -242,7 +244,6 @@ void TestSpliceSession::otherPlaceOpened_spliceGoes()
     QVERIFY(course.splices.isFree());
 }
 
-/// An outcome that only its splice held was read after that had gone.
 void TestSpliceSession::answers_afterTheSpliceIsGone_areDropped()
 {
     Course course;
@@ -259,6 +260,25 @@ void TestSpliceSession::answers_afterTheSpliceIsGone_areDropped()
     course.reader.requestSince({0, 0});
     course.reader.requestContents();
     QVERIFY(course.splices.isFree());
+}
+
+/// The outcome of a file that was taken up is held by its splice alone: it was read by a worker after both had
+/// gone.
+void TestSpliceSession::outcomeOfATakenUpFile_livesUntilItWasRead()
+{
+    Course course;
+    QVERIFY(course.open() && course.start());
+    Splice& splice = *course.splices.splice();
+    const auto repository = std::move(GitPlace::open(course.scratch.path(), {true, {}})).value();
+    auto taken = oneSidedOutcome(*repository, *splice.legs().front(), "new.txt");
+    QVERIFY(taken && *taken);
+    const std::weak_ptr<const FileOutcome> outcome = *taken;
+    const std::size_t file = splice.takeUp(std::move(*taken));
+    taken = OwnedOutcome();
+    course.reader.requestFileFacts(file);
+    course.splices.putAway();
+    QVERIFY(!outcome.expired());
+    QVERIFY(QTest::qWaitFor([&] { return outcome.expired(); }));
 }
 
 void TestSpliceSession::fastForward_needsNoSplice()
