@@ -73,6 +73,8 @@ private slots:
     void join_whileAnotherRecords_leaves();
     void join_interrupted_takesItBack();
     void join_interruptedTwice_takesItBack();
+    void join_interruptedTwice_filtersGoOn();
+    void join_hookInterruptedFirst_takesItBack();
     void wantOfMemory_isASentence();
     void usage_wrong_exitsTwo();
 };
@@ -710,6 +712,46 @@ void TestCommandLine::join_interruptedTwice_takesItBack()
                              "for i in 1 2 3 4 5; do kill -INT -- -$p; sleep 0.02; done\n"
                              "wait $p"),
               scratch.folder());
+    QCOMPARE(ran.exitCode, 2);
+    QVERIFY2(ran.err.contains("topped"), ran.err.constData());
+    QCOMPARE(scratch.fingerprint(), before);
+}
+
+/// A shell takes back the blocking of signals; the filters that git starts by one are not cut off either.
+void TestCommandLine::join_interruptedTwice_filtersGoOn()
+{
+    ScratchRepository scratch;
+    makeClean(scratch);
+    const QByteArray before = scratch.fingerprint();
+    scratch.write(".git/info/attributes", "*.txt filter=slow\n");
+    scratch.git({QStringLiteral("config"),
+                 QStringLiteral("filter.slow.smudge"),
+                 QStringLiteral("sleep 0.2 && cat")});
+    scratch.git("config filter.slow.required true");
+    scratch.git("config filter.slow.clean cat");
+    scratch.addHook("pre-merge-commit", "touch .git/in-hook; sleep 1000");
+    const Ran ran =
+        shell(QStringLiteral("setsid \"$RS\" join theirs & p=$!\n"
+                             "while [ ! -e .git/in-hook ]; do sleep 0.05; done\n"
+                             "for i in {1..40}; do kill -INT -- -$p 2>/dev/null; sleep 0.02; done\n"
+                             "wait $p"),
+              scratch.folder());
+    QCOMPARE(ran.exitCode, 2);
+    QCOMPARE(ran.err, QByteArray("rope-splice: Stopped.\n"));
+    QCOMPARE(scratch.fingerprint(), before);
+}
+
+/// Ctrl+C reaches hook and program each on its own way: the hook may be gone before the program knows.
+void TestCommandLine::join_hookInterruptedFirst_takesItBack()
+{
+    ScratchRepository scratch;
+    makeClean(scratch);
+    const QByteArray before = scratch.fingerprint();
+    scratch.addHook("pre-merge-commit",
+                    "program=$(ps -o ppid= -p $PPID)\n"
+                    "(sleep 0.05; kill -INT $program) >/dev/null 2>&1 &\n"
+                    "exit 130");
+    const Ran ran = run(words("join theirs"), scratch.folder());
     QCOMPARE(ran.exitCode, 2);
     QVERIFY2(ran.err.contains("topped"), ran.err.constData());
     QCOMPARE(scratch.fingerprint(), before);

@@ -66,12 +66,6 @@ Status GitHooks::run(HookPoint point, const std::string& messageFile)
         return ran.error();
     }
     m_output += ran->err + ran->out;
-    if (ran->exitCode != 0 && m_stop.stop_requested()) {
-        // A hook that was ended by the very key that asked to stop has not refused anything.
-        const Error stopped{ErrorCode::cancelled, own.front(), {}};
-        noteStop(own.front(), stopped);
-        return stopped;
-    }
     if (ran->exitCode != 0) {
         return Error{ErrorCode::refused, own.front(), ran->err + ran->out, Reason::hookRefused};
     }

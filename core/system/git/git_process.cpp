@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <array>
+#include <csignal>
 #include <map>
 #include <unistd.h>
 
@@ -50,6 +51,34 @@ void append(std::string& kept, const QByteArray& more, std::size_t most)
     if (kept.size() > most) {
         kept.erase(0, kept.size() - most);
     }
+}
+
+/// Whether a program that failed was ended by the very key that asks to stop. The key reaches both on their
+/// own ways, so the program may be gone a moment before we know of it.
+bool isStopping(const GitRunOptions& options)
+{
+    constexpr int kMostLooks = 20;
+    constexpr unsigned long kPauseMs = 10;
+    if (options.purpose == RunFor::looking || !options.stop.stop_possible()) {
+        return false;
+    }
+    for (int looks = 0; looks < kMostLooks && !options.stop.stop_requested(); ++looks) {
+        QThread::msleep(kPauseMs);
+    }
+    return options.stop.stop_requested();
+}
+
+/// Out of reach of a terminal's keys, which go to a whole group of processes: shells and filters that git
+/// starts take back the blocking of signals that they were given. Such a program cannot ask on the terminal,
+/// and fails where it tries rather than being held for ever.
+void leaveTerminalGroup()
+{
+    sigset_t asking;
+    ::sigemptyset(&asking);
+    ::sigaddset(&asking, SIGTTIN);
+    ::sigaddset(&asking, SIGTTOU);
+    ::pthread_sigmask(SIG_BLOCK, &asking, nullptr);
+    ::setpgid(0, 0);
 }
 
 Error startError(const QProcess& process)
@@ -158,11 +187,19 @@ Result<GitOutput> GitProcess::runProgram(const std::string& program,
 {
     QProcess process;
     prepare(process, program, arguments, options);
+    if (options.purpose == RunFor::acting && !options.stop.stop_possible()) {
+        process.setChildProcessModifier(&leaveTerminalGroup);
+    }
     process.start();
     if (!process.waitForStarted(-1)) {
         return startError(process);
     }
-    return finish(process, options);
+    TRY_ASSIGN(GitOutput output, finish(process, options));
+    if (output.exitCode != 0 && isStopping(options)) {
+        return Error{
+            ErrorCode::cancelled, arguments.empty() ? program : arguments.front(), output.err};
+    }
+    return output;
 }
 
 Result<GitOutput> GitProcess::finish(QProcess& process, const GitRunOptions& options)

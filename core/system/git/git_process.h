@@ -40,6 +40,7 @@ struct GitRunOptions
     Environment environment;                            ///< Set on top of the fixed one.
     Environment settings;                               ///< Configuration for this run alone.
     std::function<void(std::string_view)> onErrorText;  ///< Told what comes on standard error.
+    /// What acts without one is not to be stopped: a terminal's keys do not reach it either.
     std::stop_token stop;
     RunFor purpose = RunFor::looking;
     std::size_t mostKeptBytes = ~std::size_t{
