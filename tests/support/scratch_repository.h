@@ -37,11 +37,20 @@ public:
         return m_folder.filePath(QString::fromUtf8(path));
     }
 
-    /// Runs git here; gives its output without the last line end. A failure fails the test.
+    /// Runs git here; gives its output without the last line end. A failure fails the test. Where the
+    /// program under test has the index for a moment, git is run again, as a person would.
     QByteArray git(const QStringList& arguments, const QByteArray& input = {})
     {
+        constexpr int kMostTries = 20;
+        constexpr int kPauseMs = 50;
         int exitCode = 0;
-        const QByteArray out = tryGit(arguments, exitCode, input);
+        QByteArray out = tryGit(arguments, exitCode, input);
+        for (int tries = 1;
+             exitCode != 0 && tries < kMostTries && out.contains("index.lock': File exists");
+             ++tries) {
+            QTest::qSleep(kPauseMs);
+            out = tryGit(arguments, exitCode, input);
+        }
         if (exitCode != 0) {
             QTest::qFail(("git " + arguments.join(QLatin1Char(' ')).toUtf8() + ": exit "
                           + QByteArray::number(exitCode) + ", " + out)
