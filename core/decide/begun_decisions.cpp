@@ -65,11 +65,11 @@ Unmarked unmarked(std::string_view marked, const std::set<std::string>& ownMarke
 class BegunReader
 {
 public:
-    BegunReader(Splice& splice,
+    BegunReader(DecidedJoin& decided,
                 Snapshots& snapshots,
                 const BegunFiles& files,
                 const std::stop_token& stop)
-        : m_splice(splice)
+        : m_decided(decided)
         , m_snapshots(snapshots)
         , m_files(files)
         , m_finder(snapshots, files.tree)
@@ -79,11 +79,11 @@ public:
 
     Result<BegunDecisions> read()
     {
-        TRY(putInferred(m_splice, m_snapshots, m_files.tree, m_stop));
+        TRY(putInferred(m_decided, m_snapshots, m_files.tree, m_stop));
         TRY(takeUpOthers());
         const std::set<RepoPath> open(m_files.open.begin(), m_files.open.end());
-        for (std::size_t i = 0; i < m_splice.files().size(); ++i) {
-            const SpliceFile& file = m_splice.files()[i];
+        for (std::size_t i = 0; i < m_decided.files().size(); ++i) {
+            const SpliceFile& file = m_decided.files()[i];
             const auto paths = pathsOf(*file.outcome);
             const bool isOpen = std::any_of(
                 paths.begin(), paths.end(), [&](const auto& path) { return open.contains(path); });
@@ -91,7 +91,7 @@ public:
                 continue;  // it is made of what stands there
             }
             if (isOpen && file.outcome->question) {
-                m_splice.put({{{i, SlotPlace::kQuestion}, {}}});
+                m_decided.put({{{i, SlotPlace::kQuestion}, {}}});
             } else if (file.outcome->question && !file.answer.isDecided) {
                 TRY(takeAsFound(file.outcome->path,
                                 paths));  // none of its answers gives what is there
@@ -131,7 +131,7 @@ private:
 
     Status readText(std::size_t index, bool isOpen)
     {
-        const SpliceFile& file = m_splice.files()[index];
+        const SpliceFile& file = m_decided.files()[index];
         TRY_ASSIGN(const auto there, versionOf(file));
         TRY_ASSIGN(const auto marked, textOf(file, there));
         auto read = marked ? markedStates(*file.text, *marked, file.outcome->ownMarkers, m_stop)
@@ -150,7 +150,7 @@ private:
         for (std::size_t slot = 0; slot < read->states.size(); ++slot) {
             changes.push_back({{index, slot}, std::move(read->states[slot])});
         }
-        m_splice.put(changes);
+        m_decided.put(changes);
         return ok();
     }
 
@@ -172,7 +172,7 @@ private:
     /// somebody edited them.
     Status takeUpOthers()
     {
-        const Join& join = *m_splice.legs().front();
+        const Join& join = *m_decided.legs().front();
         std::map<RepoPath, std::optional<FileVersion>> expected;
         PathFinder ours(m_snapshots, join.ours.tree);
         for (const RepoPath& path : m_files.settled) {
@@ -181,7 +181,7 @@ private:
         for (const TreeEdit& edit : settledEdits(join)) {
             expected[edit.path] = edit.version;
         }
-        for (const SpliceFile& file : m_splice.files()) {
+        for (const SpliceFile& file : m_decided.files()) {
             for (const RepoPath& path : pathsReadOf(file)) {
                 expected.erase(path);
             }
@@ -198,7 +198,7 @@ private:
     Status takeUp(const RepoPath& path, const std::optional<FileVersion>& there)
     {
         TRY_ASSIGN(OwnedOutcome outcome,
-                   oneSidedOutcome(m_snapshots, *m_splice.legs().front(), path));
+                   oneSidedOutcome(m_snapshots, *m_decided.legs().front(), path));
         if (!outcome || !there || there->kind != outcome->joinedKind) {
             return takeAsFound(path, {path});
         }
@@ -207,13 +207,13 @@ private:
         if (!edited) {
             return takeAsFound(path, {path});
         }
-        const std::size_t index = m_splice.takeUp(std::move(outcome));
+        const std::size_t index = m_decided.takeUp(std::move(outcome));
         std::vector<SlotChange> changes;
-        const auto states = inferredStates(*m_splice.files()[index].text, *edited, m_stop);
+        const auto states = inferredStates(*m_decided.files()[index].text, *edited, m_stop);
         for (std::size_t slot = 0; slot < states.size(); ++slot) {
             changes.push_back({{index, slot}, states[slot]});
         }
-        m_splice.put(changes);
+        m_decided.put(changes);
         return ok();
     }
 
@@ -225,14 +225,14 @@ private:
             TRY_ASSIGN(found[at], m_finder.find(at));
         }
         TRY_ASSIGN(OwnedOutcome outcome,
-                   foundOutcome(m_snapshots, *m_splice.legs().front(), path, found));
-        const std::size_t index = m_splice.takeUp(std::move(outcome));
-        m_splice.put({{{index, SlotPlace::kQuestion},
-                       {true, std::string(nameOf(FileChoice::found)), foundText(found)}}});
+                   foundOutcome(m_snapshots, *m_decided.legs().front(), path, found));
+        const std::size_t index = m_decided.takeUp(std::move(outcome));
+        m_decided.put({{{index, SlotPlace::kQuestion},
+                        {true, std::string(nameOf(FileChoice::found)), foundText(found)}}});
         return ok();
     }
 
-    Splice& m_splice;
+    DecidedJoin& m_decided;
     Snapshots& m_snapshots;
     const BegunFiles& m_files;
     PathFinder m_finder;
@@ -326,10 +326,12 @@ std::string textWithMarkers(const SplicedText& text, const SplicePlan& plan)
     return marked;
 }
 
-Result<BegunDecisions>
-putBegun(Splice& splice, Snapshots& snapshots, const BegunFiles& files, const std::stop_token& stop)
+Result<BegunDecisions> putBegun(DecidedJoin& decided,
+                                Snapshots& snapshots,
+                                const BegunFiles& files,
+                                const std::stop_token& stop)
 {
-    return BegunReader(splice, snapshots, files, stop).read();
+    return BegunReader(decided, snapshots, files, stop).read();
 }
 
 BegunTexts begunTexts(const Splice& splice)

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/decide/carry_over.h"
+#include "core/decide/splice.h"
 #include "core/system/begun_join.h"
 
 #include <map>
@@ -31,12 +31,12 @@ struct MarkedStates
                                                        const std::set<std::string>& ownMarkers,
                                                        const std::stop_token& stop = {});
 
-/// Puts into the splice of a begun join what its files say was decided: all of a file without markers,
+/// Puts into a begun join what its files say was decided: all of a file without markers,
 /// and of one with markers what stands between them. Regions that markers are left around stay open.
 /// Files that only one side changed, or none, are taken up where they were edited; what was added, removed
 /// or replaced is taken as it was found (found_file.h).
-/// Nothing is told to the splice's sink. Errors: those of reading; `cancelled`.
-[[nodiscard]] Result<BegunDecisions> putBegun(Splice& splice,
+/// Errors: those of reading; `cancelled`.
+[[nodiscard]] Result<BegunDecisions> putBegun(DecidedJoin& decided,
                                               Snapshots& snapshots,
                                               const BegunFiles& files,
                                               const std::stop_token& stop = {});

@@ -30,7 +30,7 @@ std::size_t commonLines(std::string_view a, std::string_view b)
 class Carrier
 {
 public:
-    explicit Carrier(const Splice& onto)
+    explicit Carrier(const DecidedJoin& onto)
         : m_onto(onto)
     {
         for (std::size_t i = 0; i < onto.files().size(); ++i) {
@@ -185,7 +185,7 @@ private:
         place({*file, *best}, std::move(state));
     }
 
-    const Splice& m_onto;
+    const DecidedJoin& m_onto;
     std::map<std::pair<std::size_t, RepoPath>, std::size_t> m_fileAt;  ///< By leg and path.
     std::map<std::string, std::vector<SlotPlace>> m_regions;           ///< By key, over all files.
     std::set<std::pair<std::size_t, std::size_t>> m_taken;
@@ -193,7 +193,7 @@ private:
 };
 }  // namespace
 
-CarriedOver carryOver(const std::vector<Decision>& earlier, const Splice& onto)
+CarriedOver carryOver(const std::vector<Decision>& earlier, const DecidedJoin& onto)
 {
     Carrier carrier(onto);
     for (const Decision& decision : earlier) {
@@ -202,26 +202,26 @@ CarriedOver carryOver(const std::vector<Decision>& earlier, const Splice& onto)
     return carrier.take();
 }
 
-void offerFromEarlierLegs(Splice& splice)
+void offerFromEarlierLegs(DecidedJoin& decided)
 {
     struct Known
     {
         std::size_t leg = 0;
         std::string text;
     };
-    std::map<std::string, Known> decided;  // By key; legs come in order.
-    for (std::size_t i = 0; i < splice.files().size(); ++i) {
-        const SpliceFile& file = splice.files()[i];
+    std::map<std::string, Known> known;  // By key; legs come in order.
+    for (std::size_t i = 0; i < decided.files().size(); ++i) {
+        const SpliceFile& file = decided.files()[i];
         for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
             if (!file.text->isRegion(slot)) {
                 continue;
             }
             const std::string key = bareKey(file.text->key(slot));
             if (!file.text->isOpen(slot)) {
-                decided[key] = {file.leg, std::string(file.text->text(slot))};
-            } else if (const auto known = decided.find(key);
-                       known != decided.end() && known->second.leg < file.leg) {
-                splice.offerEarlier({i, slot}, known->second.text);
+                known[key] = {file.leg, std::string(file.text->text(slot))};
+            } else if (const auto before = known.find(key);
+                       before != known.end() && before->second.leg < file.leg) {
+                decided.offerEarlier({i, slot}, before->second.text);
             }
         }
     }
@@ -229,13 +229,13 @@ void offerFromEarlierLegs(Splice& splice)
 
 namespace {
 /// Where the very same region is decided in the same leg.
-std::optional<SlotPlace> sameRegionDecided(const Splice& splice, SlotPlace place)
+std::optional<SlotPlace> sameRegionDecided(const DecidedJoin& decided, SlotPlace place)
 {
-    const SpliceFile& own = splice.files()[place.file];
+    const SpliceFile& own = decided.files()[place.file];
     const std::string key = bareKey(own.text->key(place.slot));
     std::optional<SlotPlace> nearest;
-    for (std::size_t i = 0; i < splice.files().size(); ++i) {
-        const SpliceFile& file = splice.files()[i];
+    for (std::size_t i = 0; i < decided.files().size(); ++i) {
+        const SpliceFile& file = decided.files()[i];
         if (!file.text || file.leg != own.leg) {
             continue;
         }
@@ -252,25 +252,25 @@ std::optional<SlotPlace> sameRegionDecided(const Splice& splice, SlotPlace place
 }
 }  // namespace
 
-bool offerFromSameRegion(Splice& splice, SlotPlace place)
+bool offerFromSameRegion(DecidedJoin& decided, SlotPlace place)
 {
-    const SplicedText& text = *splice.files()[place.file].text;
-    const auto source = text.earlierSource(place.slot);
-    const auto same = sameRegionDecided(splice, place);
+    const SplicedText& own = *decided.files()[place.file].text;
+    const auto source = own.earlierSource(place.slot);
+    const auto same = sameRegionDecided(decided, place);
     if (!same) {
         const bool isTakenBack = source && !source->here.empty();
         if (isTakenBack) {
-            splice.withdrawEarlier(place);
+            decided.withdrawEarlier(place);
         }
         return isTakenBack;
     }
-    const SpliceFile& there = splice.files()[same->file];
+    const SpliceFile& there = decided.files()[same->file];
     const EarlierSource here{{}, {}, 0, there.outcome->path};
-    const std::string decided(there.text->text(same->slot));
-    if (source == here && text.earlierText(place.slot) == decided) {
+    const std::string text(there.text->text(same->slot));
+    if (source == here && own.earlierText(place.slot) == text) {
         return false;
     }
-    splice.offerEarlier(place, decided, here);
+    decided.offerEarlier(place, text, here);
     return true;
 }
 }  // namespace rope

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/decide/splice.h"
+#include "core/decide/decided_join.h"
 
 namespace rope {
 /// Why an earlier decision found no place.
@@ -18,14 +18,6 @@ struct LostDecision
     NoPlace reason = NoPlace::fileGone;
 };
 
-/// A text written by hand that is to be offered for a region, never taken unasked.
-struct OfferedText
-{
-    SlotPlace place;
-    std::string text;
-    EarlierSource source{};
-};
-
 struct CarriedOver
 {
     std::vector<SlotChange> placed;
@@ -33,19 +25,19 @@ struct CarriedOver
     std::vector<LostDecision> lost;
 };
 
-/// Finds the places of earlier decisions (of an earlier splice, leg or round) in a new splice.
+/// Finds the places of earlier decisions (of an earlier splice, leg or round) in a new one.
 /// A region is found by its key, in its own file first, then wherever that key stands once; a file
 /// also by the names that it has on either side, so that renames are followed. A text that was written
 /// by hand is kept with what it was written on; where that is something else now, it is joined into it
-/// three-way, and where that clashes it is offered. Nothing is changed; see Splice::put().
-/// Returns places and states in the new splice; each earlier decision is either placed or lost.
-[[nodiscard]] CarriedOver carryOver(const std::vector<Decision>& earlier, const Splice& onto);
+/// three-way, and where that clashes it is offered. Nothing is changed; see DecidedJoin::put().
+/// Returns places and states in the new one; each earlier decision is either placed or lost.
+[[nodiscard]] CarriedOver carryOver(const std::vector<Decision>& earlier, const DecidedJoin& onto);
 
 /// Offers for each open region what was decided for the same region in an earlier leg.
-void offerFromEarlierLegs(Splice& splice);
+void offerFromEarlierLegs(DecidedJoin& decided);
 
 /// Offers for a region what is decided for the very same one elsewhere in its leg: the nearest before it, or
 /// else the first behind it. Such an offer is taken back where no place is decided so any more. Returns
 /// whether another text is offered now. REQUIRES: the place is a region
-bool offerFromSameRegion(Splice& splice, SlotPlace place);
+bool offerFromSameRegion(DecidedJoin& decided, SlotPlace place);
 }  // namespace rope

@@ -258,11 +258,11 @@ namespace {
 class Inferrer
 {
 public:
-    Inferrer(Splice& splice,
+    Inferrer(DecidedJoin& decided,
              Snapshots& snapshots,
              const ObjectId& tree,
              const std::stop_token& stop)
-        : m_splice(splice)
+        : m_decided(decided)
         , m_snapshots(snapshots)
         , m_finder(snapshots, tree)
         , m_stop(stop)
@@ -271,7 +271,7 @@ public:
 
     Status all()
     {
-        for (std::size_t i = 0; i < m_splice.files().size(); ++i) {
+        for (std::size_t i = 0; i < m_decided.files().size(); ++i) {
             if (m_stop.stop_requested()) {
                 return Error{ErrorCode::cancelled, {}, {}};
             }
@@ -283,15 +283,15 @@ public:
 private:
     Status one(std::size_t index)
     {
-        const SpliceFile& file = m_splice.files()[index];
+        const SpliceFile& file = m_decided.files()[index];
         std::optional<FileChoice> choice;
         if (file.outcome->question) {
             TRY_ASSIGN(choice, answerOf(*file.outcome));
             if (!choice) {
                 return ok();
             }
-            m_splice.put({{{index, SlotPlace::kQuestion},
-                           {true, std::string(nameOf(*choice)), std::nullopt}}});
+            m_decided.put({{{index, SlotPlace::kQuestion},
+                            {true, std::string(nameOf(*choice)), std::nullopt}}});
         }
         for (const Placement& put : file.outcome->placements(choice)) {
             if (put.isJoinedText && file.text) {
@@ -349,7 +349,7 @@ private:
             return ok();
         }
         TRY_ASSIGN(const auto blobs, m_snapshots.readBlobs({&version.id, 1}, kAnySize));
-        const SplicedText& text = *m_splice.files()[index].text;
+        const SplicedText& text = *m_decided.files()[index].text;
         const auto result = decodedFor(text.join(), *blobs.front());
         if (!result) {
             return ok();
@@ -361,20 +361,22 @@ private:
                 changes.push_back({{index, slot}, states[slot]});
             }
         }
-        m_splice.put(changes);
+        m_decided.put(changes);
         return ok();
     }
 
-    Splice& m_splice;
+    DecidedJoin& m_decided;
     Snapshots& m_snapshots;
     PathFinder m_finder;
     const std::stop_token& m_stop;
 };
 }  // namespace
 
-Status
-putInferred(Splice& splice, Snapshots& snapshots, const ObjectId& tree, const std::stop_token& stop)
+Status putInferred(DecidedJoin& decided,
+                   Snapshots& snapshots,
+                   const ObjectId& tree,
+                   const std::stop_token& stop)
 {
-    return Inferrer(splice, snapshots, tree, stop).all();
+    return Inferrer(decided, snapshots, tree, stop).all();
 }
 }  // namespace rope

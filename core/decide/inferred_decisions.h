@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/decide/splice.h"
+#include "core/decide/decided_join.h"
 
 #include <stop_token>
 #include <string_view>
@@ -17,11 +17,11 @@ namespace rope {
 [[nodiscard]] std::vector<SlotState>
 inferredStates(const SplicedText& text, std::string_view result, const std::stop_token& stop = {});
 
-/// Puts into a splice what the files of a finished result say was decided: its regions, its questions,
+/// Puts into a join what the files of a finished result say was decided: its regions, its questions,
 /// and what was written into what had joined by itself. `tree`: of that result. A question to which no
 /// answer gives what stands there stays open, and so do the regions of a text that is not there.
-/// Nothing is told to the splice's sink. Errors: those of reading; `cancelled`.
-[[nodiscard]] Status putInferred(Splice& splice,
+/// Errors: those of reading; `cancelled`.
+[[nodiscard]] Status putInferred(DecidedJoin& decided,
                                  Snapshots& snapshots,
                                  const ObjectId& tree,
                                  const std::stop_token& stop = {});

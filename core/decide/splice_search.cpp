@@ -93,10 +93,10 @@ bool holdsWords(const SpliceFile& file, const SearchWords& search)
     return file.text && findWords(file.text->wholeText(), search).has_value();
 }
 
-SearchCount countWords(const Splice& splice, const SearchWords& search)
+SearchCount countWords(const DecidedJoin& decided, const SearchWords& search)
 {
     SearchCount count;
-    for (const SpliceFile& file : splice.files()) {
+    for (const SpliceFile& file : decided.files()) {
         const std::size_t own = file.text ? countIn(file.text->wholeText(), search) : 0;
         count.places += own;
         count.files += own > 0 ? 1U : 0U;
@@ -104,11 +104,12 @@ SearchCount countWords(const Splice& splice, const SearchWords& search)
     return count;
 }
 
-Replacement replaceWords(const Splice& splice, const SearchWords& search, const std::string& by)
+Replacement
+replaceWords(const DecidedJoin& decided, const SearchWords& search, const std::string& by)
 {
     Replacement replacement;
-    for (std::size_t i = 0; i < splice.files().size(); ++i) {
-        const auto& text = splice.files()[i].text;
+    for (std::size_t i = 0; i < decided.files().size(); ++i) {
+        const auto& text = decided.files()[i].text;
         for (std::size_t slot = 0; text && slot < text->slotCount(); ++slot) {
             const std::size_t places = countIn(text->text(slot), search);
             if (text->isOpen(slot)) {

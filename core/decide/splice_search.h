@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/decide/splice.h"
+#include "core/decide/decided_join.h"
 
 namespace rope {
 /// Words that are looked for, UTF-8. Without `matchesCase` large and small letters are alike, those
@@ -22,7 +22,7 @@ struct SearchCount
     std::size_t places = 0;
     std::size_t files = 0;
 };
-[[nodiscard]] SearchCount countWords(const Splice& splice, const SearchWords& search);
+[[nodiscard]] SearchCount countWords(const DecidedJoin& decided, const SearchWords& search);
 [[nodiscard]] bool holdsWords(const SpliceFile& file, const SearchWords& search);
 
 /// What putting other words in their place would change, everywhere but in regions that are open: those
@@ -34,5 +34,5 @@ struct Replacement
     std::size_t leftInOpen = 0;  ///< Places in regions that are open.
 };
 [[nodiscard]] Replacement
-replaceWords(const Splice& splice, const SearchWords& search, const std::string& by);
+replaceWords(const DecidedJoin& decided, const SearchWords& search, const std::string& by);
 }  // namespace rope

@@ -10,23 +10,25 @@ namespace rope {
 SplicedText::SplicedText(std::shared_ptr<const TextJoin> join)
     : m_join(std::move(join))
 {
+    Slots made;
+    std::vector<Slot>& inOrder = made.inOrder;
     const auto& chunks = m_join->chunks();
     const auto startText = [&](std::size_t chunk) {
-        m_slots.push_back({false, chunk, chunk, {}, {}});
+        inOrder.push_back({false, chunk, chunk, {}, {}});
     };
     startText(0);
     for (std::size_t i = 0; i < chunks.size(); ++i) {
         if (chunks[i].kind == ChunkKind::region) {
             const std::string base(m_join->base().lines(chunks[i].base));
-            m_slots.push_back({true, i, i + 1, m_join->regionKey(m_slots.size() / 2), base});
+            inOrder.push_back({true, i, i + 1, m_join->regionKey(inOrder.size() / 2), base});
             startText(i + 1);
         } else {
-            m_slots.back().joined += m_join->joinedText(chunks[i]);
-            m_slots.back().endChunk = i + 1;
+            inOrder.back().joined += m_join->joinedText(chunks[i]);
+            inOrder.back().endChunk = i + 1;
         }
     }
     std::unordered_map<std::string, int> seen;
-    for (Slot& slot : m_slots) {
+    for (Slot& slot : inOrder) {
         if (!slot.isRegion) {
             slot.key = "text-" + digestOfParts({slot.joined});
         }
@@ -34,9 +36,10 @@ SplicedText::SplicedText(std::shared_ptr<const TextJoin> join)
         if (count > 1) {
             slot.key += "#" + std::to_string(count);
         }
-        m_slotOfKey[slot.key] = static_cast<std::size_t>(&slot - m_slots.data());
+        made.byKey[slot.key] = static_cast<std::size_t>(&slot - inOrder.data());
     }
-    m_states.resize(m_slots.size());
+    m_states.resize(inOrder.size());
+    m_slots = std::make_shared<const Slots>(std::move(made));
     m_openCount = m_join->regionCount();
 }
 
@@ -48,8 +51,8 @@ std::size_t SplicedText::regionOf(std::size_t slot) const
 
 std::optional<std::size_t> SplicedText::slotWithKey(const std::string& key) const
 {
-    const auto found = m_slotOfKey.find(key);
-    return found == m_slotOfKey.end() ? std::nullopt : std::optional(found->second);
+    const auto found = m_slots->byKey.find(key);
+    return found == m_slots->byKey.end() ? std::nullopt : std::optional(found->second);
 }
 
 std::optional<std::string> SplicedText::earlierText(std::size_t slot) const
@@ -76,7 +79,7 @@ void SplicedText::setState(std::size_t slot, SlotState state)
 std::string_view SplicedText::text(std::size_t slot) const
 {
     return m_states[slot].text ? std::string_view(*m_states[slot].text)
-                               : std::string_view(m_slots[slot].joined);
+                               : std::string_view(m_slots->inOrder[slot].joined);
 }
 
 std::vector<LineOrigin> SplicedText::joinedOrigins(const Slot& slot) const
@@ -115,8 +118,9 @@ std::vector<LineOrigin> SplicedText::origins(std::size_t slot) const
 {
     const SlotState& state = m_states[slot];
     if (!isRegion(slot)) {
-        const auto joined = joinedOrigins(m_slots[slot]);
-        return state.text ? originsAfterEdit(m_slots[slot].joined, joined, *state.text) : joined;
+        const auto joined = joinedOrigins(m_slots->inOrder[slot]);
+        return state.text ? originsAfterEdit(m_slots->inOrder[slot].joined, joined, *state.text)
+                          : joined;
     }
     const RegionTexts texts = m_join->regionTexts(regionOf(slot));
     if (const auto taken = takenText(slot)) {
@@ -128,7 +132,7 @@ std::vector<LineOrigin> SplicedText::origins(std::size_t slot) const
 
 std::optional<std::size_t> SplicedText::chunkAt(std::size_t slot, LineNumber line) const
 {
-    const Slot& own = m_slots[slot];
+    const Slot& own = m_slots->inOrder[slot];
     LineNumber joinedLine = line;
     if (m_states[slot].text) {
         const auto partner = lineUp(own.joined, *m_states[slot].text);
@@ -155,7 +159,8 @@ std::optional<std::size_t> SplicedText::chunkAt(std::size_t slot, LineNumber lin
 LineNumber SplicedText::firstChangedLine(std::size_t slot) const
 {
     LineNumber begin = 0;
-    for (std::size_t i = m_slots[slot].firstChunk; i < m_slots[slot].endChunk; ++i) {
+    for (std::size_t i = m_slots->inOrder[slot].firstChunk; i < m_slots->inOrder[slot].endChunk;
+         ++i) {
         const Chunk& chunk = m_join->chunks()[i];
         if (chunk.kind != ChunkKind::unchanged) {
             return begin;
@@ -171,7 +176,7 @@ std::vector<LineNumber> SplicedText::gaps(std::size_t slot) const
         return {};
     }
     if (!isRegion(slot)) {
-        return gapsAfterEdit(m_slots[slot].joined, text(slot));
+        return gapsAfterEdit(m_slots->inOrder[slot].joined, text(slot));
     }
     const auto taken = takenText(slot);
     return taken ? gapsAfterEdit(*taken, text(slot)) : std::vector<LineNumber>();

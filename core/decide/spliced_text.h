@@ -21,8 +21,8 @@ public:
     explicit SplicedText(std::shared_ptr<const TextJoin> join);
 
     [[nodiscard]] const TextJoin& join() const { return *m_join; }
-    [[nodiscard]] std::size_t slotCount() const { return m_slots.size(); }
-    [[nodiscard]] bool isRegion(std::size_t slot) const { return m_slots[slot].isRegion; }
+    [[nodiscard]] std::size_t slotCount() const { return m_slots->inOrder.size(); }
+    [[nodiscard]] bool isRegion(std::size_t slot) const { return m_slots->inOrder[slot].isRegion; }
     /// What the sides did all over the file; found at first use.
     [[nodiscard]] const FileHabits& habits() const;
     [[nodiscard]] bool hasHabits() const { return m_habits.has_value(); }
@@ -30,7 +30,10 @@ public:
     [[nodiscard]] std::size_t regionOf(std::size_t slot) const;
     [[nodiscard]] std::size_t slotOfRegion(std::size_t region) const { return 2 * region + 1; }
     /// What a slot is stored under: digest of its texts, and a count where the file has equals.
-    [[nodiscard]] const std::string& key(std::size_t slot) const { return m_slots[slot].key; }
+    [[nodiscard]] const std::string& key(std::size_t slot) const
+    {
+        return m_slots->inOrder[slot].key;
+    }
     [[nodiscard]] std::optional<std::size_t> slotWithKey(const std::string& key) const;
     /// What was written for a region in an earlier splice and could not be carried over by itself; to
     /// be offered. Nothing where there is none.
@@ -54,7 +57,7 @@ public:
     /// What the join gave for the slot; a region's base.
     [[nodiscard]] std::string_view joinedText(std::size_t slot) const
     {
-        return m_slots[slot].joined;
+        return m_slots->inOrder[slot].joined;
     }
     /// The slot's bytes as they stand now: what was chosen or written, else what the join gave; an
     /// open region shows its base.
@@ -82,6 +85,11 @@ private:
         std::string key;
         std::string joined;  ///< What the join gave; a region's base.
     };
+    struct Slots
+    {
+        std::vector<Slot> inOrder;
+        std::unordered_map<std::string, std::size_t> byKey;
+    };
     [[nodiscard]] std::vector<LineOrigin> joinedOrigins(const Slot& slot) const;
 
     /// The text of the candidate that a region's state names; nothing if it names none.
@@ -89,8 +97,7 @@ private:
 
     std::shared_ptr<const TextJoin> m_join;
     mutable std::optional<FileHabits> m_habits;
-    std::vector<Slot> m_slots;
-    std::unordered_map<std::string, std::size_t> m_slotOfKey;
+    std::shared_ptr<const Slots> m_slots;  ///< Of all copies.
     std::vector<SlotState> m_states;
     std::size_t m_openCount = 0;
     struct Earlier

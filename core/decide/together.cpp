@@ -66,10 +66,10 @@ addedLinesMissing(std::string_view base, std::string_view side, std::string_view
 }
 }  // namespace
 
-std::vector<SlotPlace> openPlacesOf(const Splice& splice, std::size_t file)
+std::vector<SlotPlace> openPlacesOf(const DecidedJoin& decided, std::size_t file)
 {
     std::vector<SlotPlace> places;
-    const SpliceFile& work = splice.files()[file];
+    const SpliceFile& work = decided.files()[file];
     if (work.outcome->question && !work.answer.isDecided) {
         places.push_back({file, SlotPlace::kQuestion});
     }
@@ -81,24 +81,26 @@ std::vector<SlotPlace> openPlacesOf(const Splice& splice, std::size_t file)
     return places;
 }
 
-std::vector<SlotChange>
-changesTogether(const Splice& splice, const std::vector<SlotPlace>& places, TogetherChoice choice)
+std::vector<SlotChange> changesTogether(const DecidedJoin& decided,
+                                        const std::vector<SlotPlace>& places,
+                                        TogetherChoice choice)
 {
     std::vector<SlotChange> changes;
     for (const SlotPlace place : places) {
-        if (auto state = stateFor(splice.files()[place.file], place.slot, choice)) {
+        if (auto state = stateFor(decided.files()[place.file], place.slot, choice)) {
             changes.push_back({place, std::move(*state)});
         }
     }
     return changes;
 }
 
-TogetherLoss
-lossTogether(const Splice& splice, const std::vector<SlotPlace>& places, TogetherChoice choice)
+TogetherLoss lossTogether(const DecidedJoin& decided,
+                          const std::vector<SlotPlace>& places,
+                          TogetherChoice choice)
 {
     TogetherLoss loss;
     for (const SlotPlace place : places) {
-        const SpliceFile& file = splice.files()[place.file];
+        const SpliceFile& file = decided.files()[place.file];
         const auto state = stateFor(file, place.slot, choice);
         if (!state) {
             ++loss.leftOut;

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "core/system/types.h"
+#include "core/join/join.h"
 
 namespace rope {
 /// How a commit is laid on the ground that those before it made.
@@ -9,6 +9,14 @@ enum class LaidAs {
     rewritten,  ///< It is ours, written anew; the ground is theirs.
     picked,     ///< It is theirs, made anew upon ours: the ground.
     reverted,  ///< What it changed is taken out of ours, the ground: it is the base, and theirs what it was made on.
+};
+
+/// The three snapshots that a leg joins.
+struct LegSnapshots
+{
+    Snapshot base;
+    Snapshot ours;
+    Snapshot theirs;
 };
 
 /// What is to be known of a leg that writes a commit anew. Where commits are carried along, the join that

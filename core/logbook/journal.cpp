@@ -341,7 +341,7 @@ Status Journal::store(const Statements& statements)
     return ok();
 }
 
-Status Journal::begin(const JournalEntry& entry, const std::vector<JournalLeg>& legs)
+Status Journal::begin(const JournalEntry& entry, const std::vector<LegSnapshots>& legs)
 {
     const SplicePlan& plan = entry.plan;
     Statements statements{
@@ -472,7 +472,7 @@ Result<std::set<std::string>> Journal::carriedOn()
     return ids;
 }
 
-Result<std::vector<JournalLeg>> Journal::legs(const std::string& splice)
+Result<std::vector<LegSnapshots>> Journal::legs(const std::string& splice)
 {
     QSqlQuery query(QSqlDatabase::database(m_connection));
     if (!runQuery(query,
@@ -481,7 +481,7 @@ Result<std::vector<JournalLeg>> Journal::legs(const std::string& splice)
                   {text(splice)})) {
         return failure(query.lastError().text());
     }
-    std::vector<JournalLeg> legs;
+    std::vector<LegSnapshots> legs;
     while (query.next()) {
         const auto snapshot = [&query](int column) {
             return Snapshot{idOf(query.value(column)), bytesOf(query.value(column + 1)), {}};

@@ -46,14 +46,6 @@ struct JournalEntry
     std::size_t carried = 0;     ///< So many of the last commits of these were only carried along.
 };
 
-/// The three snapshots that a leg of a splice joins.
-struct JournalLeg
-{
-    Snapshot base;
-    Snapshot ours;
-    Snapshot theirs;
-};
-
 /// How far back undo reaches after a restart.
 inline constexpr std::size_t kMostKeptSteps = 500;
 inline constexpr std::size_t kMostStepBytes = 16'000'000;  ///< Of texts, all steps together.
@@ -122,7 +114,7 @@ public:
     /// splice, and what it is ("work", "ours", …).
     [[nodiscard]] std::string keptName(const std::string& splice, const std::string& part) const;
 
-    Status begin(const JournalEntry& entry, const std::vector<JournalLeg>& legs = {});
+    Status begin(const JournalEntry& entry, const std::vector<LegSnapshots>& legs = {});
     /// Splices in this state, newest first.
     Result<std::vector<JournalEntry>> splices(SpliceState state);
     /// Nothing when it is not known.
@@ -134,7 +126,7 @@ public:
                            const std::string& except = {});
     /// Ids of the splices that another one carries on.
     Result<std::set<std::string>> carriedOn();
-    Result<std::vector<JournalLeg>> legs(const std::string& splice);
+    Result<std::vector<LegSnapshots>> legs(const std::string& splice);
     Status setState(const std::string& splice, SpliceState state);
     /// What uncommitted work a splice looks after, and what becomes of it.
     Status setWork(const std::string& splice, WorkChoice choice, const ObjectId& work);

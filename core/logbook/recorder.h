@@ -39,7 +39,7 @@ struct Recorded
 [[nodiscard]] Result<Recorded> recordAtOnce(Place& place,
                                             Journal& journal,
                                             const JournalEntry& entry,
-                                            const std::vector<JournalLeg>& legs,
+                                            const std::vector<LegSnapshots>& legs,
                                             const RecordingPlan& plan,
                                             const std::stop_token& stop = {},
                                             const ProgressSink& progress = {});

@@ -15,7 +15,7 @@ Snapshot snapshotOf(const Commit& commit, const ObjectId& tree)
     return {tree, commit.id.brief(), commit.author};
 }
 
-/// The decisions of one leg, as those of a splice of that leg alone.
+/// The decisions of one leg, as those of that leg alone.
 std::vector<Decision> decisionsOf(const std::vector<Decision>& all, std::size_t leg)
 {
     std::vector<Decision> own;
@@ -29,11 +29,11 @@ std::vector<Decision> decisionsOf(const std::vector<Decision>& all, std::size_t 
 }
 
 /// Takes what comes first for everything that is open, so that what follows can be reckoned.
-void takeFirstOfAll(Splice& splice)
+void takeFirstOfAll(DecidedJoin& decided)
 {
     std::vector<SlotChange> changes;
-    for (std::size_t i = 0; i < splice.files().size(); ++i) {
-        const SpliceFile& file = splice.files()[i];
+    for (std::size_t i = 0; i < decided.files().size(); ++i) {
+        const SpliceFile& file = decided.files()[i];
         if (file.outcome->question && !file.answer.isDecided) {
             const FileChoice first = file.outcome->question->answers.front().choice;
             changes.push_back(
@@ -54,7 +54,7 @@ void takeFirstOfAll(Splice& splice)
             }
         }
     }
-    splice.put(changes);
+    decided.put(changes);
 }
 
 class Layer
@@ -127,17 +127,17 @@ private:
     Result<bool> settle(std::size_t leg, LaidCommit& laid)
     {
         laid.standing.isAbout = m_isAbout;
-        Splice splice({}, nullptr, {laid.leg});
+        DecidedJoin decided({laid.leg});
         for (const OwnedOutcome& outcome :
              leg == 0 ? m_request.oneSided : std::vector<OwnedOutcome>()) {
-            splice.takeUp(outcome);
+            decided.takeUp(outcome);
         }
-        splice.put(carryOver(decisionsOf(m_request.decisions, leg), splice).placed);
-        const bool isOpen = splice.openCount() > 0;
+        decided.put(carryOver(decisionsOf(m_request.decisions, leg), decided).placed);
+        const bool isOpen = decided.openCount() > 0;
         if (isOpen) {
-            takeFirstOfAll(splice);
+            takeFirstOfAll(decided);
         }
-        const auto result = splice.result();
+        const auto result = decided.result(0);
         if (!result && !isOpen) {
             return result.error();
         }
@@ -244,14 +244,12 @@ putLaid(Splice& splice, const std::vector<LaidCommit>& laid, std::vector<Decisio
     std::vector<LostDecision> lost;
     if (!legs.empty()) {
         splice.setLegsFrom(first, legs);
-        CarriedOver carried = carryOver(earlier, splice);
+        CarriedOver carried = carryOver(earlier, splice.decided());
         splice.put(carried.placed);
-        for (const OfferedText& offered : carried.offered) {
-            splice.offerEarlier(offered.place, offered.text);
-        }
+        splice.offer(carried.offered);
         lost = std::move(carried.lost);
     }
-    offerFromEarlierLegs(splice);
+    splice.offerFromEarlierLegs();
     return lost;
 }
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/decide/carry_over.h"
+#include "core/decide/splice.h"
 #include "core/join/rebase_scope.h"
 
 namespace rope {

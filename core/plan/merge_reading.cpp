@@ -27,21 +27,21 @@ std::string withoutEnd(std::string_view line)
 class Reader
 {
 public:
-    Reader(Place& place, const Forecast& forecast, Splice& splice, MergeReading& reading)
+    Reader(Place& place, const Forecast& forecast, DecidedJoin& decided, MergeReading& reading)
         : m_place(place)
         , m_forecast(forecast)
-        , m_splice(splice)
+        , m_decided(decided)
         , m_reading(reading)
     {
     }
 
     Status read(const std::stop_token& stop)
     {
-        TRY(putInferred(m_splice, m_place, m_reading.merge.tree, stop));
-        for (const SpliceFile& file : m_splice.files()) {
+        TRY(putInferred(m_decided, m_place, m_reading.merge.tree, stop));
+        for (const SpliceFile& file : m_decided.files()) {
             readFile(file);
         }
-        for (const MarkerLeft& marker : m_splice.markersLeft()) {
+        for (const MarkerLeft& marker : m_decided.markersLeft()) {
             m_reading.odd.push_back({OddKind::markersLeft,
                                      marker.path,
                                      static_cast<int>(marker.line) + 1,
@@ -185,8 +185,8 @@ private:
     Status compareTrees(const std::stop_token& stop)
     {
         std::vector<SlotChange> rest;
-        for (std::size_t i = 0; i < m_splice.files().size(); ++i) {
-            const SpliceFile& file = m_splice.files()[i];
+        for (std::size_t i = 0; i < m_decided.files().size(); ++i) {
+            const SpliceFile& file = m_decided.files()[i];
             if (file.openCount() == 0) {
                 continue;
             }
@@ -202,8 +202,8 @@ private:
                 }
             }
         }
-        m_splice.put(rest);
-        const auto result = m_splice.result();
+        m_decided.put(rest);
+        const auto result = m_decided.result(0);
         if (!result) {
             return ok();  // two answers put files at one path: no tree of ours to compare with
         }
@@ -249,7 +249,7 @@ private:
 
     Place& m_place;
     const Forecast& m_forecast;
-    Splice& m_splice;
+    DecidedJoin& m_decided;
     MergeReading& m_reading;
     std::set<RepoPath> m_told;
 };
@@ -300,8 +300,8 @@ readMerge(Place& place, const ObjectId& merge, CommitGraph* history, const std::
     TRY_ASSIGN(auto forecast,
                forecastJoin(place, parents[0], parents[1], {true, history}, {}, stop));
     const auto shared = std::make_shared<const Forecast>(std::move(forecast));
-    Splice splice({}, shared);
-    TRY(Reader(place, *shared, splice, reading).read(stop));
+    DecidedJoin decided({Leg(shared, &shared->join)});
+    TRY(Reader(place, *shared, decided, reading).read(stop));
     return reading;
 }
 }  // namespace rope

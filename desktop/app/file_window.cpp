@@ -224,7 +224,7 @@ void FileWindow::takeUpDecisions(const std::string& standing)
     const bool isKnown = known && *known;
     if (isKnown) {
         if (const auto decisions = m_journal->decisions(id)) {
-            m_splice->put(carryOver(*decisions, *m_splice).placed);
+            m_splice->put(carryOver(*decisions, m_splice->decided()).placed);
         }
         if (const auto steps = m_journal->steps(id)) {
             m_splice->restoreSteps(*steps);

@@ -27,20 +27,6 @@ bool isAboutStructure(FindingKind kind)
         return false;
     }
 }
-
-SpliceFile copyOf(const SpliceFile& file)
-{
-    SpliceFile copy;
-    copy.leg = file.leg;
-    copy.outcome = file.outcome;
-    copy.own = file.own;
-    copy.stoodFor = file.stoodFor;
-    copy.answer = file.answer;
-    if (file.text) {
-        copy.text = std::make_unique<SplicedText>(*file.text);
-    }
-    return copy;
-}
 }  // namespace
 
 /// What one check gave.
@@ -75,7 +61,7 @@ struct CheckSession::Work
     /// As check(), for what a rebase ends in. Errors: those of reading; `cancelled`.
     Result<std::shared_ptr<Checked>> checkRebased(const PlaceAddress& address,
                                                   const SplicePlan& plan,
-                                                  const ResultSnapshot& result,
+                                                  const DecidedResult& decided,
                                                   const std::stop_token& stop);
 };
 
@@ -118,25 +104,27 @@ CheckSession::Work::check(const std::vector<SpliceFile>& changed, const std::sto
 Result<std::shared_ptr<CheckSession::Checked>>
 CheckSession::Work::checkRebased(const PlaceAddress& address,
                                  const SplicePlan& plan,
-                                 const ResultSnapshot& result,
+                                 const DecidedResult& decided,
                                  const std::stop_token& stop)
 {
     if (!checker) {
         return std::shared_ptr<Checked>();
     }
+    const auto& result = decided.get();
+    if (!result) {
+        results
+            .clear();  // two answers put files at one path: what each commit ends in is not known
+        return check({}, stop);
+    }
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
     Overlay snapshots(*place, *join->held);
-    TRY_ASSIGN(const ObjectId tree, snapshots.holdResult(result));
-    auto rebased = std::make_shared<Splice>(plan, forecast);
-    TRY(putInferred(*rebased, snapshots, tree, stop));
+    TRY_ASSIGN(const ObjectId tree, snapshots.holdResult(*result));
+    DecidedJoin rebased({join});
+    TRY(putInferred(rebased, snapshots, tree, stop));
     results = settledResults(*join, checker->files());
-    std::vector<SpliceFile> files;
-    for (const SpliceFile& file : rebased->files()) {
-        files.push_back(copyOf(file));
-    }
-    auto checked = check(files, stop);
+    auto checked = check(rebased.files(), stop);
     if (checked) {
-        checked->rebased = std::move(rebased);
+        checked->rebased = std::make_shared<Splice>(plan, forecast, std::move(rebased));
     }
     return checked;
 }
@@ -256,7 +244,7 @@ void CheckSession::check()
     auto files = std::make_shared<std::vector<SpliceFile>>();
     for (const SpliceFile& file : m_splice.splice()->files()) {
         if (file.leg == 0 && (isFirst || m_stale.contains(file.outcome->path) || !m_checked)) {
-            files->push_back(copyOf(file));
+            files->push_back(file);
         }
     }
     m_stale.clear();
@@ -290,8 +278,7 @@ void CheckSession::checkRebase()
     m_stale.clear();
     m_isBusy = true;
     emit changed();
-    auto result = splice.openCountOfCommits() == 0 ? std::optional(splice.result()) : std::nullopt;
-    if (!result || !*result) {
+    if (splice.openCountOfCommits() > 0) {
         m_checks.run(
             [work = m_work](const std::stop_token& stop) {
                 work->results.clear();
@@ -304,8 +291,8 @@ void CheckSession::checkRebase()
         [address = m_place.address(),
          work = m_work,
          plan = splice.plan(),
-         result = std::move(**result)](const std::stop_token& stop) {
-            return work->checkRebased(address, plan, result, stop);
+         result = splice.sharedResult()](const std::stop_token& stop) {
+            return work->checkRebased(address, plan, *result, stop);
         },
         [this](const Result<std::shared_ptr<Checked>>& checked) {
             if (!checked) {

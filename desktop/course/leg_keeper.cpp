@@ -164,26 +164,24 @@ void LegKeeper::takeLaid(const std::vector<LaidCommit>& laid, int revision)
 
 void LegKeeper::joinWork()
 {
-    auto result = m_splice->result();
-    if (!result) {
-        return;  // it cannot be recorded either, and Record says why
-    }
     m_isBusy = true;
     const auto known =
         m_joinedRevision == m_revision ? std::optional(m_splice->plan().work) : std::nullopt;
     m_work.run(
         [address = m_place.address(),
          plan = m_splice->plan(),
-         ground = WorkGround{std::move(*result), m_splice->legs()[m_splice->lastLeg()]->held},
+         ground = WorkGround{m_splice->sharedResult(), m_splice->legs()[m_splice->lastLeg()]->held},
          known](const std::stop_token& stop) {
             return rope::joinWork(address, plan, ground, known, stop);
         },
-        [this, revision = m_revision](const Result<JoinedWork>& joined) {
+        [this, revision = m_revision](const Result<std::optional<JoinedWork>>& joined) {
             m_isBusy = false;
             if (!joined) {
                 emit failed(joined.error());
             } else if (revision == m_revision && !m_isPaused) {
-                takeWork(*joined, revision);
+                if (*joined) {
+                    takeWork(**joined, revision);
+                }
             } else {
                 m_timer.start();
             }
@@ -208,7 +206,7 @@ void LegKeeper::takeWork(const JoinedWork& joined, int revision)
         std::erase_if(earlier, [&](const Decision& decision) { return !isOfWork(decision); });
     }
     m_splice->setWorkLeg(joined.join, joined.work);
-    m_splice->put(carryOver(earlier, *m_splice).placed);
+    m_splice->put(carryOver(earlier, m_splice->decided()).placed);
     m_waitingWork.clear();
     // What found no place must not come back at the next start.
     std::vector<Decision> now = earlier;

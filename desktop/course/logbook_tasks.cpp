@@ -311,16 +311,22 @@ readLogged(const PlaceAddress& address, const JournalEntry& entry, const std::st
         return details;
     }
     const std::shared_ptr<const Forecast> forecast(*survey, &(*survey)->forecast);
-    TRY_ASSIGN(
-        const PreparedSplice prepared,
-        readForSplice(
-            address, entry.plan, forecast, {std::move(decisions), std::move(legs)}, {}, stop));
-    const auto splice = makeSplice(entry.plan, forecast, prepared);
-    splice->put(carryOver(prepared.decisions, *splice).placed);
+    const SpliceStart start{entry.plan, forecast, {std::move(decisions), std::move(legs)}};
+    TRY_ASSIGN(PreparedSplice prepared, prepareToGoOn(address, start, {}, stop));
+    Splice splice(entry.plan, forecast, std::move(prepared.decided), std::move(prepared.standings));
     TRY_ASSIGN(const auto reasons, journal->reasons(entry.plan.id));
-    splice->putReasons(reasons);
-    for (std::size_t file = 0; file < splice->files().size(); ++file) {
-        addDecisionsOf(*splice, file, details);
+    splice.putReasons(reasons);
+    for (std::size_t i = 0; i < splice.files().size(); ++i) {
+        const SpliceFile& file = splice.files()[i];
+        const bool isOfSeveral = !splice.standings().empty() && file.leg < splice.workLeg();
+        addDecisionsOf(file,
+                       {isOfSeveral
+                            ? tr("%1 of %2").arg(file.leg + 1).arg(splice.standings().size())
+                            : QString(),
+                        [&splice, i](std::size_t slot) {
+                            return splice.reason({i, slot});
+                        }},
+                       details);
     }
     details.joinedFiles = (*survey)->forecast.joinedFileCount();
     return details;

@@ -62,19 +62,18 @@ LoggedDecision decisionOf(const SpliceFile& file, std::size_t slot, int firstLin
 
 }  // namespace
 
-void addDecisionsOf(const Splice& splice, std::size_t number, LoggedDetails& details)
+void addDecisionsOf(const SpliceFile& file, const DecisionContext& context, LoggedDetails& details)
 {
-    const SpliceFile& file = splice.files()[number];
-    const QString commit = splice.standings().empty() || file.leg >= splice.workLeg()
-                               ? QString()
-                               : tr("%1 of %2").arg(file.leg + 1).arg(splice.standings().size());
+    const auto reasonAt = [&context](std::size_t slot) {
+        return context.reasonAt ? shown(context.reasonAt(slot)) : QString();
+    };
     if (file.outcome->question) {
         LoggedDecision decision;
         decision.path = file.outcome->path;
-        decision.commit = commit;
+        decision.commit = context.commit;
         decision.choice =
             file.answer.isDecided ? labelOfChoice(file.answer.choice).toLower() : QString();
-        decision.reason = shown(splice.reason({number, SlotPlace::kQuestion}));
+        decision.reason = reasonAt(SlotPlace::kQuestion);
         for (const Answer& answer : file.outcome->question->answers) {
             if (nameOf(answer.choice) != file.answer.choice) {
                 decision.others.push_back({heading(nameOf(answer.choice)), QString()});
@@ -86,10 +85,10 @@ void addDecisionsOf(const Splice& splice, std::size_t number, LoggedDetails& det
     for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
         if (file.text->isRegion(slot) || file.text->state(slot).text) {
             LoggedDecision decision = decisionOf(file, slot, line);
-            decision.commit = commit;
+            decision.commit = context.commit;
             if (file.text->isRegion(slot)) {
                 decision.others = othersOf(*file.text, slot);
-                decision.reason = shown(splice.reason({number, slot}));
+                decision.reason = reasonAt(slot);
             }
             details.decisions.push_back(std::move(decision));
         }

@@ -257,18 +257,18 @@ Result<LoggedDetails> readMergeDetails(const PlaceAddress& address,
     }
     TRY_ASSIGN(auto joined, forecastJoin(*place, parents[0], parents[1], {true}, {}, stop));
     const auto forecast = std::make_shared<const Forecast>(std::move(joined));
-    Splice splice({}, forecast);
+    DecidedJoin decided({Leg(forecast, &forecast->join)});
     Overlay snapshots(*place, *forecast->join.held);
-    TRY(putInferred(splice, snapshots, reading.merge.tree, stop));
+    TRY(putInferred(decided, snapshots, reading.merge.tree, stop));
     for (const OddPlace& odd : reading.odd) {
-        details.decisions.push_back(oddDecision(splice.files(), *place, reading.merge.tree, odd));
+        details.decisions.push_back(oddDecision(decided.files(), *place, reading.merge.tree, odd));
     }
-    for (std::size_t file = 0; file < splice.files().size(); ++file) {
-        addDecisionsOf(splice, file, details);
+    for (const SpliceFile& file : decided.files()) {
+        addDecisionsOf(file, {}, details);
     }
     TRY(addNote(*place, reading, details));
     details.joinedFiles = forecast->joinedFileCount();
-    const auto found = finishedMerge(address, merge, into.ref, stop);
+    const auto found = finishedMerge(*place, merge, into.ref, stop);
     if (!found && found.error().code == ErrorCode::cancelled) {
         return found.error();
     }

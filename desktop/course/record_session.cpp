@@ -57,16 +57,10 @@ void RecordSession::record(const QString& message, bool leavesNotes)
         return;
     }
     const SplicePlan& plan = m_splices.entry().plan;
-    auto recording = recordingPlanOf(
-        *m_splices.splice(), message.toStdString(), {m_splices.commentStart(), leavesNotes});
-    if (!recording) {
-        logError(recording.error());
-        emit failed(recording.error());
-        return;
-    }
     begin(tr("Recording…"));
-    RecordRequest request{plan.id,
-                          std::move(*recording),
+    RecordRequest request{m_splices.splice()->copy(),
+                          message.toStdString(),
+                          {m_splices.commentStart(), leavesNotes},
                           m_newIdentity,
                           plan.workChoice == WorkChoice::setAside,
                           standsAloneOnTop(plan)};

@@ -2,9 +2,8 @@
 // Tested by tst_push_round.cpp.
 #include "desktop/course/send_tasks.h"
 
-#include "core/decide/carry_over.h"
-#include "core/decide/decided_outcomes.h"
 #include "core/history/divergence.h"
+#include "core/plan/second_round.h"
 #include "desktop/wording/merge_words.h"
 
 #include <QDateTime>
@@ -166,32 +165,21 @@ Result<Proof> sendAndAsk(const PlaceAddress& address,
 
 namespace {
 /// What joining again would mean, once with one merge commit in place of the one not sent, once with
-/// another one on top.
+/// another one on top; in words.
 Result<SecondRound> roundOn(Place& place,
                             const SplicePlan& plan,
                             const std::shared_ptr<const Forecast>& forecast,
                             const std::vector<Decision>& decisions)
 {
+    TRY_ASSIGN(RoundForecast made, forecastRound(place, forecast, decisions));
     SecondRound round;
     round.theirs = plan.theirs;
     round.replaced = plan.replaced;
-    Splice splice(plan, forecast);
-    Overlay snapshots(place, *forecast->join.held);
-    TRY_ASSIGN(const auto oneSided, oneSidedOutcomesOf(snapshots, forecast->join, decisions));
-    for (const OwnedOutcome& outcome : oneSided) {
-        splice.takeUp(outcome);
-    }
-    const CarriedOver carried = carryOver(decisions, splice);
-    splice.put(carried.placed);
-    round.carried = carried.placed.size();
-    for (const LostDecision& lost : carried.lost) {
+    round.open = made.open;
+    round.carried = made.carried;
+    round.openFiles = std::move(made.openFiles);
+    for (const LostDecision& lost : made.lost) {
         round.lost.push_back(lostInWords(lost).toStdString());
-    }
-    round.open = splice.openCount();
-    for (const SpliceFile& file : splice.files()) {
-        if (file.openCount() > 0) {
-            round.openFiles.push_back(file.outcome->path);
-        }
     }
     return round;
 }

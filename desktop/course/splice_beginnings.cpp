@@ -153,7 +153,7 @@ void SpliceSession::takeBegun(const std::string& follows)
             }
             const BegunJoin& join = begun->join;
             JournalEntry entry;
-            entry.plan = planToFinish(join, begun->stamp);
+            entry.plan = planToFinish(join, begun->files.stamp);
             entry.plan.id = freshSpliceId();
             entry.station = "resolve";      // nothing is recorded unseen
             if (join.theirsName.empty()) {  // somebody wrote a message of their own
@@ -203,8 +203,10 @@ void SpliceSession::reopenMerge(const ObjectId& merge)
     enter(SpliceStage::starting);
     const Standing into = m_place.facts()->into;
     m_work.run(
-        [address = m_place.address(), merge, line = into.ref](const std::stop_token& stop) {
-            return finishedMerge(address, merge, line, stop);
+        [address = m_place.address(), merge, line = into.ref](
+            const std::stop_token& stop) -> Result<FinishedMerge> {
+            TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
+            return finishedMerge(*place, merge, line, stop);
         },
         [this, into](const Result<FinishedMerge>& found) {
             leave();

@@ -127,13 +127,11 @@ void SpliceReader::requestContents()
     if (splice == nullptr || m_splices.isRecording() || splice->openCountOfCommits() > 0) {
         return;
     }
-    auto result = splice->result();
-    if (!result) {
-        return;  // it cannot be recorded either, and Record says why
-    }
     m_contents.run(
-        [address = m_place.address(), plan = m_splices.entry().plan, result = std::move(*result)](
-            const std::stop_token& stop) -> Result<ResultReading> {
+        [address = m_place.address(),
+         plan = m_splices.entry().plan,
+         decided = splice->sharedResult()](const std::stop_token& stop) -> Result<ResultReading> {
+            TRY_ASSIGN(const ResultSnapshot result, decided->get());
             TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
             if (!plan.isCorrection()) {
                 return readResult(*place, result.from, result, stop);

@@ -26,13 +26,6 @@ std::string livingProcess(const std::string& holder)
     return isRunning(id) ? process : std::string();
 }
 
-void offerTexts(const std::vector<OfferedText>& offered, Splice& splice)
-{
-    for (const OfferedText& text : offered) {
-        splice.offerEarlier(text.place, text.text, text.source);
-    }
-}
-
 /// Decisions about legs that are not joined yet, or that have no place just now.
 std::vector<Decision> waitingIn(const CarriedOver& carried)
 {
@@ -229,25 +222,14 @@ void SpliceSession::begin(const JournalEntry& entry,
         m_store.report(free);
         return;
     }
-    EarlierDecisions earlier = follows.empty() ? EarlierDecisions() : m_store.decisionsOf(follows);
+    SpliceStart start{plan, {survey, &survey->forecast}, {}, decidedIn};
+    if (!follows.empty() && plan.kind != SpliceKind::bringBack) {
+        start.earlier = m_store.decisionsOf(follows);
+    }
     enter(SpliceStage::starting);
     m_work.run(
-        [address = m_place.address(),
-         plan,
-         survey,
-         decidedIn,
-         earlier = std::move(earlier),
-         progress = startProgress()](const std::stop_token& stop) -> Result<PreparedSplice> {
-            TRY(prepareSplice(address, plan));
-            const std::shared_ptr<const Forecast> forecast(survey, &survey->forecast);
-            if (!plan.begun.empty()) {
-                return readBegun(address, plan, forecast, earlier, stop);
-            }
-            if (!decidedIn.isNull()) {
-                return readFinished(address, plan, forecast, decidedIn, stop);
-            }
-            return readForSplice(address, plan, forecast, earlier, progress, stop);
-        },
+        [address = m_place.address(), start = std::move(start), progress = startProgress()](
+            const std::stop_token& stop) { return prepareSplice(address, start, progress, stop); },
         [this, entry, survey, follows](const Result<PreparedSplice>& prepared) {
             leave();
             emit startProgressed({});
@@ -270,7 +252,6 @@ void SpliceSession::beginPrepared(JournalEntry entry,
     entry.follows = follows;
     m_store.finish();
     Started started;
-    std::vector<Decision> earlier;
     if (!follows.empty() && entry.plan.kind != SpliceKind::bringBack) {
         const auto before = m_store.journal().splice(follows);
         if (before && *before) {
@@ -279,20 +260,17 @@ void SpliceSession::beginPrepared(JournalEntry entry,
             entry.message =
                 (*before)->state == SpliceState::recorded ? std::string() : (*before)->message;
             entry.place = (*before)->place;
-            earlier = prepared.decisions;
             started.isCarriedOn = true;
             started.isOfOpenOne = (*before)->state != SpliceState::recorded;
         }
     }
-    if (!entry.plan.begun.empty()) {
-        earlier = prepared.decisions;
-        started.isOfBegun = true;
-    } else if (follows.empty()) {
-        earlier = prepared.decisions;  // of a finished merge, or none
-    }
-    auto splice = makeSplice(
-        entry.plan, std::shared_ptr<const Forecast>(survey, &survey->forecast), prepared);
-    std::vector<JournalLeg> legs;
+    started.isOfBegun = !entry.plan.begun.empty();
+    auto splice =
+        std::make_unique<Splice>(entry.plan,
+                                 std::shared_ptr<const Forecast>(survey, &survey->forecast),
+                                 prepared.decided,
+                                 prepared.standings);
+    std::vector<LegSnapshots> legs;
     for (const Leg& leg : splice->legs()) {
         legs.push_back({leg->base, leg->ours, leg->theirs});
     }
@@ -301,11 +279,7 @@ void SpliceSession::beginPrepared(JournalEntry entry,
         return;
     }
     end(Ended::elsewhere);
-    started.carried = carryOver(earlier, *splice);
-    splice->put(started.carried.placed);
-    offerTexts(prepared.offered, *splice);
-    offerTexts(started.carried.offered, *splice);
-    offerFromEarlierLegs(*splice);
+    started.carried = prepared.carried;
     m_store.report(m_store.journal().storeDecisions(entry.plan.id, splice->decisions()));
     if (!follows.empty()) {
         m_store.report(m_store.journal().copyMarks(follows, entry.plan.id));  // takeUp() reads them
@@ -409,13 +383,8 @@ void SpliceSession::resume(const JournalEntry& entry)
          known = m_store.decisionsOf(entry.plan.id),
          progress = startProgress()](const std::stop_token& stop) -> Result<Resumed> {
             TRY_ASSIGN(auto survey, spliceForecast(address, plan, progress, stop));
-            TRY_ASSIGN(auto prepared,
-                       readForSplice(address,
-                                     plan,
-                                     std::shared_ptr<const Forecast>(survey, &survey->forecast),
-                                     known,
-                                     progress,
-                                     stop));
+            const SpliceStart start{plan, {survey, &survey->forecast}, known};
+            TRY_ASSIGN(auto prepared, prepareToGoOn(address, start, progress, stop));
             return Resumed(std::move(survey), std::move(prepared));
         },
         [this, entry](const Result<Resumed>& resumed) {
@@ -426,13 +395,12 @@ void SpliceSession::resume(const JournalEntry& entry)
                 return;
             }
             const auto& survey = resumed->first;
-            auto splice = makeSplice(entry.plan,
-                                     std::shared_ptr<const Forecast>(survey, &survey->forecast),
-                                     resumed->second);
-            const CarriedOver carried = carryOver(resumed->second.decisions, *splice);
-            splice->put(carried.placed);
-            offerTexts(resumed->second.offered, *splice);
-            offerFromEarlierLegs(*splice);
+            const PreparedSplice& prepared = resumed->second;
+            auto splice =
+                std::make_unique<Splice>(entry.plan,
+                                         std::shared_ptr<const Forecast>(survey, &survey->forecast),
+                                         prepared.decided,
+                                         prepared.standings);
             if (const auto steps = m_store.journal().steps(entry.plan.id)) {
                 splice->restoreSteps(*steps);
             } else {
@@ -440,7 +408,7 @@ void SpliceSession::resume(const JournalEntry& entry)
             }
             const std::string other =
                 entry.holder == m_holder ? std::string() : livingProcess(entry.holder);
-            takeUp(std::move(splice), entry, survey, resumed->second.scope, waitingIn(carried));
+            takeUp(std::move(splice), entry, survey, prepared.scope, waitingIn(prepared.carried));
             if (other.empty()) {
                 m_store.report(m_store.journal().holdSplice(entry.plan.id, m_holder));
             } else {

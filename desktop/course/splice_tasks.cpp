@@ -262,12 +262,16 @@ Result<ObjectId> treeOf(Place& place, const ObjectId& commit)
 }
 }  // namespace
 
-Result<JoinedWork> joinWork(const PlaceAddress& address,
-                            const SplicePlan& plan,
-                            const WorkGround& ground,
-                            const std::optional<ObjectId>& known,
-                            const std::stop_token& stop)
+Result<std::optional<JoinedWork>> joinWork(const PlaceAddress& address,
+                                           const SplicePlan& plan,
+                                           const WorkGround& ground,
+                                           const std::optional<ObjectId>& known,
+                                           const std::stop_token& stop)
 {
+    const auto& result = ground.decided->get();
+    if (!result) {
+        return std::optional<JoinedWork>();
+    }
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
     JoinedWork joined;
     TRY_ASSIGN(joined.work, place->saveWork(kWorkMessage));
@@ -278,17 +282,17 @@ Result<JoinedWork> joinWork(const PlaceAddress& address,
         TRY_ASSIGN(const ObjectId stagedBefore, treeOf(*place, both[0].parents.back()));
         TRY_ASSIGN(const ObjectId stagedNow, treeOf(*place, both[1].parents.back()));
         if (both[0].tree == both[1].tree && stagedBefore == stagedNow) {
-            return JoinedWork{*known, nullptr};
+            return std::optional(JoinedWork{*known, nullptr});
         }
     }
     if (joined.work.isNull()) {
-        return joined;
+        return std::optional(std::move(joined));
     }
     TRY_ASSIGN(const auto journal, journalOf(*place));
     TRY(place->keepAlive(journal->keptName(plan.id, "work"), joined.work));
-    TRY_ASSIGN(Join join, joinCarriedWork(*place, joined.work, ground.result, stop, ground.held));
+    TRY_ASSIGN(Join join, joinCarriedWork(*place, joined.work, *result, stop, ground.held));
     joined.join = std::make_shared<const Join>(std::move(join));
-    return joined;
+    return std::optional(std::move(joined));
 }
 
 namespace {
@@ -450,7 +454,9 @@ Result<Recorded> recordInPlace(const PlaceAddress& address,
     if (request.newIdentity) {
         TRY(place->setIdentity(request.newIdentity->name, request.newIdentity->email));
     }
-    RecordingPlan plan = request.plan;
+    const std::string& splice = request.splice->plan().id;
+    TRY_ASSIGN(RecordingPlan plan,
+               recordingPlanOf(*request.splice, request.message, request.wishes));
     if (request.mustChange && plan.commits.size() == 1) {
         TRY_ASSIGN(const auto below, place->readCommits({&plan.expected, 1}));
         TRY_ASSIGN(const ObjectId tree, idOfResult(*place, plan.commits.front().result));
@@ -460,8 +466,8 @@ Result<Recorded> recordInPlace(const PlaceAddress& address,
     }
     if (request.setsWorkAside) {
         TRY_ASSIGN(plan.work, place->saveWork(kWorkMessage));
-        TRY(journal->setWork(request.splice, WorkChoice::setAside, plan.work));
+        TRY(journal->setWork(splice, WorkChoice::setAside, plan.work));
     }
-    return recordSplice(*place, *journal, request.splice, plan, progress, stop);
+    return recordSplice(*place, *journal, splice, plan, progress, stop);
 }
 }  // namespace rope

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/join/place_authors.h"
+#include "core/plan/recording_plan.h"
 #include "core/snapshot/read_changes.h"
 #include "desktop/course/prepared_splice.h"
 #include "desktop/facts/chosen_file.h"
@@ -51,15 +52,16 @@ struct JoinedWork
 /// What uncommitted work is joined to: what a splice will record, and what of it is stored nowhere yet.
 struct WorkGround
 {
-    ResultSnapshot result;
+    std::shared_ptr<const DecidedResult> decided;
     std::shared_ptr<const HeldObjects> held;
 };
-/// `known`: the work that was joined before; where that still stands, `join` is null as well.
-[[nodiscard]] Result<JoinedWork> joinWork(const PlaceAddress& address,
-                                          const SplicePlan& plan,
-                                          const WorkGround& ground,
-                                          const std::optional<ObjectId>& known,
-                                          const std::stop_token& stop);
+/// `known`: the work that was joined before; where that still stands, `join` is null as well. Nothing where
+/// the ground has no result: it cannot be recorded either, and Record says why.
+[[nodiscard]] Result<std::optional<JoinedWork>> joinWork(const PlaceAddress& address,
+                                                         const SplicePlan& plan,
+                                                         const WorkGround& ground,
+                                                         const std::optional<ObjectId>& known,
+                                                         const std::stop_token& stop);
 
 /// Moves the branch to theirs, with uncommitted work looked after as the plan says.
 /// Errors: those of recordAtOnce(); `stale` with Reason::workClashes and the files as subject where
@@ -110,13 +112,14 @@ struct WorkGround
 /// What to record, with the name to do it under, where none was known.
 struct RecordRequest
 {
-    std::string splice;
-    RecordingPlan plan;
+    std::shared_ptr<const Splice> splice;
+    std::string message;
+    RecordingWishes wishes;
     std::optional<Signature> newIdentity;
     bool setsWorkAside = false;  ///< Uncommitted work is kept away until it is asked for.
     bool mustChange = false;     ///< A commit that changes nothing is refused.
 };
-/// Errors: those of recordSplice(); `invalidInput` (Reason::changesNothing).
+/// Errors: those of recordingPlanOf() and recordSplice(); `invalidInput` (Reason::changesNothing).
 [[nodiscard]] Result<Recorded> recordInPlace(const PlaceAddress& address,
                                              const RecordRequest& request,
                                              const ProgressSink& progress,

@@ -111,16 +111,10 @@ void TrialSession::look()
         show();
         return;
     }
-    auto result = splice->result();
-    if (!result) {
-        m_facts.reset();
-        show();
-        return;
-    }
     m_looks.run([address = m_place.address(),
                  join = splice->legs()[splice->lastLeg()],
-                 result = std::move(*result)](
-                    const std::stop_token&) { return trialFacts(address, join, result); },
+                 result = splice->sharedResult()](
+                    const std::stop_token&) { return trialFacts(address, join, *result); },
                 [this](const Result<TrialFacts>& facts) {
                     if (m_lookTimer.isActive()) {
                         return;  // it is old already
@@ -180,13 +174,9 @@ std::optional<TrialFiles> TrialSession::filesOf(TrialSide side) const
         return std::nullopt;
     }
     const std::string place = digestOfParts({m_place.privateFolder()}).substr(0, 16);
-    TrialFiles files{tree, {}, {}, place + "-sides", m_settings.withSubmodules};
+    TrialFiles files{tree, nullptr, {}, place + "-sides", m_settings.withSubmodules};
     if (side == TrialSide::result) {
-        auto result = splice->result();
-        if (!result) {
-            return std::nullopt;
-        }
-        files.result = std::move(*result);
+        files.result = splice->sharedResult();
         files.commit = splice->plan().ours;
         files.copy = place + "-result";
     } else if (side == TrialSide::base) {

@@ -54,8 +54,9 @@ std::string outputFileOf(const ObjectId& tree, const std::string& command)
 
 Result<TrialFacts> trialFacts(const PlaceAddress& address,
                               const std::shared_ptr<const Join>& join,
-                              const ResultSnapshot& result)
+                              const DecidedResult& decided)
 {
+    TRY_ASSIGN(const ResultSnapshot result, decided.get());
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
     Overlay snapshots(*place, *join->held);
     TrialFacts facts;
@@ -87,7 +88,8 @@ Result<TrialOutcome> runTrial(const PlaceAddress& address,
     TrialOutcome outcome;
     outcome.tree = files.tree;
     if (files.result) {
-        TRY_ASSIGN(outcome.tree, place->storeTree(*files.result));
+        TRY_ASSIGN(const ResultSnapshot result, files.result->get());
+        TRY_ASSIGN(outcome.tree, place->storeTree(result));
     }
     TRY_ASSIGN(outcome.layout,
                layOut(*place,

@@ -19,7 +19,7 @@ struct TrialFacts
 };
 [[nodiscard]] Result<TrialFacts> trialFacts(const PlaceAddress& address,
                                             const std::shared_ptr<const Join>& join,
-                                            const ResultSnapshot& result);
+                                            const DecidedResult& result);
 
 /// The folder of all scratch copies and outputs: in the user's cache.
 [[nodiscard]] std::string trialFolder();
@@ -29,8 +29,8 @@ struct TrialFacts
 /// The files that commands are to run on.
 struct TrialFiles
 {
-    ObjectId tree;  ///< Stored; null: `result` is stored first.
-    std::optional<ResultSnapshot> result;
+    ObjectId tree;  ///< Stored; or that of `result`, which is stored first.
+    std::shared_ptr<const DecidedResult> result;
     ObjectId commit;   ///< That the copy stands on.
     std::string copy;  ///< Name of the scratch copy.
     bool withSubmodules = false;

@@ -57,7 +57,7 @@ void ResolveStation::decideTogether(int row)
     }
     flush();
     const std::vector<SlotPlace> chosen = std::move(m_chosen);
-    m_splice->change(changesTogether(*m_splice, chosen, m_together->choiceOf(row)));
+    m_splice->change(changesTogether(m_splice->decided(), chosen, m_together->choiceOf(row)));
     m_at = chosen.front();
     afterChange(chosen);
 }

@@ -218,7 +218,7 @@ bool ResolveStation::hasPlace() const
         return false;
     }
     const SpliceFile& file = m_splice->files()[m_at.file];
-    return isQuestion() ? file.outcome->question.has_value() : file.text != nullptr;
+    return isQuestion() ? file.outcome->question.has_value() : bool(file.text);
 }
 
 std::vector<SlotPlace> ResolveStation::decidablePlaces() const
@@ -345,7 +345,7 @@ void ResolveStation::showPlaceOnly()
         view.place = sidesOf(file);
         view.place.texts = join.regionTexts(region);
         view.place.firstBaseLine = join.region(region).base.begin;
-        if (file.text->isOpen(m_at.slot) && offerFromSameRegion(*m_splice, m_at)) {
+        if (file.text->isOpen(m_at.slot) && m_splice->offerFromSameRegion(m_at)) {
             m_finder->forget(m_at);
         }
         view.candidates = m_finder->candidatesOf(file, m_at);

@@ -15,7 +15,7 @@ void ResolveStation::connectFind()
         if (m_splice == nullptr) {
             return QString();
         }
-        const SearchCount count = countWords(*m_splice, {words, matchesCase});
+        const SearchCount count = countWords(m_splice->decided(), {words, matchesCase});
         return tr("%1 in %2").arg(count.places).arg(countOf(count.files, "file", "files"));
     });
     connect(&find, &FindBar::otherFileRequested, this, &ResolveStation::findInOtherFile);
@@ -52,7 +52,7 @@ void ResolveStation::replaceEverywhere(const QString& by)
     flush();
     m_result->hideCandidate();
     const SearchWords search{m_result->findBar().words(), m_result->findBar().matchesCase()};
-    const Replacement replacement = replaceWords(*m_splice, search, by.toStdString());
+    const Replacement replacement = replaceWords(m_splice->decided(), search, by.toStdString());
     std::vector<SlotPlace> places;
     for (const SlotChange& change : replacement.changes) {
         places.push_back(change.place);

@@ -80,7 +80,7 @@ void TogetherPanel::showPlaces(const Splice& splice,
     m_count->setText(countInWords(splice, places));
     std::vector<ChoiceRow> rows;
     for (const TogetherChoice choice : kTogetherChoices) {
-        const TogetherLoss loss = lossTogether(splice, places, choice);
+        const TogetherLoss loss = lossTogether(splice.decided(), places, choice);
         const bool isLosing = loss.filesGone + loss.handTexts > 0;
         rows.push_back({labelOf(choice), lossInWords(loss, choice, names), isLosing, false});
     }

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What the files of a begun merge say was decided, read and written.
+#include "core/decide/carry_over.h"
 #include "core/decide/decided_outcomes.h"
 #include "core/join/found_file.h"
 #include "core/merge/marker_blocks.h"
@@ -190,7 +191,7 @@ std::unique_ptr<Splice> carriedOn(const TakenOver& taken)
     for (const OwnedOutcome& own : owned.value()) {
         (void)again->takeUp(own);
     }
-    CarriedOver carried = carryOver(decisions, *again);
+    CarriedOver carried = carryOver(decisions, again->decided());
     if (!carried.lost.empty()) {
         qWarning("%zu decisions lost", carried.lost.size());
     }

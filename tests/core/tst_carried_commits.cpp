@@ -82,7 +82,7 @@ struct Reopened
             legs.push_back(one.leg);
             standings.push_back(one.standing);
         }
-        splice = std::make_unique<Splice>(plan, forecast, legs, standings);
+        splice = std::make_unique<Splice>(plan, forecast, DecidedJoin(legs), standings);
         decide(0, FileChoice::theirs);
         journal = std::move(Journal::open(*place.privateFolder())).value();
         JournalEntry entry;

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "core/decide/carry_over.h"
+#include "core/decide/splice.h"
 #include "tests/support/test_program.h"
 
 #include <QTest>
@@ -55,7 +56,7 @@ void TestCarryOver::sameRegions_allFindTheirPlace()
     before.decideAllOpen(0, FileChoice::theirs);
     Splice after =
         spliceOf({{"a", kBase, "1\nO\n3\n4\n5\n6\n7\nacht\n", "1\nT\n3\n4\n5\n6\n7\n8\n"}});
-    const CarriedOver carried = carryOver(before.decisions(), after);
+    const CarriedOver carried = carryOver(before.decisions(), after.decided());
     QCOMPARE(carried.placed.size(), std::size_t{1});
     QVERIFY(carried.lost.empty());
     after.put(carried.placed);
@@ -70,7 +71,7 @@ void TestCarryOver::renamedFile_isFollowed()
     Splice before = spliceOf({{"old", kBase, ours, theirs}});
     before.decideAllOpen(0, FileChoice::ours);
     const Splice after = spliceOf({{"new", kBase, ours, theirs, "old"}});
-    QCOMPARE(carryOver(before.decisions(), after).placed.size(), std::size_t{1});
+    QCOMPARE(carryOver(before.decisions(), after.decided()).placed.size(), std::size_t{1});
 }
 
 void TestCarryOver::movedRegion_isFoundElsewhere()
@@ -80,10 +81,10 @@ void TestCarryOver::movedRegion_isFoundElsewhere()
     Splice before = spliceOf({{"a", kBase, ours, theirs}});
     before.decideAllOpen(0, FileChoice::ours);
     const Splice once = spliceOf({{"other", kBase, ours, theirs}});
-    QCOMPARE(carryOver(before.decisions(), once).placed.size(), std::size_t{1});
+    QCOMPARE(carryOver(before.decisions(), once.decided()).placed.size(), std::size_t{1});
     // Two places with the same texts: which one was meant cannot be told.
     const Splice twice = spliceOf({{"one", kBase, ours, theirs}, {"two", kBase, ours, theirs}});
-    const CarriedOver carried = carryOver(before.decisions(), twice);
+    const CarriedOver carried = carryOver(before.decisions(), twice.decided());
     QVERIFY(carried.placed.empty());
     QVERIFY(carried.lost.front().reason == NoPlace::fileGone);
 }
@@ -94,7 +95,7 @@ void TestCarryOver::goneRegion_isTold()
         spliceOf({{"a", kBase, "1\nO\n3\n4\n5\n6\n7\n8\n", "1\nT\n3\n4\n5\n6\n7\n8\n"}});
     before.decideAllOpen(0, FileChoice::ours);
     const Splice after = spliceOf({{"a", kBase, "1\nO\n3\n4\n5\n6\n7\n8\n", kBase}});
-    const CarriedOver carried = carryOver(before.decisions(), after);
+    const CarriedOver carried = carryOver(before.decisions(), after.decided());
     QVERIFY(carried.placed.empty());
     QCOMPARE(carried.lost.size(), std::size_t{1});
     QVERIFY(carried.lost.front().reason == NoPlace::regionGone);
@@ -107,7 +108,7 @@ void TestCarryOver::handEdit_onChangedLines_isJoined()
     before.change({{{0, 0}, {false, {}, "eins\n2\n3\nvier\n5\n6\n7\n8\n"}}});
     Splice after =
         spliceOf({{"a", kBase, "eins\n2\n3\n4\n5\n6\n7\n8\n", "1\n2\n3\n4\n5\n6\n7\nacht\n"}});
-    const CarriedOver carried = carryOver(before.decisions(), after);
+    const CarriedOver carried = carryOver(before.decisions(), after.decided());
     QCOMPARE(carried.placed.size(), std::size_t{1});
     after.put(carried.placed);
     QCOMPARE(after.files()[0].text->wholeText(), std::string("eins\n2\n3\nvier\n5\n6\n7\nacht\n"));
@@ -119,7 +120,7 @@ void TestCarryOver::handEdit_thatClashes_isLost()
     before.change({{{0, 0}, {false, {}, "eins\n2\n3\nvier\n5\n6\n7\n8\n"}}});
     const Splice after =
         spliceOf({{"a", kBase, "eins\n2\n3\n4\n5\n6\n7\n8\n", "1\n2\n3\nquattro\n5\n6\n7\n8\n"}});
-    const CarriedOver carried = carryOver(before.decisions(), after);
+    const CarriedOver carried = carryOver(before.decisions(), after.decided());
     QVERIFY(carried.placed.empty());
     QVERIFY(carried.lost.front().reason == NoPlace::clashes);
 }
@@ -131,11 +132,11 @@ void TestCarryOver::ownText_ofAChangedRegion_isOffered()
     before.change({{{0, 1}, {true, std::string(kOwnText), "O and T\n"}}});
     Splice after =
         spliceOf({{"a", kBase, "1\nO\nO2\n3\n4\n5\n6\n7\n8\n", "1\nT\n3\n4\n5\n6\n7\n8\n"}});
-    const CarriedOver carried = carryOver(before.decisions(), after);
+    const CarriedOver carried = carryOver(before.decisions(), after.decided());
     QVERIFY(carried.placed.empty());
     QCOMPARE(carried.lost.size(), std::size_t{1});
     QCOMPARE(carried.offered.size(), std::size_t{1});
-    after.offerEarlier(carried.offered.front().place, carried.offered.front().text);
+    after.offer(carried.offered);
     const SplicedText& text = *after.files()[0].text;
     const auto candidates = candidatesFor(text.join().regionTexts(0), {}, text.earlierText(1));
     QVERIFY(candidates.front().kind == CandidateKind::earlierDecision);
@@ -154,21 +155,21 @@ void TestCarryOver::sameRegion_decidedElsewhere_isOffered()
     const SlotPlace a{0, 1};
     const SlotPlace b{1, 1};
     const SlotPlace c{2, 1};
-    QVERIFY(!offerFromSameRegion(splice, b));
+    QVERIFY(!splice.offerFromSameRegion(b));
     splice.change({{a, {true, std::string(kOwnText), "O and T\n"}}});
-    QVERIFY(offerFromSameRegion(splice, b));
-    QVERIFY(!offerFromSameRegion(splice, b));
-    QVERIFY(!offerFromSameRegion(splice, c));
+    QVERIFY(splice.offerFromSameRegion(b));
+    QVERIFY(!splice.offerFromSameRegion(b));
+    QVERIFY(!splice.offerFromSameRegion(c));
     const SplicedText& text = *splice.files()[1].text;
     QCOMPARE(text.earlierText(1), std::optional<std::string>("O and T\n"));
     QCOMPARE(text.earlierSource(1)->here, std::string("a"));
     QVERIFY(text.isOpen(1));
     (void)splice.undo();
-    QVERIFY(offerFromSameRegion(splice, b));
+    QVERIFY(splice.offerFromSameRegion(b));
     QVERIFY(!text.earlierText(1));
     // One behind it counts where none stands before it.
     splice.change({{b, {true, "theirs", "T\n"}}});
-    QVERIFY(offerFromSameRegion(splice, a));
+    QVERIFY(splice.offerFromSameRegion(a));
     QCOMPARE(splice.files()[0].text->earlierSource(1)->here, std::string("b"));
 }
 

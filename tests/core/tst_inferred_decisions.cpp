@@ -2,6 +2,7 @@
 // What was decided is read off the finished text. ROPE_TEST_SEED and ROPE_TEST_ROUNDS as in
 // tst_random_merges.cpp.
 #include "core/decide/inferred_decisions.h"
+#include "core/decide/splice.h"
 #include "tests/support/joined_branches.h"
 #include "tests/support/random_trees.h"
 #include "tests/support/test_program.h"
@@ -151,10 +152,10 @@ void TestInferredDecisions::random_everyChoiceIsReadBack()
         }
         const auto tree = joined.repository->storeTree(*result);
         QVERIFY2(tree.hasValue(), where.constData());
-        Splice again({}, forecast);
+        DecidedJoin again({Leg(forecast, &forecast->join)});
         QVERIFY2(putInferred(again, *joined.repository, *tree).hasValue(), where.constData());
         QVERIFY2(again.openCount() == 0, where.constData());
-        const auto same = again.result();
+        const auto same = again.result(0);
         QVERIFY2(same && joined.repository->storeTree(*same).value() == *tree, where.constData());
         const auto decided = splice.decisions();
         const auto inferred = again.decisions();

@@ -114,7 +114,7 @@ void TestOneSidedFile::takenUp_keepsSteps()
     const auto forecast = std::make_shared<const Forecast>(joined.forecast);
     Splice splice({"id", "refs/heads/ours", "ours", "theirs", {}, {}},
                   forecast,
-                  {Leg(forecast, &forecast->join), Leg(forecast, &forecast->join)});
+                  DecidedJoin({Leg(forecast, &forecast->join), Leg(forecast, &forecast->join)}));
     QCOMPARE(splice.files().size(), 2U);
     splice.change({written(1, "in the second leg\n")});
     const std::size_t place =
@@ -144,7 +144,7 @@ void TestOneSidedFile::decisions_findItAgain()
     for (const OwnedOutcome& outcome : outcomes) {
         again.takeUp(outcome);
     }
-    const CarriedOver carried = carryOver(splice.decisions(), again);
+    const CarriedOver carried = carryOver(splice.decisions(), again.decided());
     QVERIFY(carried.lost.empty());
     again.put(carried.placed);
     QCOMPARE(bytesOf(*again.result(), "theirs.txt"), QByteArray("a\nmended\n"));

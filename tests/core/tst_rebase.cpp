@@ -78,7 +78,7 @@ Splice spliceOf(const test::Joined& joined,
         legs.push_back(laid.leg);
         standings.push_back(laid.standing);
     }
-    return {plan, std::make_shared<const Forecast>(joined.forecast), legs, standings};
+    return {plan, std::make_shared<const Forecast>(joined.forecast), DecidedJoin(legs), standings};
 }
 
 /// Decides every open region of a leg for a text of one's own.
@@ -282,9 +282,9 @@ void TestRebase::emptied_isSkippedOrKept()
     keeping.keepsEmptied = true;
     Splice kept(keeping,
                 std::make_shared<const Forecast>(joined.forecast),
-                splice.legs(),
+                DecidedJoin(splice.legs()),
                 splice.standings());
-    kept.put(carryOver(splice.decisions(), kept).placed);
+    kept.put(carryOver(splice.decisions(), kept.decided()).placed);
     QCOMPARE(recordingPlanOf(kept, {})->commits.size(), std::size_t{3});
 }
 

@@ -165,7 +165,7 @@ void TestSplice::restore_storedDecisions_findTheirPlace()
                       0,
                       {}});  // not offered there
     Splice second = sampleSplice();
-    const CarriedOver carried = carryOver(stored, second);
+    const CarriedOver carried = carryOver(stored, second.decided());
     QCOMPARE(carried.placed.size(), std::size_t{2});
     QCOMPARE(carried.lost.size(), std::size_t{3});
     second.put(carried.placed);
@@ -327,7 +327,7 @@ void TestSplice::legs_keepTheirFilesApart()
     second->ours.tree = *ObjectId::fromHex(std::string(40, 'd'));
     Splice splice({"id", "refs/heads/x", "x", "origin/main", {}, {}},
                   forecast,
-                  {Leg(forecast, &forecast->join), second});
+                  DecidedJoin({Leg(forecast, &forecast->join), second}));
     QCOMPARE(splice.files().size(), std::size_t{4});
     splice.decideAllOpen(0, FileChoice::ours);
     splice.answer(1, FileChoice::ours);
@@ -339,8 +339,8 @@ void TestSplice::legs_keepTheirFilesApart()
     // Stored decisions go back to their own leg.
     Splice again({"id", "refs/heads/x", "x", "origin/main", {}, {}},
                  forecast,
-                 {Leg(forecast, &forecast->join), second});
-    const CarriedOver carried = carryOver(splice.decisions(), again);
+                 DecidedJoin({Leg(forecast, &forecast->join), second}));
+    const CarriedOver carried = carryOver(splice.decisions(), again.decided());
     QVERIFY(carried.lost.empty());
     again.put(carried.placed);
     QVERIFY(again.decisions() == splice.decisions());
@@ -360,7 +360,7 @@ void TestSplice::steps_ofAnEarlierRun_areUndone()
     QCOMPARE(told[3].step, std::size_t{2});
 
     Splice second = sampleSplice();
-    second.put(carryOver(first.decisions(), second).placed);
+    second.put(carryOver(first.decisions(), second.decided()).placed);
     second.restoreSteps({7, {told[0].before, told[1].before}, {told[3].before}});
     (void)second.redo();
     QCOMPARE(second.state(kQuestion).choice, std::string("base"));

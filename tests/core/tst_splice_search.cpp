@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/decide/splice.h"
 #include "core/decide/splice_search.h"
 #include "tests/support/test_program.h"
 
@@ -51,17 +52,17 @@ void TestSpliceSearch::find_caseMattersOnlyIfAsked()
 void TestSpliceSearch::count_allFiles()
 {
     const Splice splice = sampleSplice();
-    QCOMPARE(countWords(splice, {"lock", false}).places, std::size_t{3});
-    QCOMPARE(countWords(splice, {"lock", false}).files, std::size_t{2});
-    QCOMPARE(countWords(splice, {"Lock", true}).places, std::size_t{1});
-    QCOMPARE(countWords(splice, {"nowhere", false}).files, std::size_t{0});
+    QCOMPARE(countWords(splice.decided(), {"lock", false}).places, std::size_t{3});
+    QCOMPARE(countWords(splice.decided(), {"lock", false}).files, std::size_t{2});
+    QCOMPARE(countWords(splice.decided(), {"Lock", true}).places, std::size_t{1});
+    QCOMPARE(countWords(splice.decided(), {"nowhere", false}).files, std::size_t{0});
     QVERIFY(holdsWords(splice.files()[1], {"LOCK", false}));
 }
 
 void TestSpliceSearch::replace_leavesOpenRegionsAlone()
 {
     Splice splice = sampleSplice();
-    Replacement replacement = replaceWords(splice, {"lock", false}, "gate");
+    Replacement replacement = replaceWords(splice.decided(), {"lock", false}, "gate");
     QCOMPARE(replacement.places, std::size_t{2});
     QCOMPARE(replacement.leftInOpen, std::size_t{1});
     splice.change(replacement.changes);
@@ -69,7 +70,7 @@ void TestSpliceSearch::replace_leavesOpenRegionsAlone()
     QCOMPARE(splice.files()[1].text->wholeText(), std::string("X gate\ny\nZ\n"));
     QCOMPARE(splice.openCount(), std::size_t{1});
     splice.decideAllOpen(0, FileChoice::ours);
-    splice.change(replaceWords(splice, {"Lock", true}, "Gate").changes);
+    splice.change(replaceWords(splice.decided(), {"Lock", true}, "Gate").changes);
     QCOMPARE(splice.files()[0].text->wholeText(), std::string("Gate ours\nm\ngate\n"));
     QCOMPARE(splice.state({0, 1}).choice, std::string("ours"));
     (void)splice.undo();

@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/decide/splice.h"
 #include "core/decide/together.h"
 #include "tests/support/test_program.h"
 
@@ -50,7 +51,7 @@ private slots:
 void TestTogether::change_isOneStep()
 {
     Splice splice = sampleSplice();
-    splice.change(changesTogether(splice, kAll, TogetherChoice::theirs));
+    splice.change(changesTogether(splice.decided(), kAll, TogetherChoice::theirs));
     QCOMPARE(splice.openCount(), std::size_t{0});
     QCOMPARE(splice.files()[0].text->wholeText(), std::string("t1\nt2\nend\n"));
     QCOMPARE(splice.state(kAll[2]).choice, std::string("theirs"));
@@ -61,37 +62,38 @@ void TestTogether::change_isOneStep()
 void TestTogether::both_leavesQuestionsOut()
 {
     Splice splice = sampleSplice();
-    const auto changes = changesTogether(splice, kAll, TogetherChoice::theirsOurs);
+    const auto changes = changesTogether(splice.decided(), kAll, TogetherChoice::theirsOurs);
     QCOMPARE(changes.size(), std::size_t{2});
     splice.change(changes);
     QCOMPARE(splice.files()[1].text->wholeText(), std::string("head\ntheirs\nours\nend\n"));
-    QCOMPARE(lossTogether(splice, kAll, TogetherChoice::theirsOurs).leftOut, std::size_t{1});
+    QCOMPARE(lossTogether(splice.decided(), kAll, TogetherChoice::theirsOurs).leftOut,
+             std::size_t{1});
 }
 
 void TestTogether::loss_isCounted()
 {
     Splice splice = sampleSplice();
-    const TogetherLoss ours = lossTogether(splice, kAll, TogetherChoice::ours);
+    const TogetherLoss ours = lossTogether(splice.decided(), kAll, TogetherChoice::ours);
     QCOMPARE(ours.theirsLines, std::size_t{3});
     QCOMPARE(ours.oursLines, std::size_t{0});
     QCOMPARE(ours.filesGone, std::size_t{0});
     QCOMPARE(ours.handTexts, std::size_t{0});
-    const TogetherLoss theirs = lossTogether(splice, kAll, TogetherChoice::theirs);
+    const TogetherLoss theirs = lossTogether(splice.decided(), kAll, TogetherChoice::theirs);
     QCOMPARE(theirs.oursLines, std::size_t{2});
     QCOMPARE(theirs.filesGone, std::size_t{1});
-    const TogetherLoss both = lossTogether(splice, {{1, 1}}, TogetherChoice::oursTheirs);
+    const TogetherLoss both = lossTogether(splice.decided(), {{1, 1}}, TogetherChoice::oursTheirs);
     QCOMPARE(both.oursLines + both.theirsLines, std::size_t{0});
     splice.change({{kAll[0], {true, std::string(kOwnText), "mine\n"}}});
-    QCOMPARE(lossTogether(splice, kAll, TogetherChoice::ours).handTexts, std::size_t{1});
+    QCOMPARE(lossTogether(splice.decided(), kAll, TogetherChoice::ours).handTexts, std::size_t{1});
 }
 
 void TestTogether::leaveOpen_takesBack()
 {
     Splice splice = sampleSplice();
-    splice.change(changesTogether(splice, kAll, TogetherChoice::ours));
-    const TogetherLoss none = lossTogether(splice, kAll, TogetherChoice::leaveOpen);
+    splice.change(changesTogether(splice.decided(), kAll, TogetherChoice::ours));
+    const TogetherLoss none = lossTogether(splice.decided(), kAll, TogetherChoice::leaveOpen);
     QCOMPARE(none.filesGone + none.oursLines + none.theirsLines, std::size_t{0});
-    splice.change(changesTogether(splice, kAll, TogetherChoice::leaveOpen));
+    splice.change(changesTogether(splice.decided(), kAll, TogetherChoice::leaveOpen));
     QCOMPARE(splice.openCount(), std::size_t{3});
     QVERIFY(!splice.state(kAll[0]).text.has_value());
 }
@@ -99,10 +101,10 @@ void TestTogether::leaveOpen_takesBack()
 void TestTogether::openPlaces_areThoseOfTheFile()
 {
     Splice splice = sampleSplice();
-    QVERIFY((openPlacesOf(splice, 0) == std::vector<SlotPlace>{kAll[0]}));
-    QVERIFY((openPlacesOf(splice, 2) == std::vector<SlotPlace>{kAll[2]}));
+    QVERIFY((openPlacesOf(splice.decided(), 0) == std::vector<SlotPlace>{kAll[0]}));
+    QVERIFY((openPlacesOf(splice.decided(), 2) == std::vector<SlotPlace>{kAll[2]}));
     splice.answer(2, FileChoice::ours);
-    QVERIFY(openPlacesOf(splice, 2).empty());
+    QVERIFY(openPlacesOf(splice.decided(), 2).empty());
 }
 
 ROPE_TESTS(TestTogether, QCoreApplication)

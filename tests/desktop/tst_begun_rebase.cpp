@@ -67,7 +67,7 @@ struct Taken
     BegunJoin join;
     std::unique_ptr<Journal> journal;
     std::unique_ptr<Splice> splice;
-    PreparedSplice prepared;
+    RebaseScope scope;
     PlaceAddress address;
 
     explicit Taken(const std::string& folder, const char* id = "splice-1")
@@ -75,21 +75,21 @@ struct Taken
         address.folder = folder;
         const BegunWork work = begunWork(address).value();
         join = work.join;
-        SplicePlan plan = planToFinish(join, work.stamp);
+        SplicePlan plan = planToFinish(join, work.files.stamp);
         plan.id = id;
         plan.workChoice = WorkChoice::none;
         place = std::move(openPlace(folder, {})).value();
         journal = std::move(Journal::open(*place->privateFolder())).value();
         const auto survey = spliceForecast(address, plan, {}, {}).value();
         const std::shared_ptr<const Forecast> forecast(survey, &survey->forecast);
-        prepared = readBegun(address, plan, forecast, {}, {}).value();
-        splice = makeSplice(plan, forecast, prepared);
-        splice->put(carryOver(prepared.decisions, *splice).placed);
         JournalEntry entry;
         entry.plan = plan;
         entry.startedAt = 1;
         (void)journal->begin(entry);
-        (void)prepareSplice(address, plan);
+        auto prepared = prepareSplice(address, {plan, forecast, {}}, {}, {}).value();
+        scope = std::move(prepared.scope);
+        splice = std::make_unique<Splice>(
+            plan, forecast, std::move(prepared.decided), std::move(prepared.standings));
     }
 
     /// Decides all that is open for one side, leg by leg, each laid on what those before it give.
@@ -103,9 +103,13 @@ struct Taken
                 }
             }
             if (splice->laysCommits()) {
-                LayRequest request{prepared.scope, splice->decisions(), splice->legs(), {}, {}};
-                request.oneSided = prepared.oneSided;
-                request.below = prepared.scope.commits.size() < splice->standings().size()
+                LayRequest request{scope, splice->decisions(), splice->legs(), {}, {}};
+                for (const SpliceFile& own : splice->files()) {
+                    if (own.own) {
+                        request.oneSided.push_back(own.own);
+                    }
+                }
+                request.below = scope.commits.size() < splice->standings().size()
                                     ? splice->legs().front()
                                     : nullptr;
                 (void)putLaid(*splice, layCommits(*place, request).value());

@@ -55,7 +55,7 @@ struct Course
     [[nodiscard]] bool decide()
     {
         Splice& splice = *splices.splice();
-        splice.change(changesTogether(splice, {region()}, TogetherChoice::theirs));
+        splice.change(changesTogether(splice.decided(), {region()}, TogetherChoice::theirs));
         return QTest::qWaitFor([this] { return splices.isSettled(); });
     }
 

@@ -95,8 +95,9 @@ inline TakenOver takeOver(const std::string& folder)
     SplicePlan plan{
         "splice-1", join->line, join->lineName, join->theirsName, join->ours, join->theirs};
     plan.begun = files.stamp;
-    taken.splice = std::make_unique<Splice>(plan, taken.forecast);
-    taken.begun = putBegun(*taken.splice, *taken.place, files).value();
+    DecidedJoin decided({Leg(taken.forecast, &taken.forecast->join)});
+    taken.begun = putBegun(decided, *taken.place, files).value();
+    taken.splice = std::make_unique<Splice>(plan, taken.forecast, std::move(decided));
     return taken;
 }
 }  // namespace rope::test

@@ -39,7 +39,7 @@ inline CheckedTexts joinedForChecking(const std::string& path,
     outcome.text = std::make_shared<const TextJoin>(joinTexts(base, ours, theirs).value());
     SpliceFile file;
     file.outcome = &outcome;
-    file.text = std::make_unique<SplicedText>(outcome.text);
+    file.text = CopiedPtr(SplicedText(outcome.text));
     for (std::size_t region = 0; region < outcome.regionCount(); ++region) {
         file.text->setState(file.text->slotOfRegion(region),
                             {true, std::string(kOwnText), decide(*outcome.text, region)});
