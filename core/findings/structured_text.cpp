@@ -149,7 +149,9 @@ public:
         : m_keys(twice)
     {
     }
-    void OnDocumentStart(const YAML::Mark& /*mark*/) override {}
+    void OnDocumentStart(const YAML::Mark& mark) override { m_begins = mark; }
+    /// Where the document begins that was read last.
+    [[nodiscard]] const YAML::Mark& begins() const { return m_begins; }
     void OnDocumentEnd() override {}
     void OnNull(const YAML::Mark& /*mark*/, YAML::anchor_t /*anchor*/) override { value(); }
     void OnAlias(const YAML::Mark& /*mark*/, YAML::anchor_t /*anchor*/) override { value(); }
@@ -201,6 +203,7 @@ private:
     }
     KeyTracker m_keys;
     std::vector<Next> m_levels;
+    YAML::Mark m_begins;
 };
 
 void readYaml(std::string_view text, StructuredReading& reading)
@@ -209,7 +212,13 @@ void readYaml(std::string_view text, StructuredReading& reading)
         std::istringstream stream{std::string(text)};
         YAML::Parser parser(stream);
         YamlKeys keys(reading.twice);
-        while (parser.HandleNextDocument(keys)) {
+        for (int before = -1; parser.HandleNextDocument(keys); before = keys.begins().pos) {
+            if (keys.begins().pos == before) {
+                // The parser stays before what can begin no document, such as a comma.
+                reading.fault = {static_cast<LineNumber>(std::max(keys.begins().line, 0)),
+                                 "no document can begin so"};
+                break;
+            }
         }
     } catch (const YAML::Exception& error) {
         reading.fault = {static_cast<LineNumber>(std::max(error.mark.line, 0)), error.msg};

@@ -29,6 +29,8 @@ void TestStructuredText::faults_areToldWithTheirLine_data()
     QTest::newRow("toml, quote") << Language::toml << QByteArray("a = \"1\nb = 2\n") << 0;
     QTest::newRow("yaml") << Language::yaml << QByteArray("a:\n  - b\n  - c: 1\n") << -1;
     QTest::newRow("yaml, indent") << Language::yaml << QByteArray("a:\n  b: 1\n c: 2\n") << 2;
+    QTest::newRow("yaml, comma first") << Language::yaml << QByteArray("# a\n, b: 1\n") << 1;
+    QTest::newRow("yaml, documents") << Language::yaml << QByteArray("a: 1\n---\nb: 2\n") << -1;
     QTest::newRow("xml") << Language::markup << QByteArray("<a>\n<b/>\n</a>") << -1;
     QTest::newRow("xml, tag") << Language::markup << QByteArray("<a>\n<b>\n</a>") << 2;
     QTest::newRow("ini has none") << Language::ini << QByteArray("[a\nb\n=\n") << -1;
