@@ -68,21 +68,23 @@ public:
         , m_request(request)
         , m_progress(progress)
         , m_stop(stop)
-        , m_snapshots(request.below ? Overlay(place, *request.below->held) : Overlay(place))
+        , m_snapshots(place, heldAtFirst(request))
         , m_rules(std::make_shared<MergeRules>())
-        , m_ground(request.scope.onto.tree)
+        , m_ground(request.kept.empty() ? request.scope.onto.tree : request.kept.back().tree)
+        , m_isAbout(!request.kept.empty()
+                    && (request.kept.back().standing.isAbout || request.kept.back().isOpen))
     {
     }
 
     Result<std::vector<LaidCommit>> all()
     {
-        std::vector<LaidCommit> laid;
+        std::vector<LaidCommit> laid = m_request.kept;
         const auto& commits = m_request.scope.commits;
-        if (m_request.below) {
+        if (m_request.below && laid.empty()) {
             TRY_ASSIGN(LaidCommit below, layBelow());
             laid.push_back(std::move(below));
         }
-        for (std::size_t i = 0; i < commits.size(); ++i) {
+        for (std::size_t i = laid.size() - firstCommitLeg(); i < commits.size(); ++i) {
             if (m_stop.stop_requested()) {
                 return Error{ErrorCode::cancelled, {}, {}};
             }
@@ -96,6 +98,14 @@ public:
     }
 
 private:
+    /// What the first join reads that is stored nowhere: the ground that those before it made.
+    static HeldObjects heldAtFirst(const LayRequest& request)
+    {
+        if (!request.kept.empty() && request.kept.size() < request.known.size()) {
+            return *request.known[request.kept.size()]->held;
+        }
+        return request.below ? *request.below->held : HeldObjects();
+    }
     /// The legs before those of commits.
     [[nodiscard]] std::size_t firstCommitLeg() const { return m_request.below ? 1 : 0; }
 
@@ -134,6 +144,7 @@ private:
         }
         decided.put(carryOver(decisionsOf(m_request.decisions, leg), decided).placed);
         const bool isOpen = decided.openCount() > 0;
+        laid.isOpen = isOpen;
         if (isOpen) {
             takeFirstOfAll(decided);
         }
@@ -197,9 +208,18 @@ private:
     Overlay m_snapshots;
     std::shared_ptr<MergeRules> m_rules;
     ObjectId m_ground;
-    bool m_isAbout = false;
+    bool m_isAbout;
 };
 }  // namespace
+
+std::vector<LegStanding> standingsOf(const std::vector<LaidCommit>& laid)
+{
+    std::vector<LegStanding> standings;
+    std::transform(laid.begin(), laid.end(), std::back_inserter(standings), [](const auto& one) {
+        return one.standing;
+    });
+    return standings;
+}
 
 const std::string&
 laidIn(LaidAs as, const Snapshot& base, const Snapshot& ours, const Snapshot& theirs)
@@ -229,18 +249,14 @@ putLaid(Splice& splice, const std::vector<LaidCommit>& laid, std::vector<Decisio
 {
     const std::size_t first = firstOtherLeg(splice, laid);
     std::vector<Leg> legs;
-    std::vector<LegStanding> standings;
-    for (std::size_t i = 0; i < laid.size(); ++i) {
-        standings.push_back(laid[i].standing);
-        if (i >= first) {
-            legs.push_back(laid[i].leg);
-        }
+    for (std::size_t i = first; i < laid.size(); ++i) {
+        legs.push_back(laid[i].leg);
     }
     const std::vector<Decision> now = splice.decisions();
     std::copy_if(now.begin(), now.end(), std::back_inserter(earlier), [&](const auto& decision) {
         return decision.leg >= first && decision.leg < splice.workLeg();
     });
-    splice.setStandings(std::move(standings));
+    splice.setStandings(standingsOf(laid));
     std::vector<LostDecision> lost;
     if (!legs.empty()) {
         splice.setLegsFrom(first, legs);

@@ -12,8 +12,10 @@ struct LaidCommit
     /// Which side is the commit and which the ground, LaidAs tells. Of a join that commits are laid on: that join.
     Leg leg;
     LegStanding standing;
-    ObjectId tree;  ///< What it makes of the ground; stored nowhere yet.
+    ObjectId tree;        ///< What it makes of the ground; stored nowhere yet.
+    bool isOpen = false;  ///< Something is open in it.
 };
+[[nodiscard]] std::vector<LegStanding> standingsOf(const std::vector<LaidCommit>& laid);
 
 /// What laying commits on a ground starts from.
 struct LayRequest
@@ -25,6 +27,9 @@ struct LayRequest
     /// Null: they are laid on `scope.onto`, and the first of them is leg 0.
     Leg below{};
     std::vector<OwnedOutcome> oneSided{};  ///< Of leg 0: see Splice::takeUp().
+    /// Of an earlier call: the legs before the first one that is decided otherwise since. They stay as they
+    /// are, and only what follows is laid anew. REQUIRES: `known` has the leg that follows them
+    std::vector<LaidCommit> kept{};
 };
 
 /// The name of the commit that a leg lays.

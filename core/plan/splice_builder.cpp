@@ -164,10 +164,8 @@ Result<std::vector<OfferedText>> SpliceBuilder::decidedBefore() const
 PreparedSplice SpliceBuilder::built(Draft draft) const
 {
     std::vector<Leg> legs;
-    std::vector<LegStanding> standings;
     for (const LaidCommit& laid : draft.laid) {
         legs.push_back(laid.leg);
-        standings.push_back(laid.standing);
     }
     if (legs.empty()) {
         legs.push_back(joinLeg());
@@ -181,7 +179,7 @@ PreparedSplice SpliceBuilder::built(Draft draft) const
     decided.offer(draft.offered);
     decided.offer(carried.offered);
     offerFromEarlierLegs(decided);
-    return {std::move(draft.scope), std::move(decided), std::move(standings), std::move(carried)};
+    return {std::move(draft.scope), std::move(decided), std::move(draft.laid), std::move(carried)};
 }
 
 Result<PreparedSplice> SpliceBuilder::fresh(EarlierDecisions earlier, const BegunJoin* begun)

@@ -51,10 +51,10 @@ struct BegunWork
 /// What a splice is made of besides its plan and its forecast.
 struct PreparedSplice
 {
-    RebaseScope scope;                   ///< What is laid anew, if anything is.
-    DecidedJoin decided;                 ///< With those earlier decisions that found their place.
-    std::vector<LegStanding> standings;  ///< Of its legs, where commits are laid anew.
-    CarriedOver carried;                 ///< What became of the earlier decisions.
+    RebaseScope scope;             ///< What is laid anew, if anything is.
+    DecidedJoin decided;           ///< With those earlier decisions that found their place.
+    std::vector<LaidCommit> laid;  ///< Where commits are laid anew: its legs, on these decisions.
+    CarriedOver carried;           ///< What became of the earlier decisions.
 };
 
 /// Works out what a plan means: its legs, and what is decided in them already. For one plan, in one thread;

@@ -19,11 +19,14 @@ LegKeeper::LegKeeper(PlaceSession& place, QObject* parent)
     connect(&m_timer, &QTimer::timeout, this, &LegKeeper::settle);
 }
 
-void LegKeeper::start(Splice& splice, RebaseScope scope, std::vector<Decision> waiting)
+void LegKeeper::start(Splice& splice, Laid laid)
 {
     m_splice = &splice;
-    m_scope = std::move(scope);
+    m_scope = std::move(laid.scope);
+    m_laid = std::move(laid.commits);
+    m_firstChanged = m_laid.size();
     m_isPaused = false;
+    auto& waiting = laid.waiting;
     const auto work =
         std::stable_partition(waiting.begin(), waiting.end(), [&splice](const Decision& decision) {
             return decision.leg < splice.workLeg();
@@ -44,12 +47,14 @@ void LegKeeper::stop()
     m_isBusy = false;
     m_splice = nullptr;
     m_scope = {};
+    m_laid.clear();
     m_waiting.clear();
     m_waitingWork.clear();
 }
 
-void LegKeeper::noteChange()
+void LegKeeper::noteChange(std::size_t leg)
 {
+    m_firstChanged = std::min(m_firstChanged, leg);
     ++m_revision;
     m_timer.start();
 }
@@ -87,6 +92,10 @@ LayRequest LegKeeper::layRequest() const
         if (file.own) {
             request.oneSided.push_back(file.own);
         }
+    }
+    const std::size_t kept = std::min(m_firstChanged, m_laid.size());
+    if (kept < request.known.size()) {
+        request.kept.assign(m_laid.begin(), m_laid.begin() + static_cast<std::ptrdiff_t>(kept));
     }
     return request;
 }
@@ -154,6 +163,8 @@ void LegKeeper::takeLaid(const std::vector<LaidCommit>& laid, int revision)
     } else {
         (void)putLaid(*m_splice, laid);
     }
+    m_laid = laid;
+    m_firstChanged = laid.size();
     m_laidRevision = revision;
     if (isOther) {
         emit legsChanged(first);

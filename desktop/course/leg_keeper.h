@@ -15,12 +15,19 @@ class LegKeeper final : public QObject
 public:
     LegKeeper(PlaceSession& place, QObject* parent);
 
-    /// Begins with a splice. `scope`: what it lays anew. `waiting`: decisions about legs that are not joined
-    /// yet, or that found no place. The splice must live until stop().
-    void start(Splice& splice, RebaseScope scope, std::vector<Decision> waiting);
+    /// What is laid anew in a splice, when it starts.
+    struct Laid
+    {
+        RebaseScope scope;
+        std::vector<LaidCommit>
+            commits;                    ///< Its legs that write commits anew, as they are decided.
+        std::vector<Decision> waiting;  ///< About legs that are not joined yet, or without a place.
+    };
+    /// Begins with a splice. It must live until stop().
+    void start(Splice& splice, Laid laid);
     void stop();
-    /// What the legs hang on is about to be decided otherwise.
-    void noteChange();
+    /// A leg is about to be decided otherwise; those behind it hang on it.
+    void noteChange(std::size_t leg);
     /// Uncommitted work may be another one than was joined.
     void lookAtWork();
     /// Uncommitted work is another one than was joined.
@@ -58,6 +65,8 @@ private:
     RebaseScope m_scope;
     std::vector<Decision> m_waiting;      ///< Of commits, without a place just now.
     std::vector<Decision> m_waitingWork;  ///< Of carried work that is not joined yet.
+    std::vector<LaidCommit> m_laid;       ///< As commits were laid last.
+    std::size_t m_firstChanged = 0;       ///< The first leg that was decided otherwise since then.
     int m_revision = 0;                   ///< Counts what changes what legs hang on.
     int m_laidRevision = -1;              ///< The one that commits were laid on last.
     int m_joinedRevision = -1;            ///< The one that carried work was joined to last.

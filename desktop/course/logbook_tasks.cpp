@@ -313,7 +313,7 @@ readLogged(const PlaceAddress& address, const JournalEntry& entry, const std::st
     const std::shared_ptr<const Forecast> forecast(*survey, &(*survey)->forecast);
     const SpliceStart start{entry.plan, forecast, {std::move(decisions), std::move(legs)}};
     TRY_ASSIGN(PreparedSplice prepared, prepareToGoOn(address, start, {}, stop));
-    Splice splice(entry.plan, forecast, std::move(prepared.decided), std::move(prepared.standings));
+    Splice splice(entry.plan, forecast, std::move(prepared.decided), standingsOf(prepared.laid));
     TRY_ASSIGN(const auto reasons, journal->reasons(entry.plan.id));
     splice.putReasons(reasons);
     for (std::size_t i = 0; i < splice.files().size(); ++i) {

@@ -269,7 +269,7 @@ void SpliceSession::beginPrepared(JournalEntry entry,
         std::make_unique<Splice>(entry.plan,
                                  std::shared_ptr<const Forecast>(survey, &survey->forecast),
                                  prepared.decided,
-                                 prepared.standings);
+                                 standingsOf(prepared.laid));
     std::vector<LegSnapshots> legs;
     for (const Leg& leg : splice->legs()) {
         legs.push_back({leg->base, leg->ours, leg->theirs});
@@ -288,7 +288,10 @@ void SpliceSession::beginPrepared(JournalEntry entry,
         m_store.report(m_store.journal().setState(follows, SpliceState::abandoned));
     }
     started.entry = entry;
-    takeUp(std::move(splice), entry, survey, prepared.scope, waitingIn(started.carried));
+    takeUp(std::move(splice),
+           entry,
+           survey,
+           {prepared.scope, prepared.laid, waitingIn(started.carried)});
     emit this->started(started);
 }
 
@@ -327,8 +330,7 @@ ProgressSink SpliceSession::startProgress()
 void SpliceSession::takeUp(std::unique_ptr<Splice> splice,
                            const JournalEntry& entry,
                            std::shared_ptr<const SurveyForecast> survey,
-                           RebaseScope scope,
-                           std::vector<Decision> waiting)
+                           LegKeeper::Laid laid)
 {
     noteCorrected(entry, *splice);
     m_survey = std::move(survey);
@@ -346,14 +348,12 @@ void SpliceSession::takeUp(std::unique_ptr<Splice> splice,
         for (const Decision& decision : change.after) {
             if (decision.leg < m_splice->workLeg()) {
                 paths.insert(decision.path);
+                m_legs.noteChange(decision.leg);
             }
-        }
-        if (!paths.empty()) {
-            m_legs.noteChange();
         }
         emit decisionsChanged(paths);
     });
-    m_legs.start(*m_splice, std::move(scope), std::move(waiting));
+    m_legs.start(*m_splice, std::move(laid));
     m_holderTimer.start();
 }
 
@@ -400,7 +400,7 @@ void SpliceSession::resume(const JournalEntry& entry)
                 std::make_unique<Splice>(entry.plan,
                                          std::shared_ptr<const Forecast>(survey, &survey->forecast),
                                          prepared.decided,
-                                         prepared.standings);
+                                         standingsOf(prepared.laid));
             if (const auto steps = m_store.journal().steps(entry.plan.id)) {
                 splice->restoreSteps(*steps);
             } else {
@@ -408,7 +408,10 @@ void SpliceSession::resume(const JournalEntry& entry)
             }
             const std::string other =
                 entry.holder == m_holder ? std::string() : livingProcess(entry.holder);
-            takeUp(std::move(splice), entry, survey, prepared.scope, waitingIn(prepared.carried));
+            takeUp(std::move(splice),
+                   entry,
+                   survey,
+                   {prepared.scope, prepared.laid, waitingIn(prepared.carried)});
             if (other.empty()) {
                 m_store.report(m_store.journal().holdSplice(entry.plan.id, m_holder));
             } else {

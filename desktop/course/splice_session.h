@@ -178,8 +178,7 @@ private:
     void takeUp(std::unique_ptr<Splice> splice,
                 const JournalEntry& entry,
                 std::shared_ptr<const SurveyForecast> survey,
-                RebaseScope scope,
-                std::vector<Decision> waiting);
+                LegKeeper::Laid laid);
     void readTip(const std::string& line, std::function<void(const ObjectId&)> take);
     [[nodiscard]] ProgressSink startProgress();
     /// The newest splice that was to finish this begun join and was put away; empty: there is none.

@@ -135,6 +135,7 @@ private slots:
     void merges_areFlattened();
     void emptied_isSkippedOrKept();
     void decisions_layLaterCommitsAnew();
+    void laying_beginsAtTheCommitDecidedOtherwise();
     void record_keepsAuthorsAndTellsHooks();
     void record_hookRefuses_nothingChanged();
     void record_indexLockedForAMoment_waits();
@@ -286,6 +287,56 @@ void TestRebase::emptied_isSkippedOrKept()
                 splice.standings());
     kept.put(carryOver(splice.decisions(), kept.decided()).placed);
     QCOMPARE(recordingPlanOf(kept, {})->commits.size(), std::size_t{3});
+}
+
+/// What stays need not be laid: the same comes of it as of laying all from the first.
+void TestRebase::laying_beginsAtTheCommitDecidedOtherwise()
+{
+    constexpr int kCommits = 5;
+    ScratchRepository scratch;
+    const auto text = [](int changed, const char* by) {
+        QByteArray lines;
+        for (int i = 0; i < kCommits; ++i) {
+            lines += "line " + QByteArray::number(i) + (i < changed ? by : "") + "\n\n\n\n";
+        }
+        return lines;
+    };
+    scratch.write("plan.txt", text(0, ""));
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    scratch.write("plan.txt", text(kCommits, " theirs"));
+    scratch.commit("theirs");
+    scratch.git("switch -q -c ours main");
+    for (int i = 1; i <= kCommits; ++i) {
+        scratch.write("plan.txt", text(i, " ours"));
+        scratch.commit(QByteArray::number(i).constData());
+    }
+    const test::Joined joined = test::joinBranches(scratch);
+    const RebaseForecast forecast = forecastOf(joined);
+    Splice splice = spliceOf(joined, forecast);
+    std::vector<LaidCommit> laid = forecast.laid;
+    for (const std::size_t leg : {0U, 1U, 3U, 2U, 3U, 4U, 1U}) {
+        decideLeg(splice, leg, "decided in " + std::to_string(leg) + "\n");
+        const std::string name = "decided anew in " + std::to_string(leg) + "\n";
+        splice.change({{{leg, 1}, {true, std::string(kOwnText), name}}});
+        const std::size_t before = leg;
+        LayRequest request{forecast.scope, splice.decisions(), splice.legs(), {}, {}};
+        request.kept.assign(laid.begin(), laid.begin() + static_cast<std::ptrdiff_t>(before));
+        std::size_t joins = 0;
+        laid = layCommits(*joined.repository, request, [&](const Progress&) { ++joins; }).value();
+        QCOMPARE(joins, forecast.laid.size() - before);
+        const auto whole =
+            layCommits(*joined.repository, {forecast.scope, request.decisions, {}}).value();
+        QCOMPARE(laid.size(), whole.size());
+        for (std::size_t i = 0; i < whole.size(); ++i) {
+            QVERIFY(laid[i].tree == whole[i].tree);
+            QVERIFY(laid[i].isOpen == whole[i].isOpen);
+            QVERIFY(laid[i].standing.isAbout == whole[i].standing.isAbout);
+            QVERIFY(laid[i].standing.isEmptied == whole[i].standing.isEmptied);
+            QVERIFY(i >= before || laid[i].leg == splice.legs()[i]);
+        }
+        (void)putLaid(splice, laid);
+    }
 }
 
 void TestRebase::decisions_layLaterCommitsAnew()

@@ -89,7 +89,7 @@ struct Taken
         auto prepared = prepareSplice(address, {plan, forecast, {}}, {}, {}).value();
         scope = std::move(prepared.scope);
         splice = std::make_unique<Splice>(
-            plan, forecast, std::move(prepared.decided), std::move(prepared.standings));
+            plan, forecast, std::move(prepared.decided), standingsOf(prepared.laid));
     }
 
     /// Decides all that is open for one side, leg by leg, each laid on what those before it give.
