@@ -2,26 +2,11 @@
 #pragma once
 
 #include "core/base/object_id.h"
+#include "core/decide/splice_kind.h"
 
 #include <string>
 
 namespace rope {
-/// What a splice makes.
-enum class SpliceKind {
-    merge,        ///< A merge commit.
-    rebase,       ///< Own commits are written anew, on top of theirs.
-    fastForward,  ///< The line moves; no commit is made.
-    bringBack,    ///< Work that was set aside comes back to the files, uncommitted.
-    ownCommit,    ///< A commit of uncommitted work.
-    switchLine,   ///< Another line is checked out.
-    correction,   ///< A commit on top of a sent one, which holds what was decided otherwise.
-    revert,       ///< A commit that takes out again what a sent one brought in.
-    rollBack,     ///< The line goes back to where it stood before a splice.
-    rollForward,  ///< The line goes to what a splice that was rolled back had recorded.
-    pick,         ///< A commit of elsewhere is made anew upon the line.
-    rebaseCorrection,  ///< As a correction, of a rebase: its commits are decided anew, and stay as they are.
-};
-
 /// What becomes of work that is not committed yet.
 enum class WorkChoice {
     none,         ///< There is none, or there must be none.
@@ -56,15 +41,9 @@ struct SplicePlan
     std::string begun{};
 
     /// Whether each of the line's own commits is joined to theirs, to be written anew or to be corrected.
-    [[nodiscard]] bool laysOwnCommits() const
-    {
-        return kind == SpliceKind::rebase || kind == SpliceKind::rebaseCorrection;
-    }
+    [[nodiscard]] bool laysOwnCommits() const { return factsOf(kind).laysOwnCommits; }
     /// Whether what was recorded stays, and what is decided otherwise is a commit on top.
-    [[nodiscard]] bool isCorrection() const
-    {
-        return kind == SpliceKind::correction || kind == SpliceKind::rebaseCorrection;
-    }
+    [[nodiscard]] bool isCorrection() const { return factsOf(kind).isCorrection; }
     /// Where the line must still stand when the splice is recorded.
     [[nodiscard]] const ObjectId& expected() const
     {

@@ -15,6 +15,7 @@
 #include <QUuid>
 #include <QVariant>
 
+#include <algorithm>
 #include <array>
 #include <cerrno>
 #include <cstring>
@@ -27,18 +28,6 @@ constexpr std::array<const char*, 4> kStateNames{"open", "recording", "recorded"
 constexpr std::size_t kIdDigits = 12;               // of a journal's id, in names of what it keeps
 constexpr std::size_t kStepsBetweenWeighings = 16;  // adding up their bytes reads them all
 constexpr std::array<const char*, 2> kBegunByNames{"window", "command"};
-constexpr std::array<const char*, 12> kKindNames{"merge",
-                                                 "rebase",
-                                                 "fast-forward",
-                                                 "bring-back",
-                                                 "own-commit",
-                                                 "switch",
-                                                 "correction",
-                                                 "revert",
-                                                 "roll-back",
-                                                 "roll-forward",
-                                                 "pick",
-                                                 "rebase-correction"};
 constexpr std::array<const char*, 5> kWorkChoiceNames{
     "none", "carry", "set-aside", "brought-back", "files-stay"};
 
@@ -62,6 +51,16 @@ std::optional<Enum> valueIn(const std::array<const char*, count>& names, const Q
         }
     }
     return std::nullopt;
+}
+
+/// A merge where no kind is called so.
+SpliceKind kindNamed(const QString& name)
+{
+    const auto found = std::find_if(kKinds.begin(), kKinds.end(), [&](const KindFacts& kind) {
+        return name == QLatin1String(kind.name);
+    });
+    return found == kKinds.end() ? SpliceKind::merge
+                                 : static_cast<SpliceKind>(found - kKinds.begin());
 }
 
 /// Paths, names and texts are bytes: stored as blobs, so that nothing is taken for an encoding.
@@ -360,7 +359,7 @@ Status Journal::begin(const JournalEntry& entry, const std::vector<LegSnapshots>
           entry.round,
           text(entry.follows),
           text(entry.holder),
-          nameIn(kKindNames, plan.kind),
+          QLatin1String(factsOf(plan.kind).name),
           hexOrNothing(plan.replaced),
           nameIn(kWorkChoiceNames, plan.workChoice),
           hexOrNothing(plan.work),
@@ -418,8 +417,7 @@ Result<std::vector<JournalEntry>> Journal::entriesWhere(const char* condition,
         entry.round = query.value(14).toInt();
         entry.follows = query.value(15).toString().toStdString();
         entry.holder = query.value(16).toString().toStdString();
-        entry.plan.kind =
-            valueIn<SpliceKind>(kKindNames, query.value(17).toString()).value_or(SpliceKind::merge);
+        entry.plan.kind = kindNamed(query.value(17).toString());
         entry.plan.replaced = idOf(query.value(18));
         entry.plan.workChoice = valueIn<WorkChoice>(kWorkChoiceNames, query.value(19).toString())
                                     .value_or(WorkChoice::none);

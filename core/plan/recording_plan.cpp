@@ -47,16 +47,11 @@ RecordingPlan planUpon(const SplicePlan& plan)
 
 std::vector<ObjectId> parentsOf(const SplicePlan& plan)
 {
-    switch (plan.kind) {
-    case SpliceKind::correction:
-    case SpliceKind::rebaseCorrection:
+    if (plan.isCorrection()) {
         return {plan.expected()};
-    case SpliceKind::revert:
-    case SpliceKind::pick:
-        return {plan.ours};
-    default:
-        return {plan.ours, plan.theirs};
     }
+    return factsOf(plan.kind).isOnTop ? std::vector{plan.ours}
+                                      : std::vector{plan.ours, plan.theirs};
 }
 
 /// What was decided in a leg, to stand beside its commit; empty: nothing was, or it is not wished for.
@@ -180,8 +175,7 @@ RecordingPlan movePlan(const SplicePlan& plan, const std::optional<ResultSnapsho
     recording.target = plan.theirs;
     recording.workAfter = workAfter;
     recording.reason = reasonToMove(plan);
-    recording.joinsNothing =
-        plan.kind == SpliceKind::rollBack || plan.kind == SpliceKind::rollForward;
+    recording.joinsNothing = factsOf(plan.kind).isRoll;
     recording.onto = plan.kind == SpliceKind::rebase ? plan.theirsName : std::string();
     return recording;
 }

@@ -169,7 +169,7 @@ void SpliceWiring::onDoneAtOnce(const JournalEntry& entry, const Recorded& recor
 {
     const SpliceKind kind = entry.plan.kind;
     const bool switches = kind == SpliceKind::switchLine;
-    if (switches || kind == SpliceKind::rollBack || kind == SpliceKind::rollForward) {
+    if (switches || factsOf(kind).isRoll) {
         m_parts.push->forgetAnswer();
     }
     if (switches) {

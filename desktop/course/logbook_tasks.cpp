@@ -28,21 +28,14 @@ constexpr std::size_t kMostRows = 300;
 constexpr std::size_t kMostFollowed = 60;  // splices of which is found what came after, the newest
 constexpr std::size_t kMostAfter = 5;
 
-bool isRoll(SpliceKind kind)
-{
-    return kind == SpliceKind::rollBack || kind == SpliceKind::rollForward;
-}
-
-/// What is listed: what made something, or would. The rest are events in the life of these.
+/// What is listed: what made something, or would.
 bool isListed(const JournalEntry& entry, const std::set<std::string>& carriedOn)
 {
-    const SpliceKind kind = entry.plan.kind;
     const bool isLeftByCommand =
         entry.begunBy == BegunBy::command && entry.state == SpliceState::abandoned;
     const bool isCarriedOn =
         entry.state == SpliceState::abandoned && carriedOn.contains(entry.plan.id);
-    return !isRoll(kind) && kind != SpliceKind::bringBack && kind != SpliceKind::switchLine
-           && !isLeftByCommand && !isCarriedOn;
+    return factsOf(entry.plan.kind).isListed && !isLeftByCommand && !isCarriedOn;
 }
 
 class LogbookReader
@@ -96,7 +89,7 @@ private:
             if (roll != m_rolls.end() && roll->second == SpliceKind::rollBack) {
                 continue;  // what it took the place of, or out, stands again
             }
-            if (isRoll(entry.plan.kind)) {
+            if (factsOf(entry.plan.kind).isRoll) {
                 m_rolls.try_emplace(entry.follows, entry.plan.kind);  // the newest comes first
             } else if (entry.plan.kind == SpliceKind::revert) {
                 m_next[entry.plan.theirs] = entry.recorded;
@@ -290,11 +283,7 @@ readLogged(const PlaceAddress& address, const JournalEntry& entry, const std::st
 {
     LoggedDetails details;
     details.splice = entry.plan.id;
-    const SpliceKind kind = entry.plan.kind;
-    const bool isJoin = kind == SpliceKind::merge || entry.plan.laysOwnCommits()
-                        || entry.plan.isCorrection() || kind == SpliceKind::revert
-                        || kind == SpliceKind::pick;
-    if (!isJoin) {
+    if (!factsOf(entry.plan.kind).makesCommits) {
         return details;
     }
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));

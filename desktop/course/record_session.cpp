@@ -16,9 +16,7 @@ namespace {
 /// Whether it is a commit that says nothing but what it changes.
 bool standsAloneOnTop(const SplicePlan& plan)
 {
-    return plan.begun.empty()
-           && (plan.isCorrection() || plan.kind == SpliceKind::revert
-               || plan.kind == SpliceKind::pick);
+    return plan.begun.empty() && factsOf(plan.kind).isOnTop;
 }
 }  // namespace
 

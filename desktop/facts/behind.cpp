@@ -11,9 +11,7 @@ namespace {
 /// Whether commits that came to theirs belong into it: what is recorded anew joins what was joined before.
 bool followsTheirs(const SplicePlan& plan)
 {
-    return plan.replaced.isNull()
-           && (plan.kind == SpliceKind::merge || plan.kind == SpliceKind::rebase
-               || plan.kind == SpliceKind::fastForward);
+    return plan.replaced.isNull() && factsOf(plan.kind).followsTheirs;
 }
 }  // namespace
 

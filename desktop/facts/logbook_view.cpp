@@ -29,11 +29,6 @@ QString afterInWords(const LoggedSplice& splice)
              more);
 }
 
-bool isOfCommits(const SplicePlan& plan)
-{
-    return plan.kind == SpliceKind::merge || plan.laysOwnCommits() || plan.isCorrection();
-}
-
 QString whyNowhere(const LoggedSplice& splice)
 {
     const QString branch = shown(splice.entry.plan.oursName);
@@ -64,7 +59,7 @@ QString whereInWords(const LoggedSplice& splice)
 void addReopening(const LoggedSplice& splice, LogActions& actions)
 {
     const SplicePlan& plan = splice.entry.plan;
-    if (!isOfCommits(plan) || splice.state == LogState::replaced
+    if (!factsOf(plan.kind).isReopened || splice.state == LogState::replaced
         || splice.state == LogState::rolledBack) {
         return;
     }
@@ -121,8 +116,7 @@ void addWayBack(const LoggedSplice& splice, LogActions& actions)
     }
     const bool isMove = plan.kind == SpliceKind::fastForward;
     // A checkout, or a roll forward, ends at a commit that something else has made.
-    const bool madeCommits =
-        isOfCommits(plan) || plan.kind == SpliceKind::revert || plan.kind == SpliceKind::pick;
+    const bool madeCommits = factsOf(plan.kind).makesCommits;
     if (splice.isSent && !isMove) {
         if (!splice.next.isNull()) {
             actions.backWords =
@@ -250,7 +244,7 @@ QString stateInWords(const LoggedSplice& splice)
 QString decidedInWords(const LoggedSplice& splice)
 {
     if (splice.decided == 0) {
-        return isOfCommits(splice.entry.plan) && splice.state != LogState::open
+        return factsOf(splice.entry.plan.kind).isReopened && splice.state != LogState::open
                        && splice.state != LogState::putAway
                    ? tr("joined cleanly")
                    : tr("nothing decided");

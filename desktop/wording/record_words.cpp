@@ -55,7 +55,7 @@ QString RecordWords::contents() const
     if (m_splice.plan().kind == SpliceKind::rebase) {
         return rebase() + finishes() + check();
     }
-    if (plan.isCorrection() || plan.kind == SpliceKind::revert || plan.kind == SpliceKind::pick) {
+    if (factsOf(plan.kind).isOnTop) {
         return onTop() + carried() + finishes() + check();
     }
     const Forecast& forecast = m_splice.forecast();
