@@ -29,7 +29,7 @@ Splice::Splice(SplicePlan plan,
 std::shared_ptr<const Splice> Splice::copy() const
 {
     auto copied = std::make_shared<Splice>(m_plan, m_forecast, m_decided, m_standings);
-    copied->m_result = m_result;
+    copied->m_result = sharedResult();  // made now: what is read by several threads changes nothing
     copied->m_reasons = m_reasons;
     return copied;
 }

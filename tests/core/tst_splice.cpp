@@ -8,6 +8,9 @@
 
 #include <QTest>
 
+#include <atomic>
+#include <thread>
+
 using namespace rope;
 
 namespace {
@@ -75,6 +78,8 @@ private slots:
     void frozen_changesNothing();
     void twoAnswersAtOnePath_areRefused();
     void legs_keepTheirFilesApart();
+    void result_isOneValueUntilSomethingChanges();
+    void copy_isReadWhileTheSpliceChanges();
     void steps_ofAnEarlierRun_areUndone();
     void gaps_areWhereLinesWereTakenOut();
     void steps_aboutPlacesThatAreGone_areLeftOut();
@@ -318,6 +323,57 @@ void TestSplice::twoAnswersAtOnePath_areRefused()
     QVERIFY(!result);
     QCOMPARE(result.error().reason, Reason::pathTwice);
     QCOMPARE(result.error().subject, std::string("b.bin"));
+}
+
+void TestSplice::result_isOneValueUntilSomethingChanges()
+{
+    const auto forecast = sampleForecast();
+    Splice splice({"id", "refs/heads/x", "x", "origin/main", {}, {}}, forecast);
+    splice.decideAllOpen(0, FileChoice::ours);
+    splice.answer(1, FileChoice::ours);
+    const auto result = splice.sharedResult();
+    QVERIFY(splice.sharedResult() == result);
+    QVERIFY(splice.copy()->sharedResult() == result);
+    QVERIFY(&result->get() == &result->get());
+    QCOMPARE(*result->get()->edits.front().bytes, std::string("o1\nm\nm2\no2\nend\n"));
+    splice.decideAllOpen(0, FileChoice::theirs);
+    QVERIFY(splice.sharedResult() == result);  // nothing was open
+    splice.undo();
+    splice.undo();
+    splice.decideAllOpen(0, FileChoice::theirs);
+    splice.answer(1, FileChoice::ours);
+    QVERIFY(splice.sharedResult() != result);
+    QCOMPARE(*splice.result()->edits.front().bytes, std::string("t1\nm\nm2\nt2\nend\n"));
+    QCOMPARE(*result->get()->edits.front().bytes, std::string("o1\nm\nm2\no2\nend\n"));
+}
+
+void TestSplice::copy_isReadWhileTheSpliceChanges()
+{
+    constexpr int kRounds = 200;
+    const auto forecast = sampleForecast();
+    Splice splice({"id", "refs/heads/x", "x", "origin/main", {}, {}}, forecast);
+    splice.decideAllOpen(0, FileChoice::ours);
+    splice.answer(1, FileChoice::ours);
+    const auto copy = splice.copy();
+    const auto result = splice.sharedResult();
+    std::vector<std::thread> readers;
+    std::atomic<int> wrong = 0;
+    for (int i = 0; i < 4; ++i) {
+        readers.emplace_back([&] {
+            for (int round = 0; round < kRounds; ++round) {
+                wrong += copy->openCount() == 0 && copy->result() ? 0 : 1;
+                wrong += *result->get()->edits.front().bytes == "o1\nm\nm2\no2\nend\n" ? 0 : 1;
+            }
+        });
+    }
+    for (int round = 0; round < kRounds; ++round) {
+        splice.undo();
+        splice.redo();
+    }
+    for (std::thread& reader : readers) {
+        reader.join();
+    }
+    QCOMPARE(wrong.load(), 0);
 }
 
 void TestSplice::legs_keepTheirFilesApart()
