@@ -81,7 +81,6 @@ enum class Reason {
     begunElsewhere,     ///< refused: a recording that this person's state does not know of.
     outOfMemory,        ///< io: more than fits into memory; subject: what was worked on.
     journalNewer,       ///< unsupported: written by a later version of this program.
-    outputFailed,       ///< io: the standard output takes no more.
 };
 
 /// An expected failure. `subject` is a path, ref or object id; `detail` is raw evidence such as

@@ -25,7 +25,6 @@ public:
     [[nodiscard]] bool isRegion(std::size_t slot) const { return m_slots->inOrder[slot].isRegion; }
     /// What the sides did all over the file; found at first use.
     [[nodiscard]] const FileHabits& habits() const;
-    [[nodiscard]] bool hasHabits() const { return m_habits.has_value(); }
     /// Which region of the join a slot is. REQUIRES: isRegion(slot)
     [[nodiscard]] std::size_t regionOf(std::size_t slot) const;
     [[nodiscard]] std::size_t slotOfRegion(std::size_t region) const { return 2 * region + 1; }

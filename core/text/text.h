@@ -31,7 +31,6 @@ public:
     [[nodiscard]] std::string_view line(LineNumber number) const;
     /// The bytes of some lines that follow each other. REQUIRES: range.end <= lineCount()
     [[nodiscard]] std::string_view lines(LineRange range) const;
-    [[nodiscard]] LineRange allLines() const { return {0, lineCount()}; }
 
 private:
     std::string m_bytes;

@@ -19,7 +19,6 @@ public:
     ChangeView(Strand strand, const char* objectName, QWidget* parent);
     void showFile(const FileReading& file);
     void clear();
-    void setStrand(Strand strand) { m_strand = strand; }
 
 private:
     Strand m_strand;

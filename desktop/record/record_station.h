@@ -66,8 +66,6 @@ public:
     void setHasRemote(bool hasRemote);
 
     [[nodiscard]] QString message() const;
-    /// Whether the person changed the proposed message.
-    [[nodiscard]] bool isMessageTouched() const { return m_isTouched; }
     void record();
     /// The station's main action: records, or leads on when that is done.
     void act() override;

@@ -26,7 +26,6 @@ public:
     /// What else the side did to the file, as a sentence below the heading; empty: nothing.
     void setRemark(const QString& sentence);
     [[nodiscard]] SideText& text() { return *m_text; }
-    [[nodiscard]] QString commitLine() const { return m_commitText; }
     /// Words of a button in the heading that opens or closes what is folded; empty: no button.
     void setFoldButton(const QString& words);
 

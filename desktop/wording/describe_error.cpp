@@ -270,8 +270,6 @@ ErrorText describeReason(const Error& error, const QString& subject)
             tr("The journal %1 was written by a later version of this program.").arg(subject),
             tr("Use that version to go on with what is open there. Looking works all the same."),
             {}};
-    case Reason::outputFailed:
-        return {tr("The output could not be written."), tr("Check free space."), {}};
     }
     return {};
 }

@@ -159,7 +159,7 @@ void TestWording::describe_knownCases_sayWhatToDo()
 void TestWording::describe_everyReason_hasASentence()
 {
     QSet<QString> sentences;
-    for (int reason = 1; reason <= static_cast<int>(Reason::outputFailed); ++reason) {
+    for (int reason = 1; reason <= static_cast<int>(Reason::journalNewer); ++reason) {
         const ErrorText text =
             describe({ErrorCode::io, "subject", "detail", static_cast<Reason>(reason)});
         QVERIFY2(!text.sentence.isEmpty() && !text.nextStep.isEmpty(),
@@ -167,7 +167,7 @@ void TestWording::describe_everyReason_hasASentence()
         QVERIFY(!text.sentence.contains(QLatin1Char('!')));
         sentences.insert(text.sentence);
     }
-    QCOMPARE(sentences.size(), static_cast<qsizetype>(Reason::outputFailed));
+    QCOMPARE(sentences.size(), static_cast<qsizetype>(Reason::journalNewer));
 }
 
 void TestWording::questions_everyKind_hasWordsAndAnswers()

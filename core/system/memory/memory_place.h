@@ -46,7 +46,6 @@ public:
     ObjectId makeCommit(const ObjectId& tree, std::vector<ObjectId> parents, std::string message);
     void setLine(const std::string& ref, const ObjectId& commit) { m_state.lines[ref] = commit; }
     void checkOut(const std::string& ref);
-    void setWorkingTree(const ObjectId& tree) { m_state.workingTree = tree; }
     /// The n-th call from now on that could touch something fails; 0: none does.
     void failAt(std::size_t call)
     {
