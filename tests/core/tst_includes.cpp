@@ -2,6 +2,7 @@
 // The direction of dependencies, read off every #include: see docs/architecture.md.
 #include "tests/support/test_program.h"
 
+#include <QDir>
 #include <QDirIterator>
 #include <QFile>
 #include <QMap>
@@ -117,6 +118,7 @@ class TestIncludes : public QObject
 private slots:
     void includes_followTheArrows();
     void testedBy_namesFilesThatExist();
+    void headers_standInAList();
 };
 
 void TestIncludes::includes_followTheArrows()
@@ -187,6 +189,32 @@ void TestIncludes::testedBy_namesFilesThatExist()
         }
     }
     QVERIFY(seen > 50);
+}
+
+/// What stands in no list of a library is not verified on its own.
+void TestIncludes::headers_standInAList()
+{
+    const QString root = rope::test::sourceFolder() + QStringLiteral("/");
+    int seen = 0;
+    for (const QString& top : {QStringLiteral("core"), QStringLiteral("desktop")}) {
+        QDirIterator headers(
+            root + top, {QStringLiteral("*.h")}, QDir::Files, QDirIterator::Subdirectories);
+        while (headers.hasNext()) {
+            const QString path = headers.next();
+            QDir folder = QFileInfo(path).dir();
+            while (!folder.exists(QStringLiteral("CMakeLists.txt"))) {
+                folder.cdUp();
+            }
+            QFile lists(folder.filePath(QStringLiteral("CMakeLists.txt")));
+            QVERIFY(lists.open(QIODevice::ReadOnly));
+            const QStringList words = QString::fromUtf8(lists.readAll())
+                                          .split(QRegularExpression(QStringLiteral("[\\s()]+")));
+            QVERIFY2(words.contains(folder.relativeFilePath(path)),
+                     qPrintable(path + QStringLiteral(" stands in no list")));
+            ++seen;
+        }
+    }
+    QVERIFY(seen > 100);
 }
 
 ROPE_TESTS(TestIncludes, QCoreApplication)
