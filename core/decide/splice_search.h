@@ -22,7 +22,9 @@ struct SearchCount
     std::size_t places = 0;
     std::size_t files = 0;
 };
+/// Linear in the texts. Open regions count with the base that they show.
 [[nodiscard]] SearchCount countWords(const DecidedJoin& decided, const SearchWords& search);
+/// Whether they stand in the file's text; never in one that is no text.
 [[nodiscard]] bool holdsWords(const SpliceFile& file, const SearchWords& search);
 
 /// What putting other words in their place would change, everywhere but in regions that are open: those

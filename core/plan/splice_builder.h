@@ -99,6 +99,7 @@ private:
         std::vector<LaidCommit> laid;
         std::vector<OfferedText> offered;
     };
+    // Each is told of where it is written.
     [[nodiscard]] bool laysUponJoin(const RebaseScope& scope) const;
     [[nodiscard]] Result<RebaseScope> scopeOfRevert() const;
     [[nodiscard]] std::vector<SplicePlan> correctionsUpTo() const;

@@ -27,12 +27,15 @@ public:
     void takeUp(const RepoPath& path);
     /// Whether all kinds of findings are told, not only those that are right often enough.
     void setTold(Told told);
+    /// What is to be shown; changed() tells of another one.
     [[nodiscard]] const CheckView& view() const { return m_view; }
     /// The splice whose files are read: the one under way. A rebase is read as one join of both branches
     /// that ends in what the last commit holds; nothing is decided in that one, and it is null while
     /// something is open.
     [[nodiscard]] Splice* readSplice() const;
+    /// Whether readSplice() is only read: it is no splice that a person decides.
     [[nodiscard]] bool isReadOnly() const;
+    /// A check is under way.
     [[nodiscard]] bool isBusy() const { return m_isBusy; }
 
 signals:

@@ -12,6 +12,7 @@ class CloneSession final : public QObject
     Q_OBJECT
 public:
     explicit CloneSession(QObject* parent);
+    /// How questions of the remote reach the person.
     void setAsking(Asking asking) { m_asking = std::move(asking); }
 
     /// Asks an address for its branches; what was asked before is not answered any more.
@@ -22,10 +23,13 @@ public:
     void stop() { m_stop.request_stop(); }
 
 signals:
+    /// Its branches, in answer to ask().
     void addressAnswered(const QString& address, const rope::RemoteLines& lines);
+    /// Nothing answers there, or not to us: why, in a sentence.
     void addressFailed(const QString& address, const QString& sentence);
     /// How far the copy is, in words.
     void progressed(const QString& text);
+    /// The copy is there, whole.
     void cloned(const QString& folder);
     /// There is no copy: why, in a sentence.
     void failed(const QString& sentence);

@@ -14,13 +14,17 @@ public:
     CollisionSession(PlaceSession& place, QObject* parent);
     /// Begins, or goes on, with the branches as they stand now. Nothing is asked of any remote.
     void start();
+    /// What was worked out so far stays known.
     void stop();
     /// Reads what a pair made of a file; the last one asked for is answered.
     void read(BranchPair pair, const RepoPath& path);
 
 signals:
+    /// Answers read().
     void pairRead(rope::BranchPair pair, const rope::PairReading& reading);
+    /// Branches or a pair could not be read; the rest is worked out all the same.
     void failed(const rope::Error& error);
+    /// The model with what became known since.
     void changed(const rope::CollisionModel& model);
     /// `now`: what is being worked out, in words; empty: nothing.
     void progressed(std::size_t known, std::size_t all, const QString& now);

@@ -22,9 +22,11 @@ public:
     [[nodiscard]] const std::vector<std::string>& refs() const { return m_refs; }
     /// Puts a branch at the end, or takes it out.
     void toggle(const std::string& ref);
+    /// Nothing where it is not in it.
     void remove(const std::string& ref);
 
 signals:
+    /// refs() is another list now.
     void changed();
 
 private:

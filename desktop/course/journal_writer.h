@@ -17,9 +17,13 @@ public:
     JournalWriter(Journal& journal, std::string folder, QObject* parent);
     ~JournalWriter() override;
 
+    /// A step of deciding, as Splice tells it; `splice`: its id.
     void storeChange(const std::string& splice, const SpliceChange& change);
+    /// Why a place is decided so; empty words take it back.
     void storeReason(const std::string& splice, const GivenReason& reason);
+    /// The message as it stands; large ones do not wait either.
     void storeMessage(const std::string& splice, const std::string& message);
+    /// Where a person is: the station, and what is looked at there.
     void
     storePlace(const std::string& splice, const std::string& station, const std::string& place);
 
@@ -27,6 +31,7 @@ public:
     void finish();
 
 signals:
+    /// Something is not stored: the disk is full, or another process has the journal.
     void failed(const rope::Error& error);
 
 private:

@@ -12,6 +12,7 @@ class LogbookSession final : public QObject
     Q_OBJECT
 public:
     LogbookSession(PlaceSession& place, QObject* parent);
+    /// Reads it again; answered by looked().
     void look();
     /// What was decided in a splice; the last one asked for is answered.
     void readDetails(const JournalEntry& entry);
@@ -19,20 +20,25 @@ public:
     void readMerge(const ObjectId& merge);
     /// Reads the merges of the history beside the interface, or stops reading.
     void readMerges();
+    /// Stops reading merges where that is under way, else begins.
     void toggleReading();
     /// Reads the merge that a person named, and lists it first.
     void readNamed(const QString& name);
     /// A person wants to be rid of what is kept; until it is cleaned away it can be kept again.
     void deleteKept(const KeptWork& kept);
     void keepAgain(const KeptWork& kept);
+    /// A person says that what is odd about a merge is fine, or takes that back.
     void setMergeFine(const ObjectId& merge, bool isFine);
 
 signals:
     void looked(const rope::LogbookFacts& facts);
     void detailsReady(const rope::LoggedDetails& details);
+    /// The merges that were read so far, newest first; it comes many times while they are read.
     void mergesRead(const std::vector<rope::ReadMergeRow>& merges,
                     const rope::MergesProgress& progress);
+    /// It is out of the list; keepAgain() takes that back.
     void keptDeleted(const rope::KeptWork& kept);
+    /// What was asked for last did not go; what was known stays.
     void failed(const rope::Error& error);
 
 private:

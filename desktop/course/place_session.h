@@ -29,6 +29,7 @@ public:
 
     /// How remotes' questions reach the person, from the next opening on.
     void setAsking(Asking asking) { m_asking = std::move(asking); }
+    /// Opens the place that a folder belongs to; answered by opened(), openFailed() or openingPutOff().
     void open(const QString& folder);
     /// Looks again, without recovering anything. Cheap to call often: one look at a time, and one more
     /// after it if asked meanwhile.
@@ -38,6 +39,7 @@ public:
     /// `then` runs once it has ended, whether or not a remote answered; not where another place was
     /// opened meanwhile.
     void fetch(std::function<void()> then = {});
+    /// What has arrived by then stays.
     void stopFetching() { m_fetchStop.request_stop(); }
     [[nodiscard]] bool isFetching() const { return m_isFetching; }
 
@@ -61,22 +63,29 @@ public:
     /// Lets these commands of the repository's own configuration run from now on, and looks again.
     void allowPrograms(const std::vector<std::string>& commands);
 
+    // Of the open place; empty or null while none is open:
     [[nodiscard]] const QString& folder() const { return m_folder; }
     [[nodiscard]] const PlaceAddress& address() const { return m_address; }
     [[nodiscard]] const std::string& privateFolder() const { return m_privateFolder; }
     [[nodiscard]] std::shared_ptr<const SurveyFacts> facts() const { return m_facts; }
 
 signals:
+    /// It is open, and facts() are known.
     void opened(const rope::FoundPlace& found);
+    /// What was open before stays so.
     void openFailed(const rope::Error& error);
     /// A folder was read, but is not opened: something is being recorded in the place that is open.
     void openingPutOff(const QString& folder);
+    /// facts() is another value now.
     void factsChanged(const rope::FactsChange& change);
-    /// Since a pause nobody has looked yet: what is known may be out of date until it is told off again.
+    /// Since a pause nobody has looked yet: what is known may be out of date until `isBehind` is false
+    /// again.
     void catchingUp(bool isBehind);
     /// Of a join that another program has begun here.
     void begunForecastReady(std::shared_ptr<const rope::SurveyForecast> forecast);
+    /// Whose the next commit is; nothing: the system does not know it.
     void identityKnown(const std::optional<rope::Signature>& identity);
+    // Answers to requestForecast() and requestRebase(), by the branch that was asked about:
     void forecastReady(const std::string& ref,
                        std::shared_ptr<const rope::SurveyForecast> forecast);
     void forecastFailed(const std::string& ref, const rope::Error& error);
@@ -84,11 +93,13 @@ signals:
     void rebaseFailed(const std::string& ref, const rope::Error& error);
     /// What joining some branches gives, in short: all of them sooner or later.
     void branchesForecast(const std::vector<std::pair<std::string, rope::PairOutcome>>& outcomes);
+    // Answers to requestChanges() and requestReading():
     void changesReady(const rope::FileReading& ours, const rope::FileReading& theirs);
     void readingReady(const rope::CommitReading& reading);
     /// How far the forecast of the branch looked at is.
     void forecastProgressed(const std::string& ref, const QString& text);
     void fetchProgressed(const QString& text);
+    /// Every remote has answered or failed: which did, and what arrived.
     void fetched(const rope::Fetched& fetched);
     void failed(const rope::Error& error);
 

@@ -18,6 +18,7 @@ public:
     void watch(const QStringList& folders);
 
 signals:
+    /// Also where nothing has: whoever hears it looks.
     void mayHaveChanged();
 
 private:

@@ -18,11 +18,13 @@ public:
 
     /// Newest first.
     [[nodiscard]] static QStringList folders();
+    /// Puts it first.
     void remember(const QString& folder);
     /// Lists all of them and looks into each.
     void show();
     /// Looks into one again.
     void look(const QString& folder);
+    /// Takes it off the list; the repository itself is not touched.
     void forget(const QString& folder);
     /// It was moved: from now on the other one is meant.
     void replace(const QString& folder, const QString& by);

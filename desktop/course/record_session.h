@@ -42,10 +42,13 @@ public:
 signals:
     /// The step that it is at, in words; empty: it is over.
     void progressed(const QString& step);
+    /// The splice under way is recorded, and ends.
     void recorded(const rope::Recorded& recorded);
+    /// Nothing was recorded, and all is as before, unless the error says what is left to do.
     void failed(const rope::Error& error);
     /// Something was recorded that no splice was under way for.
     void doneAtOnce(const rope::JournalEntry& entry, const rope::Recorded& recorded);
+    /// The names that the files have now.
     void keptBeside(const std::vector<rope::RepoPath>& names);
 
 private:

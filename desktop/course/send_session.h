@@ -17,11 +17,14 @@ public:
     void look();
     /// `replaces`: in the place of what the remote has, if it still has what it was last seen with.
     void push(bool replaces = false);
+    /// Stops the push that is under way; the remote may have what it was sent by then.
     void stopPushing() { m_stop.request_stop(); }
-    [[nodiscard]] bool isPushing() const { return m_isPushing; }
+    /// Removes a branch that is merged where it was sent, here or there; answered by branchRemoved().
     void removeMerged(const MergedBranch& branch);
+    /// Removes an own branch that is merged; answered by ownBranchRemoved().
     void removeOwn(const Branch& branch);
 
+    /// Nothing: not known yet, or no place is open.
     [[nodiscard]] const std::optional<SendFacts>& facts() const { return m_facts; }
 
 signals:
@@ -30,11 +33,15 @@ signals:
     void looked(const rope::SendFacts& facts);
     /// How far it is, in words; empty: it is over.
     void progressed(const QString& text);
+    /// The remote has it: what it says it has now.
     void arrived(const rope::Proof& proof);
+    /// The remote has not taken it: why, and what a second round would mean.
     void refused(const rope::Refusal& refusal);
+    /// What there is to do next, once it was sent.
     void afterPushKnown(const rope::AfterPush& after);
     void branchRemoved(const rope::MergedBranch& branch);
     void ownBranchRemoved(const rope::Branch& branch);
+    /// Looking, or removing a branch, did not go; nothing has changed.
     void failed(const rope::Error& error);
 
 private:

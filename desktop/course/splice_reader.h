@@ -13,6 +13,7 @@ class SpliceReader final : public QObject
 public:
     SpliceReader(PlaceSession& place, SpliceSession& splices, QObject* parent);
 
+    /// Asks who touched a file of the splice, by its place among Splice::files(); each is answered.
     void requestFileFacts(std::size_t file);
     /// Asks since when the sides do not fit at a region; the last one asked for is answered.
     void requestSince(SlotPlace place);
@@ -22,6 +23,7 @@ public:
     void readUncommitted();
 
 signals:
+    // Answers to the requests above, in that order. What could not be read is in the log and not told.
     void fileFactsReady(std::size_t file, const rope::FileFacts& facts);
     void sinceReady(rope::SlotPlace place, const QString& words);
     void contentsReady(const rope::ResultReading& contents);

@@ -26,23 +26,29 @@ public:
     void run();
     /// Runs one on theirs and on ours, and on the base where `withBase`.
     void runOnSides(std::size_t command, bool withBase);
+    /// Ends what runs, with all that it has started.
     void stop() { m_stop.request_stop(); }
     /// Keeps the own commands in the repository.
     void setCommands(const std::vector<std::string>& commands);
+    /// Whether nothing is recorded here before the commands have passed.
     void setRequired(bool isRequired);
+    /// Whether scratch copies hold the files of submodules.
     void setWithSubmodules(bool withSubmodules);
     /// Whether the commands that are asked about (TrialView::asked) may run here, as they were shown.
     void allowAsked(bool isAllowed);
     /// Removes all scratch copies that nobody uses.
     void removeCopies();
 
+    /// What is to be shown; changed() tells of another one.
     [[nodiscard]] const TrialView& view() const { return m_view; }
     /// Whether nothing may be recorded as it stands, in words; empty: it may.
     [[nodiscard]] QString obstacleToRecording() const;
 
 signals:
     void changed();
+    /// What a running command printed since the last time.
     void said(const rope::SaidPart& part);
+    /// A command could not be started, or a setting not be kept.
     void failed(const rope::Error& error);
     void copiesRemoved();
 
