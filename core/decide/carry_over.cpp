@@ -44,7 +44,7 @@ public:
             const SplicedText* const text = onto.files()[i].text.get();
             for (std::size_t slot = 0; text && slot < text->slotCount(); ++slot) {
                 if (text->isRegion(slot)) {
-                    m_regions[bareKey(text->key(slot))].push_back({i, slot});
+                    m_regions[{onto.files()[i].leg, bareKey(text->key(slot))}].push_back({i, slot});
                 }
             }
         }
@@ -111,7 +111,7 @@ private:
             place({*file, *slot}, decision.state);
             return;
         }
-        const auto elsewhere = m_regions.find(bareKey(decision.slot));
+        const auto elsewhere = m_regions.find({decision.leg, bareKey(decision.slot)});
         if (elsewhere != m_regions.end() && elsewhere->second.size() == 1
             && !isTaken(elsewhere->second.front())) {
             place(elsewhere->second.front(), decision.state);
@@ -187,7 +187,8 @@ private:
 
     const DecidedJoin& m_onto;
     std::map<std::pair<std::size_t, RepoPath>, std::size_t> m_fileAt;  ///< By leg and path.
-    std::map<std::string, std::vector<SlotPlace>> m_regions;           ///< By key, over all files.
+    /// By leg and key, over all files of the leg.
+    std::map<std::pair<std::size_t, std::string>, std::vector<SlotPlace>> m_regions;
     std::set<std::pair<std::size_t, std::size_t>> m_taken;
     CarriedOver m_result;
 };

@@ -25,7 +25,8 @@ struct CarriedOver
     std::vector<LostDecision> lost;
 };
 
-/// Finds the places of earlier decisions (of an earlier splice, leg or round) in a new one.
+/// Finds the places of earlier decisions (of an earlier splice, leg or round) in a new one. A decision stays
+/// in its leg: what later legs are laid on was worked out so.
 /// A region is found by its key, in its own file first, then wherever that key stands once; a file
 /// also by the names that it has on either side, so that renames are followed. A text that was written
 /// by hand is kept with what it was written on; where that is something else now, it is joined into it

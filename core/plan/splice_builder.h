@@ -66,8 +66,8 @@ public:
                   const SplicePlan& plan,
                   std::shared_ptr<const Forecast> forecast,
                   const SpliceMemory& memory,
-                  const ProgressSink& progress = {},
-                  const std::stop_token& stop = {})
+                  const ProgressSink& progress,
+                  const std::stop_token& stop)
         : m_place(place)
         , m_plan(plan)
         , m_forecast(std::move(forecast))

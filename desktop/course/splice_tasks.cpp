@@ -448,15 +448,15 @@ Result<Recorded> recordInPlace(const PlaceAddress& address,
                                const ProgressSink& progress,
                                const std::stop_token& stop)
 {
+    const std::string& splice = request.splice->plan().id;
+    TRY_ASSIGN(RecordingPlan plan,
+               recordingPlanOf(*request.splice, request.message, request.wishes));
     TRY_ASSIGN(auto place, openPlace(address.folder, address.permissions));
     TRY_ASSIGN(const std::string folder, place->privateFolder());
     TRY_ASSIGN(auto journal, Journal::open(folder));
     if (request.newIdentity) {
         TRY(place->setIdentity(request.newIdentity->name, request.newIdentity->email));
     }
-    const std::string& splice = request.splice->plan().id;
-    TRY_ASSIGN(RecordingPlan plan,
-               recordingPlanOf(*request.splice, request.message, request.wishes));
     if (request.mustChange && plan.commits.size() == 1) {
         TRY_ASSIGN(const auto below, place->readCommits({&plan.expected, 1}));
         TRY_ASSIGN(const ObjectId tree, idOfResult(*place, plan.commits.front().result));

@@ -136,6 +136,7 @@ private slots:
     void emptied_isSkippedOrKept();
     void decisions_layLaterCommitsAnew();
     void laying_beginsAtTheCommitDecidedOtherwise();
+    void decisions_stayInTheirCommit();
     void record_keepsAuthorsAndTellsHooks();
     void record_hookRefuses_nothingChanged();
     void record_indexLockedForAMoment_waits();
@@ -337,6 +338,53 @@ void TestRebase::laying_beginsAtTheCommitDecidedOtherwise()
         }
         (void)putLaid(splice, laid);
     }
+}
+
+/// Two commits meet the same three texts in different files. What was decided in the first loses its place, and
+/// must not decide the second, which nobody was asked about and which later commits were not laid on.
+void TestRebase::decisions_stayInTheirCommit()
+{
+    ScratchRepository scratch;
+    scratch.write("a.txt", "p\n");
+    scratch.write("b.txt", "x\n");
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    scratch.write("a.txt", "z\n");
+    scratch.write("b.txt", "z\n");
+    scratch.commit("theirs");
+    scratch.git("switch -q -c ours main");
+    scratch.write("a.txt", "x\n");
+    scratch.commit("0");
+    scratch.write("a.txt", "y\n");
+    scratch.commit("1");
+    scratch.write("b.txt", "y\n");
+    scratch.commit("2");
+    scratch.write("b.txt", "y\nmore\n");
+    scratch.commit("3");
+    const test::Joined joined = test::joinBranches(scratch);
+    const RebaseForecast forecast = forecastOf(joined);
+    Splice splice = spliceOf(joined, forecast);
+    const auto fileOf = [&](std::size_t leg) {
+        const auto found = std::find_if(splice.files().begin(),
+                                        splice.files().end(),
+                                        [&](const auto& f) { return f.leg == leg; });
+        return static_cast<std::size_t>(found - splice.files().begin());
+    };
+    splice.decideAllOpen(fileOf(0), FileChoice::theirs);
+    layAnew(joined, forecast.scope, splice);
+    QCOMPARE(splice.openCountOf(1), std::size_t{1});
+    decideLeg(splice, 1, "decided\n");
+    layAnew(joined, forecast.scope, splice);
+    QCOMPARE(splice.openCountOf(2), std::size_t{1});
+    splice.change({{{fileOf(0), 1}, {true, std::string(nameOf(CandidateKind::ours)), "x\n"}}});
+    const auto laid =
+        layCommits(*joined.repository, {forecast.scope, splice.decisions(), splice.legs()}).value();
+    const auto lost = putLaid(splice, laid);
+    QCOMPARE(lost.size(), std::size_t{1});
+    for (std::size_t leg = 0; leg < laid.size(); ++leg) {
+        QCOMPARE(splice.openCountOf(leg) > 0, laid[leg].isOpen);
+    }
+    QCOMPARE(splice.openCountOf(2), std::size_t{1});
 }
 
 void TestRebase::decisions_layLaterCommitsAnew()
