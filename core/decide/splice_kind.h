@@ -24,7 +24,7 @@ enum class SpliceKind {
 /// What kinds have in common. Whoever tells several kinds from the others asks here.
 struct KindFacts
 {
-    const char* name;             ///< In the journal, for good.
+    const char* name = "";        ///< In the journal, for good.
     bool followsTheirs = false;   ///< What comes to theirs later belongs into it.
     bool makesCommits = false;    ///< It decides a join, and ends in commits.
     bool isReopened = false;      ///< What is decided in it can be decided otherwise later.

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/decide/carry_over.h"
+#include "core/join/forecast.h"
 #include "core/system/place.h"
 
 #include <memory>
