@@ -252,18 +252,26 @@ putLaid(Splice& splice, const std::vector<LaidCommit>& laid, std::vector<Decisio
     for (std::size_t i = first; i < laid.size(); ++i) {
         legs.push_back(laid[i].leg);
     }
+    // Legs before the first other one are as they were: what had no place there has none now.
+    std::vector<LostDecision> lost;
+    std::erase_if(earlier, [&](const Decision& decision) {
+        const bool isBefore = decision.leg < first;
+        if (isBefore) {
+            lost.push_back({decision, NoPlace::regionGone});
+        }
+        return isBefore;
+    });
     const std::vector<Decision> now = splice.decisions();
     std::copy_if(now.begin(), now.end(), std::back_inserter(earlier), [&](const auto& decision) {
         return decision.leg >= first && decision.leg < splice.workLeg();
     });
     splice.setStandings(standingsOf(laid));
-    std::vector<LostDecision> lost;
     if (!legs.empty()) {
         splice.setLegsFrom(first, legs);
         CarriedOver carried = carryOver(earlier, splice.decided());
         splice.put(carried.placed);
         splice.offer(carried.offered);
-        lost = std::move(carried.lost);
+        std::ranges::move(carried.lost, std::back_inserter(lost));
     }
     splice.offerFromEarlierLegs();
     return lost;

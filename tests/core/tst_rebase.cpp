@@ -385,6 +385,17 @@ void TestRebase::decisions_stayInTheirCommit()
         QCOMPARE(splice.openCountOf(leg) > 0, laid[leg].isOpen);
     }
     QCOMPARE(splice.openCountOf(2), std::size_t{1});
+    // One that waits for a place in a commit that stays does not take the place of what is decided there.
+    const std::vector<Decision> all = splice.decisions();
+    Decision waiting = all.front();
+    QCOMPARE(waiting.leg, std::size_t{0});
+    waiting.state.text = "waits\n";
+    decideLeg(splice, 2, "in the third\n");
+    const auto again =
+        layCommits(*joined.repository, {forecast.scope, splice.decisions(), splice.legs()}).value();
+    QCOMPARE(firstOtherLeg(splice, again), std::size_t{3});
+    QCOMPARE(putLaid(splice, again, {waiting}).size(), std::size_t{1});
+    QVERIFY(splice.decisions().front().state == all.front().state);
 }
 
 void TestRebase::decisions_layLaterCommitsAnew()
