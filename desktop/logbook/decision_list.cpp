@@ -115,7 +115,7 @@ public:
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override
     {
         const int line = option.fontMetrics.height();
-        int height = line + 10;
+        int height = headHeight(option) + 10;
         if (isOpen(index)) {
             const LoggedDecision& decision = m_rowOf(index.row());
             const auto lines = static_cast<int>(std::min(decision.lines.size(), kMostLines));
@@ -134,7 +134,7 @@ public:
     {
         const LoggedDecision& decision = m_rowOf(index.row());
         const QRect rect = option.rect;
-        const int line = option.fontMetrics.height();
+        const int line = headHeight(option);
         if (isOpen(index)) {
             painter->fillRect(rect, theme().paper);
             painter->fillRect(QRect(rect.left(), rect.top(), 4, rect.height()), theme().ink);
@@ -178,6 +178,11 @@ public:
 
 private:
     static int codeHeight() { return QFontMetrics(codeFont()).height() + 1; }
+    /// Room for a path too, whose letters may reach further down than those of words.
+    static int headHeight(const QStyleOptionViewItem& option)
+    {
+        return std::max(option.fontMetrics.height(), codeHeight());
+    }
 
     [[nodiscard]] bool isOpen(const QModelIndex& index) const
     {
