@@ -9,18 +9,14 @@
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
-#include <QSqlDatabase>
-#include <QSqlError>
 #include <QSqlQuery>
-#include <QUuid>
-#include <QVariant>
 
 namespace rope {
 namespace {
 /// Part of every key: an engine that decides differently asks under other keys.
 constexpr const char* kEngine = "engine 1";
 
-QByteArray bytesOf(const PairOutcome& outcome)
+QByteArray packed(const PairOutcome& outcome)
 {
     QByteArray bytes;
     QDataStream stream(&bytes, QIODevice::WriteOnly);
@@ -36,7 +32,7 @@ QByteArray bytesOf(const PairOutcome& outcome)
     return bytes;
 }
 
-/// `notYet` for what bytesOf() did not write.
+/// `notYet` for what packed() did not write.
 PairOutcome outcomeIn(const QByteArray& bytes)
 {
     QDataStream stream(bytes);
@@ -68,22 +64,10 @@ PairOutcome outcomeIn(const QByteArray& bytes)
 }
 }  // namespace
 
-ForecastCache::ForecastCache(QString connection, std::string file, std::string rules)
-    : m_connection(std::move(connection))
-    , m_file(std::move(file))
+ForecastCache::ForecastCache(const std::string& file, std::string rules)
+    : m_database(file)
     , m_rules(std::move(rules))
 {
-}
-
-ForecastCache::~ForecastCache()
-{
-    QSqlDatabase::database(m_connection, false).close();
-    QSqlDatabase::removeDatabase(m_connection);
-}
-
-Error ForecastCache::failure(const QString& detail) const
-{
-    return {ErrorCode::io, m_file, detail.toStdString()};
 }
 
 Result<std::unique_ptr<ForecastCache>> ForecastCache::open(const std::string& file,
@@ -92,12 +76,15 @@ Result<std::unique_ptr<ForecastCache>> ForecastCache::open(const std::string& fi
     const QString name = QString::fromStdString(file);
     QDir().mkpath(QFileInfo(name).path());
     const auto make = [&] {
-        return std::unique_ptr<ForecastCache>(
-            new ForecastCache(QUuid::createUuid().toString(), file, rules));
+        return std::unique_ptr<ForecastCache>(new ForecastCache(file, rules));
     };
     auto cache = make();
-    if (cache->connect()) {
+    const Status connected = cache->connect();
+    if (connected) {
         return cache;
+    }
+    if (connected.error().code == ErrorCode::busy) {
+        return connected.error();
     }
     cache.reset();
     for (const char* part : {"", "-wal", "-shm"}) {
@@ -110,23 +97,9 @@ Result<std::unique_ptr<ForecastCache>> ForecastCache::open(const std::string& fi
 
 Status ForecastCache::connect()
 {
-    QSqlDatabase database = QSqlDatabase::addDatabase(QStringLiteral("QSQLITE"), m_connection);
-    database.setDatabaseName(QString::fromStdString(m_file));
-    database.setConnectOptions(QStringLiteral("QSQLITE_BUSY_TIMEOUT=5000"));
-    if (!database.open()) {
-        return failure(database.lastError().text());
-    }
-    for (const char* statement :
-         {"PRAGMA journal_mode=WAL",
-          "PRAGMA synchronous=NORMAL",
-          "CREATE TABLE IF NOT EXISTS pairs (key TEXT PRIMARY KEY, outcome BLOB NOT NULL, "
-          "asked_at INTEGER NOT NULL) WITHOUT ROWID"}) {
-        QSqlQuery query(database);
-        if (!query.exec(QLatin1String(statement))) {
-            return failure(query.lastError().text());
-        }
-    }
-    return ok();
+    TRY(m_database.connect());
+    return m_database.run("CREATE TABLE IF NOT EXISTS pairs (key TEXT PRIMARY KEY, outcome BLOB "
+                          "NOT NULL, asked_at INTEGER NOT NULL) WITHOUT ROWID");
 }
 
 std::string ForecastCache::keyOf(const CommitPair& pair) const
@@ -136,64 +109,43 @@ std::string ForecastCache::keyOf(const CommitPair& pair) const
 
 Result<std::vector<PairOutcome>> ForecastCache::find(std::span<const CommitPair> pairs)
 {
-    QSqlDatabase database = QSqlDatabase::database(m_connection);
     std::vector<PairOutcome> known(pairs.size());
-    QSqlQuery look(database);
-    QSqlQuery touch(database);
-    const bool isReady =
-        look.prepare(QStringLiteral("SELECT outcome FROM pairs WHERE key = ?"))
-        && touch.prepare(QStringLiteral("UPDATE pairs SET asked_at = ? WHERE key = ?"))
-        && database.transaction();
     const qint64 now = QDateTime::currentSecsSinceEpoch();
-    for (std::size_t i = 0; isReady && i < pairs.size(); ++i) {
-        const QString key = QString::fromStdString(keyOf(pairs[i]));
-        look.bindValue(0, key);
-        if (!look.exec()) {
-            database.rollback();
-            return failure(look.lastError().text());
+    const Status found = m_database.inTransaction([&]() -> Status {
+        for (std::size_t i = 0; i < pairs.size(); ++i) {
+            const QVariant key = text(keyOf(pairs[i]));
+            bool isKnown = false;
+            TRY(m_database.read(
+                "SELECT outcome FROM pairs WHERE key = ?", {key}, [&](const QSqlQuery& row) {
+                    known[i] = outcomeIn(row.value(0).toByteArray());
+                    isKnown = true;
+                }));
+            if (isKnown) {
+                TRY(m_database.run("UPDATE pairs SET asked_at = ? WHERE key = ?", {now, key}));
+            }
         }
-        if (look.next()) {
-            known[i] = outcomeIn(look.value(0).toByteArray());
-            touch.bindValue(0, now);
-            touch.bindValue(1, key);
-            touch.exec();
-        }
-    }
-    if (!isReady || !database.commit()) {
-        database.rollback();
-        return failure(database.lastError().text());
+        return ok();
+    });
+    if (!found) {
+        return found.error();
     }
     return known;
 }
 
 Status ForecastCache::store(std::span<const std::pair<CommitPair, PairOutcome>> outcomes)
 {
-    QSqlDatabase database = QSqlDatabase::database(m_connection);
-    QSqlQuery put(database);
-    bool isStored = database.transaction()
-                    && put.prepare(QStringLiteral("INSERT OR REPLACE INTO pairs VALUES (?, ?, ?)"));
     const qint64 now = QDateTime::currentSecsSinceEpoch();
+    Database::Statements statements;
     for (const auto& [pair, outcome] : outcomes) {
-        if (outcome.kind == PairOutcome::Kind::unknown
-            || outcome.kind == PairOutcome::Kind::notYet) {
-            continue;
+        if (outcome.kind != PairOutcome::Kind::unknown
+            && outcome.kind != PairOutcome::Kind::notYet) {
+            statements.push_back({"INSERT OR REPLACE INTO pairs VALUES (?, ?, ?)",
+                                  {text(keyOf(pair)), packed(outcome), now}});
         }
-        put.bindValue(0, QString::fromStdString(keyOf(pair)));
-        put.bindValue(1, bytesOf(outcome));
-        put.bindValue(2, now);
-        isStored = isStored && put.exec();
     }
-    QSqlQuery bound(database);
-    isStored = isStored
-               && bound.exec(QStringLiteral("DELETE FROM pairs WHERE key IN (SELECT key FROM pairs "
-                                            "ORDER BY asked_at DESC LIMIT -1 OFFSET %1)")
-                                 .arg(kMostPairs))
-               && database.commit();
-    if (!isStored) {
-        const Error error = failure(database.lastError().text());
-        database.rollback();
-        return error;
-    }
-    return ok();
+    statements.push_back({"DELETE FROM pairs WHERE key IN (SELECT key FROM pairs ORDER BY asked_at "
+                          "DESC LIMIT -1 OFFSET ?)",
+                          {kMostPairs}});
+    return m_database.store(statements);
 }
 }  // namespace rope

@@ -2,8 +2,7 @@
 #pragma once
 
 #include "core/join/collisions.h"
-
-#include <QString>
+#include "core/logbook/database.h"
 
 #include <memory>
 
@@ -21,7 +20,6 @@ public:
     /// `rules`: Snapshots::rulesStamp(). Errors: `io`.
     static Result<std::unique_ptr<ForecastCache>> open(const std::string& file,
                                                        const std::string& rules);
-    ~ForecastCache();
     ForecastCache(const ForecastCache&) = delete;
     ForecastCache& operator=(const ForecastCache&) = delete;
 
@@ -31,13 +29,11 @@ public:
     Status store(std::span<const std::pair<CommitPair, PairOutcome>> outcomes);
 
 private:
-    ForecastCache(QString connection, std::string file, std::string rules);
+    ForecastCache(const std::string& file, std::string rules);
     Status connect();
     [[nodiscard]] std::string keyOf(const CommitPair& pair) const;
-    [[nodiscard]] Error failure(const QString& detail) const;
 
-    QString m_connection;
-    std::string m_file;
+    Database m_database;
     std::string m_rules;
 };
 }  // namespace rope

@@ -2,9 +2,8 @@
 #pragma once
 
 #include "core/decide/splice.h"
+#include "core/logbook/database.h"
 #include "core/system/recording.h"
-
-#include <QString>
 
 #include <cstdint>
 #include <map>
@@ -13,9 +12,6 @@
 #include <set>
 #include <string>
 #include <vector>
-
-class QSqlQuery;
-class QVariant;
 
 namespace rope {
 enum class SpliceState {
@@ -93,9 +89,10 @@ public:
     /// Opens or makes the journal in `folder`, bringing an older version up to date. A file that is
     /// no journal of ours, or damaged, is set aside: see setAsideAs().
     /// Errors: `io`; `unsupported` (Reason::journalNewer, or ::journalUnreadable for a link or another
-    /// user's file), the file is left as it is.
-    static Result<std::unique_ptr<Journal>> open(const std::string& folder);
-    ~Journal();
+    /// user's file), the file is left as it is. A call that finds another instance writing for longer than
+    /// `patience` gives `busy`, and has stored nothing.
+    static Result<std::unique_ptr<Journal>>
+    open(const std::string& folder, std::chrono::milliseconds patience = Database::kPatience);
     Journal(const Journal&) = delete;
     Journal& operator=(const Journal&) = delete;
 
@@ -187,27 +184,18 @@ public:
     Result<std::map<std::string, std::int64_t>> lastAsked();
 
 private:
-    Journal(QString connection, std::string file)
-        : m_connection(std::move(connection))
-        , m_file(std::move(file))
-    {
-    }
-    static Result<std::unique_ptr<Journal>> openFile(const std::string& file);
-    Status connectTo(const std::string& file);
+    explicit Journal(const std::string& file);
+    static Result<std::unique_ptr<Journal>> openFile(const std::string& file,
+                                                     std::chrono::milliseconds patience);
+    Result<int> version();
     Status prepareTables();
-    Status migrateFrom(int version);
+    Status migrate();
     void writeIdBeside() const;
-    using Statements = std::vector<std::pair<const char*, std::vector<QVariant>>>;
-    /// Runs all of these in one transaction.
-    Status store(const Statements& statements);
-    static void
-    addStep(Statements& statements, const std::string& splice, const SpliceChange& change);
     Result<std::set<ObjectId>> idsIn(const char* table);
-    Result<std::vector<JournalEntry>> entriesWhere(const char* condition, const QVariant& value);
-    [[nodiscard]] Error failure(const QString& detail) const;
+    Result<std::vector<JournalEntry>> entriesWhere(const std::string& condition,
+                                                   const QVariant& value);
 
-    QString m_connection;  ///< Name of the Qt Sql connection, unique to this instance.
-    std::string m_file;
+    Database m_database;
     std::string m_setAsideAs;
     std::string m_id;
     bool m_isOurs = false;

@@ -121,7 +121,6 @@ FileWindow::FileWindow(const FileRequest& request, const std::shared_ptr<const F
     m_splice = std::make_unique<Splice>(plan, forecast);
     if (m_journal) {
         m_writer = std::make_unique<JournalWriter>(
-            *m_journal,
             (QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation)
              + QStringLiteral("/files"))
                 .toStdString(),

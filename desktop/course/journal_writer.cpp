@@ -6,12 +6,14 @@ namespace rope {
 namespace {
 /// Of so many places a transaction takes about a millisecond.
 constexpr std::size_t kMostStoredAtOnce = 100;
+/// For another process that writes; from there on it is waited for beside the interface.
+constexpr std::chrono::milliseconds kLongestWait{10};
 }  // namespace
 
-JournalWriter::JournalWriter(Journal& journal, std::string folder, QObject* parent)
+JournalWriter::JournalWriter(std::string folder, QObject* parent)
     : QObject(parent)
-    , m_journal(journal)
     , m_folder(std::move(folder))
+    , m_journal(Journal::open(m_folder, kLongestWait))
     , m_work(1, this)
 {
 }
@@ -25,10 +27,13 @@ template <typename Work>
 void JournalWriter::write(Work work, bool isLarge)
 {
     if (m_waiting == 0 && !isLarge) {
-        if (const Status stored = work(m_journal); !stored) {
-            emit failed(stored.error());
+        const Status stored = m_journal ? work(**m_journal) : Status(m_journal.error());
+        if (stored || stored.error().code != ErrorCode::busy) {
+            if (!stored) {
+                emit failed(stored.error());
+            }
+            return;
         }
-        return;
     }
     ++m_waiting;
     m_work.runToTheEnd(
@@ -70,6 +75,21 @@ void JournalWriter::storePlace(const std::string& splice,
     write([splice, station, place](
               Journal& journal) { return journal.storePlace(splice, station, place); },
           false);
+}
+
+void JournalWriter::storeMark(const std::string& splice,
+                              MarkKind kind,
+                              const std::string& key,
+                              bool isSet)
+{
+    write([splice, kind, key, isSet](
+              Journal& journal) { return journal.storeMark(splice, kind, key, isSet); },
+          false);
+}
+
+void JournalWriter::storeRun(const CheckRun& run)
+{
+    write([run](Journal& journal) { return journal.storeRun(run); }, false);
 }
 
 void JournalWriter::finish()

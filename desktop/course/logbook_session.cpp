@@ -177,18 +177,24 @@ void LogbookSession::keepAgain(const KeptWork& kept)
 
 void LogbookSession::setMergeFine(const ObjectId& merge, bool isFine)
 {
-    const auto journal = Journal::open(m_place.privateFolder());
-    const auto stored = journal ? (*journal)->setMergeFine(merge, isFine) : Status(journal.error());
-    if (!stored) {
-        emit failed(stored.error());
-        return;
-    }
-    for (auto* rows : {&m_named, &m_merges}) {
-        for (ReadMergeRow& row : *rows) {
-            row.isFine = row.merge.id == merge ? isFine : row.isFine;
-        }
-    }
-    tellMerges();
+    m_looks.runToTheEnd(
+        [folder = m_place.privateFolder(), merge, isFine](const std::stop_token&) -> Status {
+            TRY_ASSIGN(const auto journal, Journal::open(folder));
+            return journal->setMergeFine(merge, isFine);
+        },
+        [this, merge, isFine](const Status& stored) {
+            if (!stored) {
+                emit failed(stored.error());
+                return;
+            }
+            for (auto* rows : {&m_named, &m_merges}) {
+                for (ReadMergeRow& row : *rows) {
+                    row.isFine = row.merge.id == merge ? isFine : row.isFine;
+                }
+            }
+            tellMerges();
+        },
+        {});
 }
 
 void LogbookSession::look()

@@ -33,7 +33,7 @@ void SpliceStore::open(const std::string& privateFolder)
         return;
     }
     m_journal = std::move(*journal);
-    m_writer = std::make_unique<JournalWriter>(*m_journal, privateFolder, nullptr);
+    m_writer = std::make_unique<JournalWriter>(privateFolder, nullptr);
     connect(m_writer.get(), &JournalWriter::failed, this, [this](const Error& error) {
         report(error);
     });
@@ -92,7 +92,7 @@ std::set<std::string> SpliceStore::marks(MarkKind kind)
 void SpliceStore::storeMark(MarkKind kind, const std::string& key, bool isSet)
 {
     if (!m_splice.empty() && m_isOurs) {
-        report(m_journal->storeMark(m_splice, kind, key, isSet));
+        m_writer->storeMark(m_splice, kind, key, isSet);
     }
 }
 
@@ -104,7 +104,7 @@ std::vector<CheckRun> SpliceStore::runsOn(const ObjectId& tree)
 void SpliceStore::storeRun(const CheckRun& run)
 {
     if (m_journal) {
-        report(m_journal->storeRun(run));
+        m_writer->storeRun(run);
     }
 }
 

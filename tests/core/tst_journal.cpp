@@ -2,6 +2,7 @@
 #include "core/logbook/journal.h"
 #include "tests/support/test_program.h"
 
+#include <QDir>
 #include <QFile>
 #include <QProcess>
 #include <QProcessEnvironment>
@@ -14,6 +15,7 @@
 using namespace rope;
 
 namespace {
+constexpr std::chrono::milliseconds kNoPatience{0};
 const ObjectId kOurs = *ObjectId::fromHex(std::string(40, 'a'));
 const ObjectId kTheirs = *ObjectId::fromHex(std::string(40, 'b'));
 const SplicePlan kPlan{"one", "refs/heads/x", "x \xFF", "origin/main", kOurs, kTheirs};
@@ -55,6 +57,9 @@ private slots:
     void twoInstances_shareAFile();
     void open_unreadableFile_isSetAside();
     void open_newerVersion_isLeftAlone();
+    void open_olderVersionInUse_isLeftAlone();
+    void held_tellsBusy_andStoresNothing();
+    void failedTransaction_storesNothing();
     void version1_isMigrated();
     void version2_isMigrated();
     void version3_isMigrated();
@@ -189,6 +194,63 @@ void TestJournal::open_newerVersion_isLeftAlone()
 
 /// The stored file was made by version 1: an open splice with decisions, a half-written message, and
 /// one whose recording had been cut off.
+/// Only another instance writes: that is no reason to put a journal out of the way.
+void TestJournal::open_olderVersionInUse_isLeftAlone()
+{
+    const QTemporaryDir folder;
+    const QString file = folder.filePath(QStringLiteral("journal.sqlite"));
+    QVERIFY(QFile::copy(rope::test::sourceFolder()
+                            + QStringLiteral("/tests/data/journal/version-10.sqlite"),
+                        file));
+    QFile::setPermissions(file, QFile::ReadOwner | QFile::WriteOwner);
+    Database other(file.toStdString());
+    QVERIFY(other.connect());
+    const auto held = other.inTransaction([&] {
+        const auto journal = Journal::open(folder.path().toStdString(), kNoPatience);
+        [&] {
+            QCOMPARE(journal.error().code, ErrorCode::busy);
+        }();
+        return ok();
+    });
+    QVERIFY(held);
+    QCOMPARE(QDir(folder.path()).entryList({QStringLiteral("*unreadable*")}), QStringList());
+    QCOMPARE(Journal::open(folder.path().toStdString()).value()->setAsideAs(), std::string());
+}
+
+void TestJournal::held_tellsBusy_andStoresNothing()
+{
+    const QTemporaryDir folder;
+    auto journal = Journal::open(folder.path().toStdString(), kNoPatience).value();
+    QVERIFY(journal->begin(entryAt(1)));
+    Database other(folder.filePath(QStringLiteral("journal.sqlite")).toStdString());
+    QVERIFY(other.connect());
+    Status stored = ok();
+    QVERIFY(other.inTransaction([&] {
+        stored = journal->storeMessage("one", "held");
+        return ok();
+    }));
+    QCOMPARE(stored.error().code, ErrorCode::busy);
+    QCOMPARE(journal->splice("one")->value().message, std::string());
+    QVERIFY(journal->storeMessage("one", "free again"));
+    QCOMPARE(journal->splice("one")->value().message, std::string("free again"));
+}
+
+void TestJournal::failedTransaction_storesNothing()
+{
+    const QTemporaryDir folder;
+    Database database(folder.filePath(QStringLiteral("some.sqlite")).toStdString());
+    QVERIFY(database.connect());
+    QVERIFY(database.run("CREATE TABLE number (value INTEGER)"));
+    const auto stored = database.store(
+        {{"INSERT INTO number VALUES (?)", {1}}, {"INSERT INTO nothing VALUES (?)", {2}}});
+    QCOMPARE(stored.error().code, ErrorCode::corrupt);
+    int rows = 0;
+    QVERIFY(database.read("SELECT value FROM number", {}, [&](const QSqlQuery&) { ++rows; }));
+    QCOMPARE(rows, 0);
+    QVERIFY(
+        database.store({{"INSERT INTO number VALUES (?)", {3}}}));  // none is under way any more
+}
+
 void TestJournal::version1_isMigrated()
 {
     const QTemporaryDir folder;

@@ -14,7 +14,7 @@ struct Bench
     std::unique_ptr<Journal> journal =
         std::move(Journal::open(folder.path().toStdString())).value();
     std::unique_ptr<JournalWriter> writer =
-        std::make_unique<JournalWriter>(*journal, folder.path().toStdString(), nullptr);
+        std::make_unique<JournalWriter>(folder.path().toStdString(), nullptr);
 
     Bench()
     {
@@ -52,6 +52,7 @@ private slots:
     void large_keepsItsPlaceInTheOrder();
     void end_storesWhatWaits();
     void failure_isTold();
+    void held_isStoredLater_andNobodyWaits();
 };
 
 void TestJournalWriter::small_isStoredBeforeItReturns()
@@ -101,6 +102,25 @@ void TestJournalWriter::failure_isTold()
     QCOMPARE(told, 1);
     bench.writer->storeChange("nobody began it", bulk(0, 300, "ours"));
     QTRY_COMPARE(told, 2);
+}
+
+/// Another window is in the midst of writing: a decision goes on the way at once and gets there.
+void TestJournalWriter::held_isStoredLater_andNobodyWaits()
+{
+    const Bench bench;
+    int told = 0;
+    connect(bench.writer.get(), &JournalWriter::failed, this, [&told] { ++told; });
+    Database other(bench.folder.filePath(QStringLiteral("journal.sqlite")).toStdString());
+    QVERIFY(other.connect());
+    QVERIFY(other.inTransaction([&] {
+        bench.writer->storeChange("one", bulk(0, 1, "ours"));
+        bench.writer->storeMessage("one", "behind it");
+        return ok();  // had either waited here, it would wait for ever
+    }));
+    bench.writer->finish();
+    QCOMPARE(choiceOfTheFirst(*bench.journal), std::string("ours"));
+    QCOMPARE(bench.journal->splice("one")->value().message, std::string("behind it"));
+    QCOMPARE(told, 0);
 }
 
 ROPE_TESTS(TestJournalWriter, QCoreApplication)
