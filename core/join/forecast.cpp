@@ -43,7 +43,7 @@ Result<Forecast> forecastJoin(Place& place,
                               const std::stop_token& stop)
 {
     if (progress) {
-        progress({"finding where the branches parted", 0, 0});
+        progress({ProgressStep::findingBase, {}, 0, 0});
     }
     std::optional<CommitGraph> own;
     if (options.history == nullptr) {

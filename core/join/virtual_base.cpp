@@ -101,7 +101,7 @@ private:
     Result<VirtualBase> joinTwo(const Tip& ours, const Tip& theirs, std::size_t level)
     {
         if (m_progress) {
-            m_progress({"joining the common ancestors", level, 0});
+            m_progress({ProgressStep::joiningBases, {}, level, 0});
         }
         TRY_ASSIGN(const auto bases, findBases(m_graph, ours.commits, theirs.commits, m_stop));
         VirtualBase base;

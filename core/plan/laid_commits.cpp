@@ -89,7 +89,7 @@ public:
                 return Error{ErrorCode::cancelled, {}, {}};
             }
             if (m_progress) {
-                m_progress({"laying commits on the new ground", i, commits.size()});
+                m_progress({ProgressStep::layingCommits, {}, i, commits.size()});
             }
             TRY_ASSIGN(LaidCommit next, lay(i));
             laid.push_back(std::move(next));

@@ -273,7 +273,7 @@ private:
             return Error{ErrorCode::cancelled, file.outcome.path, {}};
         }
         if (m_progress) {
-            m_progress({"joining " + file.outcome.path, done, total});
+            m_progress({ProgressStep::joiningFile, file.outcome.path, done, total});
         }
         return ok();
     }

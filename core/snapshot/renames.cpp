@@ -348,7 +348,7 @@ private:
                 return Error{ErrorCode::cancelled, {}, {}};
             }
             if (m_progress) {
-                m_progress({"looking for renamed files", from, files.size()});
+                m_progress({ProgressStep::findingRenames, {}, from, files.size()});
             }
             const std::size_t end = std::min(files.size(), from + kBatch);
             std::vector<ObjectId> ids;

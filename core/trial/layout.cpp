@@ -210,7 +210,7 @@ Status Layout::noteChanging()
 void Layout::tell(std::size_t done) const
 {
     if (m_progress) {
-        m_progress({"laying out the scratch copy", done, m_toWrite.size()});
+        m_progress({ProgressStep::layingOutCopy, {}, done, m_toWrite.size()});
     }
 }
 

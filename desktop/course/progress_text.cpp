@@ -2,7 +2,7 @@
 // Tested by tst_window.cpp.
 #include "desktop/course/progress_text.h"
 
-#include "desktop/wording/shown_text.h"
+#include "desktop/wording/progress_words.h"
 
 #include <QCoreApplication>
 #include <QDateTime>
@@ -25,10 +25,7 @@ ProgressSink progressTo(QObject* owner, ProgressPace pace, std::function<void(co
             return;
         }
         *last = now;
-        QString text = shown(progress.step);
-        if (progress.total > 0) {
-            text += QStringLiteral(" · %1 of %2").arg(progress.done + 1).arg(progress.total);
-        }
+        const QString text = inWords(progress);
         QMetaObject::invokeMethod(
             QCoreApplication::instance(),
             [self, show, text] {

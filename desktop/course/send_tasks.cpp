@@ -153,7 +153,7 @@ Result<Proof> sendAndAsk(const PlaceAddress& address,
         proof.notesTrouble = notes.error();
     }
     if (progress) {
-        progress({"asking " + facts.target.remote + " what it has now", 0, 0});
+        progress({ProgressStep::askingRemote, facts.target.remote, 0, 0});
     }
     TRY_ASSIGN(const RemoteLines there, place->ask(facts.target.remote, stop));
     proof.there = there.tipOf(facts.target.name);

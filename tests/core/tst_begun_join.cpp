@@ -91,11 +91,7 @@ bool isSound(ScratchRepository& scratch)
            && !QFile::exists(scratch.filePath(".git/index.lock"));
 }
 
-const char* const kSteps[] = {"putting your uncommitted work into safety",
-                              "bringing the working tree to the result",
-                              "running hooks and writing the commit",
-                              "moving the branch",
-                              "finishing"};
+const char* const kSteps[] = {"takingOff", "bringing", "committing", "moving", "finishing"};
 }  // namespace
 
 class TestBegunJoin : public QObject
@@ -145,7 +141,7 @@ void TestBegunJoin::initTestCase()
         ::kill(::getpid(), SIGKILL);
     }
     (void)record(bench, [&](const Progress& progress) {
-        if (progress.step == step) {
+        if (nameOf(progress.step) == step) {
             ::kill(::getpid(), SIGKILL);
         }
     });

@@ -281,11 +281,8 @@ void TestCarriedCommits::hooks_areToldOfBoth()
 void TestCarriedCommits::kill_atEachStep_isBeforeOrAfter_data()
 {
     QTest::addColumn<QByteArray>("step");
-    for (const char* const step : {"bringing the working tree to the result",
-                                   "running hooks and writing the commit",
-                                   "writing commits",
-                                   "moving the branch",
-                                   "finishing"}) {
+    for (const char* const step :
+         {"bringing", "committing", "writingCommits", "moving", "finishing"}) {
         QTest::newRow(step) << QByteArray(step);
     }
 }

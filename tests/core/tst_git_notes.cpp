@@ -135,10 +135,7 @@ void TestGitNotes::refused_leavesNone()
 void TestGitNotes::killed_isThereWithTheCommitOnly_data()
 {
     QTest::addColumn<QByteArray>("step");
-    for (const char* step : {"bringing the working tree to the result",
-                             "running hooks and writing the commit",
-                             "moving the branch",
-                             "finishing"}) {
+    for (const char* step : {"bringing", "committing", "moving", "finishing"}) {
         QTest::newRow(step) << QByteArray(step);
     }
 }

@@ -446,7 +446,7 @@ void TestGitPlace::partialClone_asksOnceForAll()
     QCOMPARE(unasked.error().reason, Reason::objectsMissing);
     QStringList steps;
     place->setMissingBytes(
-        {true, [&](const Progress& said) { steps << QString::fromStdString(said.step); }, {}});
+        {true, [&](const Progress& said) { steps << QString::fromStdString(said.subject); }, {}});
     QVERIFY(place->expectBlobs(blobs));
     QVERIFY2(!steps.filter(QStringLiteral("objects")).isEmpty(),
              qPrintable(steps.join(QLatin1Char('\n'))));

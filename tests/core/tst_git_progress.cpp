@@ -40,7 +40,7 @@ void TestGitProgress::progressIn_knownLines_areRead()
     QFETCH(const QByteArray, line);
     const auto progress = progressIn({line.constData(), static_cast<std::size_t>(line.size())});
     QVERIFY(progress);
-    QTEST(QString::fromStdString(progress->step), "step");
+    QTEST(QString::fromStdString(progress->subject), "step");
     QTEST(static_cast<int>(progress->done), "done");
     QTEST(static_cast<int>(progress->total), "total");
 }

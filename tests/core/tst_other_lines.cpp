@@ -21,12 +21,8 @@ using rope::test::ScratchRepository;
 
 namespace {
 constexpr const char* kId = "splice-1";
-const char* const kSteps[] = {"putting your uncommitted work into safety",
-                              "bringing the working tree to the result",
-                              "running hooks and writing the commit",
-                              "moving the branch",
-                              "finishing",
-                              "putting your uncommitted work back"};
+const char* const kSteps[] = {
+    "takingOff", "bringing", "committing", "moving", "finishing", "carrying"};
 
 /// One is on `elsewhere`, with work of every sort; `ours` and `theirs` have parted.
 void makeElsewhere(ScratchRepository& scratch)
@@ -137,7 +133,7 @@ void TestOtherLines::initTestCase()
     const std::string step = qgetenv("ROPE_TEST_KILL_STEP").toStdString();
     Bench bench(folder.toStdString());
     const ProgressSink dies = [&](const Progress& progress) {
-        if (progress.step == step) {
+        if (nameOf(progress.step) == step) {
             ::kill(::getpid(), SIGKILL);
         }
     };

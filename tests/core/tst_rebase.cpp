@@ -538,7 +538,7 @@ void TestRebase::record_indexLockedForAMoment_waits()
     Bench bench(scratch.path());
     std::jthread other;
     const auto recorded = bench.record([&](const Progress& progress) {
-        if (progress.step == "bringing the working tree to the result") {
+        if (progress.step == ProgressStep::bringing) {
             scratch.write(".git/index.lock", "");
             other = std::jthread([&scratch] {
                 std::this_thread::sleep_for(std::chrono::milliseconds(300));
@@ -569,11 +569,8 @@ void TestRebase::record_branchNotCheckedOut_filesStay()
 void TestRebase::kill_atEachStep_isBeforeOrAfter_data()
 {
     QTest::addColumn<QByteArray>("step");
-    for (const char* const step : {"bringing the working tree to the result",
-                                   "running hooks and writing the commit",
-                                   "writing commits",
-                                   "moving the branch",
-                                   "finishing"}) {
+    for (const char* const step :
+         {"bringing", "committing", "writingCommits", "moving", "finishing"}) {
         QTest::newRow(step) << QByteArray(step);
     }
 }

@@ -108,10 +108,7 @@ bool isClean(ScratchRepository& scratch)
            && scratch.git("fsck --strict --no-dangling").isEmpty();
 }
 
-const char* const kSteps[] = {"bringing the working tree to the result",
-                              "running hooks and writing the commit",
-                              "moving the branch",
-                              "finishing"};
+const char* const kSteps[] = {"bringing", "committing", "moving", "finishing"};
 }  // namespace
 
 class TestRecorder : public QObject
@@ -170,7 +167,7 @@ void TestRecorder::initTestCase()
     const std::string step = qgetenv("ROPE_TEST_KILL_STEP").toStdString();
     const Bench bench = decided(folder.toStdString());
     (void)bench.record([&](const Progress& progress) {
-        if (progress.step == step) {
+        if (nameOf(progress.step) == step) {
             ::kill(::getpid(), SIGKILL);
         }
     });

@@ -100,12 +100,8 @@ RecordingPlan planOf(Bench& bench)
     return recordingPlanOf(*bench.splice, "Merge theirs\n").value();
 }
 
-const char* const kSteps[] = {"putting your uncommitted work into safety",
-                              "bringing the working tree to the result",
-                              "running hooks and writing the commit",
-                              "moving the branch",
-                              "finishing",
-                              "putting your uncommitted work back"};
+const char* const kSteps[] = {
+    "takingOff", "bringing", "committing", "moving", "finishing", "carrying"};
 
 /// What tracked files hold, in the order of their names.
 QByteArray filesOf(ScratchRepository& scratch)
@@ -163,7 +159,7 @@ void TestUncommittedWork::initTestCase()
                                                                      : WorkChoice::carry);
     const RecordingPlan plan = planOf(bench);
     (void)recordSplice(*bench.place, *bench.journal, kId, plan, [&](const Progress& progress) {
-        if (progress.step == step) {
+        if (nameOf(progress.step) == step) {
             ::kill(::getpid(), SIGKILL);
         }
     });

@@ -522,12 +522,8 @@ void TestBegunRebase::kill_atEachStep_isFinishedOrAsBefore_data()
     QTest::addColumn<QByteArray>("command");
     QTest::addColumn<QByteArray>("step");
     for (const char* const command : {"rebase theirs", "rebase --apply theirs"}) {
-        for (const char* const step : {"putting your uncommitted work into safety",
-                                       "bringing the working tree to the result",
-                                       "running hooks and writing the commit",
-                                       "writing commits",
-                                       "moving the branch",
-                                       "finishing"}) {
+        for (const char* const step :
+             {"takingOff", "bringing", "committing", "writingCommits", "moving", "finishing"}) {
             QTest::addRow("%s, %s", command, step) << QByteArray(command) << QByteArray(step);
         }
     }

@@ -27,7 +27,7 @@ dieIfChild(const std::function<void(const std::string& folder, const ProgressSin
     }
     const std::string step = qgetenv("ROPE_TEST_KILL_STEP").toStdString();
     record(folder, [&step](const Progress& progress) {
-        if (progress.step == step) {
+        if (nameOf(progress.step) == step) {
             ::kill(::getpid(), SIGKILL);
         }
     });

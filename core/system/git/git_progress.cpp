@@ -52,7 +52,7 @@ std::optional<Progress> progressIn(std::string_view line)
     if (colon == std::string_view::npos || colon == 0) {
         return std::nullopt;
     }
-    Progress progress{std::string(line.substr(0, colon)), 0, 0};
+    Progress progress{ProgressStep::remoteWorks, std::string(line.substr(0, colon)), 0, 0};
     line.remove_prefix(colon + 1);
     line.remove_prefix(std::min(line.find_first_not_of(' '), line.size()));
     const auto first = numberAt(line);

@@ -24,27 +24,28 @@
 
 namespace rope {
 namespace {
-const char* inWords(GitStep step)
+/// A step as a person is told of it.
+ProgressStep toldAs(GitStep step)
 {
     switch (step) {
     case GitStep::takingOff:
-        return "putting your uncommitted work into safety";
+        return ProgressStep::takingOff;
     case GitStep::bringing:
-        return "bringing the working tree to the result";
+        return ProgressStep::bringing;
     case GitStep::committing:
-        return "running hooks and writing the commit";
+        return ProgressStep::committing;
     case GitStep::moving:
-        return "moving the branch";
+        return ProgressStep::moving;
     case GitStep::finishing:
-        return "finishing";
+        return ProgressStep::finishing;
     case GitStep::carrying:
-        return "putting your uncommitted work back";
+        return ProgressStep::carrying;
     case GitStep::handingBack:
-        return "writing decisions into the files";
+        return ProgressStep::handingBack;
     case GitStep::undoing:
-        return "bringing everything back";
+        return ProgressStep::undoing;
     }
-    return "";
+    return ProgressStep::finishing;
 }
 
 /// See writeNotes().
@@ -338,7 +339,7 @@ private:
         m_state.notedAt = QDateTime::currentSecsSinceEpoch();
         TRY(m_note(noteOf(m_state)));
         if (m_progress) {
-            m_progress({inWords(step), 0, 0});
+            m_progress({toldAs(step), {}, 0, 0});
         }
         return ok();
     }
@@ -452,7 +453,7 @@ private:
                 m_state.rewritten.push_back({commit.rewrites, m_state.commit});
             }
             if (m_progress && m_plan.commits.size() > 1) {
-                m_progress({"writing commits", i + 1, m_plan.commits.size()});
+                m_progress({ProgressStep::writingCommits, {}, i + 1, m_plan.commits.size()});
             }
         }
         return m_notes.empty() ? ok() : writeNotesBeside();
