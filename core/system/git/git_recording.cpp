@@ -3,21 +3,17 @@
 // the working tree and at what is staged, and must find the result there. The branch moves last, in
 // one step, from the commit it had when the splice began. See docs/recording.md.
 // Tested by tst_recorder.cpp.
+#include "core/system/git/commit_writing.h"
 #include "core/system/git/git_errors.h"
 #include "core/system/git/git_hooks.h"
 #include "core/system/git/git_notes.h"
 #include "core/system/git/git_parsers.h"
-#include "core/system/git/scratch_folder.h"
+#include "core/system/git/recording_steps.h"
 #include "core/system/git/working_tree.h"
 #include "core/system/path_finder.h"
 #include "core/system/tree_difference.h"
-#include "core/text/text.h"
-#include "core/text/tidied_message.h"
 
 #include <QDateTime>
-#include <QDir>
-#include <QFile>
-#include <QTemporaryDir>
 
 #include <algorithm>
 #include <set>
@@ -51,66 +47,6 @@ ProgressStep toldAs(GitStep step)
 /// See writeNotes().
 constexpr const char* kNotesBeingWritten = "notes-being-written";
 
-/// The tree of a commit.
-Result<ObjectId> treeOf(GitPlace& place, const ObjectId& commit)
-{
-    const ObjectId ids[] = {commit};
-    TRY_ASSIGN(const auto commits, place.readCommits(ids));
-    return commits.front().tree;
-}
-
-/// Whether a branch holds a commit of ours that was made upon `ours`: it, or later ones upon it.
-Result<bool>
-contains(const GitPlace& place, const ObjectId& tip, const ObjectId& commit, const ObjectId& ours)
-{
-    if (tip == commit) {
-        return true;
-    }
-    TRY_ASSIGN(const std::string listed,
-               place.git().output({"rev-list", tip.hex(), "^" + ours.hex()}));
-    return mentions(listed, commit.hex());
-}
-
-/// What the files held before: uncommitted work, if it stood on what the branch stands at now. (Where
-/// a hook has moved the branch, the work stays where it is safe.)
-ObjectId treeToGoBackTo(const RecordingState& state, const ObjectId& tipTree)
-{
-    return !state.workTree.isNull() && tipTree == state.oursTree ? state.workTree : tipTree;
-}
-
-/// What stands in the files of the begun join with this stamp. Errors: `stale` (Reason::begunChanged).
-Result<GitPlace::BegunTrees> begunTreesOf(GitPlace& place, const std::string& stamp)
-{
-    auto trees = place.begunTrees(RunFor::looking);  // as it was when it was taken over
-    if (!trees && trees.error().code != ErrorCode::notFound) {
-        return std::move(trees).error();
-    }
-    if (!trees || trees->join.stamp != stamp) {
-        return Error{ErrorCode::stale, {}, {}, Reason::begunChanged};
-    }
-    return place.hasLockedFilters() ? place.begunTrees(RunFor::acting)
-                                    : Result<GitPlace::BegunTrees>(std::move(*trees));
-}
-
-/// Checks a branch out that holds what is checked out.
-Status leadTo(GitPlace& place, const std::string& line, const std::string& reason)
-{
-    TRY_ASSIGN(const GitOutput led, place.git().run({"symbolic-ref", "-m", reason, "HEAD", line}));
-    return led.exitCode == 0 ? ok() : Status(writingError(line, led.err));
-}
-
-/// It is recorded: nothing says any more that the join which it finishes is under way. Where that
-/// fails, the join is finished all the same, and git says so when it is asked to go on with it.
-void endBegun(GitPlace& place, WorkingTree& files, const RecordingState& state)
-{
-    if (!state.begun.empty()) {
-        if (place.begunHeads() == state.begun) {
-            (void)place.forgetBegun();
-        }
-        files.forgetKeptIndex();
-    }
-}
-
 class GitRecording
 {
 public:
@@ -121,6 +57,7 @@ public:
                  const std::stop_token& stop)
         : m_place(place)
         , m_files(place)
+        , m_index(place)
         , m_plan(plan)
         , m_note(note)
         , m_progress(progress)
@@ -142,7 +79,7 @@ public:
             TRY_ASSIGN(m_state.before, m_files.lookBefore(m_changes));
         }
         if (!m_plan.begun.empty()) {
-            TRY(m_files.keepIndex());
+            TRY(m_index.keep());
         }
         if (auto taken = takeSteps(); !taken && m_state.step != GitStep::finishing) {
             return undo(std::move(taken).error());
@@ -348,7 +285,7 @@ private:
     {
         if (!m_state.workTree.isNull()) {
             TRY(enter(GitStep::takingOff));
-            TRY(m_files.settle(m_openPaths, m_state.oursTree));
+            TRY(m_index.settle(m_openPaths, m_state.oursTree));
             TRY(m_files.takeOff(m_state.workTree, m_state.oursTree));
             TRY_ASSIGN(m_state.before, m_files.lookBefore(m_changes));
         }
@@ -369,7 +306,7 @@ private:
             TRY(enter(GitStep::moving));
             TRY(moveBranch());
             TRY(enter(GitStep::finishing));
-            endBegun(m_place, m_files, m_state);
+            endBegun(m_place, m_state);
             runHooksAfterwards();
         }
         return ok();
@@ -434,10 +371,10 @@ private:
         if (isRebase()) {
             // Messages are kept as they were, and hooks of single commits do not run.
         } else if (m_plan.keepsFiles) {
-            TRY_ASSIGN(message, checkedMessage(message));
+            TRY_ASSIGN(message, checkedMessage(m_place, m_hooks, message, isMerge()));
         } else if (isMerge() || isOwnCommit()) {
             TRY(m_hooks.run(isMerge() ? HookPoint::beforeMergeCommit : HookPoint::beforeCommit));
-            TRY_ASSIGN(message, checkedMessage(message));
+            TRY_ASSIGN(message, checkedMessage(m_place, m_hooks, message, isMerge()));
             TRY_ASSIGN(m_trees.back(), treeAfterHooks());
             m_state.resultTree = m_trees.back();
         }
@@ -445,7 +382,12 @@ private:
             const bool isOwn = !isRebase() && i == ownCommit();
             const PlannedCommit& commit = m_plan.commits[i];
             TRY_ASSIGN(m_state.commit,
-                       writeCommit(commit, m_trees[i], isOwn ? message : commit.message));
+                       writeCommit(m_place,
+                                   commit,
+                                   m_trees[i],
+                                   isOwn ? message : commit.message,
+                                   m_state.commit,
+                                   m_stop));
             if (!commit.note.empty()) {
                 m_notes.push_back({m_state.commit, commit.note});
             }
@@ -473,41 +415,11 @@ private:
         return ok();
     }
 
-    /// The message after the repository's hooks had their say.
-    Result<std::string> checkedMessage(const std::string& message)
-    {
-        TRY_ASSIGN(const std::string folder, m_place.privateFolder());
-        const QTemporaryDir scratch(scratchTemplate(folder, "message"));
-        QFile file(scratch.filePath(QStringLiteral("MERGE_MSG")));
-        const auto failed = [&file] {
-            return Error{
-                ErrorCode::io, file.fileName().toStdString(), file.errorString().toStdString()};
-        };
-        const auto size = static_cast<qint64>(message.size());
-        if (!file.open(QIODevice::WriteOnly) || file.write(message.data(), size) != size
-            || !file.flush()) {
-            return failed();
-        }
-        file.close();
-        TRY(m_hooks.run(isMerge() ? HookPoint::prepareMergeMessage : HookPoint::prepareMessage,
-                        file.fileName().toStdString()));
-        TRY(m_hooks.run(HookPoint::checkMessage, file.fileName().toStdString()));
-        if (!file.open(QIODevice::ReadOnly)) {
-            return failed();
-        }
-        std::string checked = tidiedMessage(file.readAll().toStdString());
-        if (checked.empty()) {
-            return Error{
-                ErrorCode::invalidInput, "message", "a hook left it empty", Reason::emptyMessage};
-        }
-        return checked;
-    }
-
     /// The joined tree, with what hooks have staged besides. What was joined must still be staged as
     /// it was joined: hooks, or somebody meanwhile, must not change it unseen.
     Result<ObjectId> treeAfterHooks()
     {
-        const auto staged = m_files.stagedTree();
+        const auto staged = m_index.tree();
         if (!staged) {
             return Error{ErrorCode::refused, {}, staged.error().detail, Reason::hookChangedResult};
         }
@@ -532,44 +444,6 @@ private:
             return Error{ErrorCode::refused, listOf(changed), {}, Reason::hookChangedResult};
         }
         return *staged;
-    }
-
-    Result<ObjectId>
-    writeCommit(const PlannedCommit& commit, const ObjectId& tree, const std::string& message)
-    {
-        std::vector<std::string> arguments;
-        if (!commit.encoding.empty()) {
-            arguments = {"-c", "i18n.commitEncoding=" + commit.encoding};
-        }
-        arguments.insert(arguments.end(), {"commit-tree", tree.hex()});
-        for (const ObjectId& parent : commit.parents) {
-            const ObjectId& id = parent.isNull() ? m_state.commit : parent;
-            arguments.insert(arguments.end(), {"-p", id.hex()});
-        }
-        // commit-tree leaves the signing preference to its caller.
-        TRY_ASSIGN(const GitOutput sign,
-                   m_place.git().run({"config", "--type=bool", "--get", "commit.gpgSign"}));
-        if (withoutLineEnd(sign.out) == "true") {
-            arguments.emplace_back("-S");
-        }
-        arguments.insert(arguments.end(), {"-F", "-"});
-        GitRunOptions options;
-        options.input = message;
-        options.purpose = RunFor::acting;
-        options.stop = m_stop;
-        if (commit.author) {
-            options.environment = {
-                {"GIT_AUTHOR_NAME", commit.author->name},
-                {"GIT_AUTHOR_EMAIL", commit.author->email},
-                {"GIT_AUTHOR_DATE",
-                 "@" + std::to_string(commit.author->time) + " " + commit.author->zone}};
-        }
-        TRY_ASSIGN(const GitOutput written, m_place.git().run(arguments, options));
-        const auto id = ObjectId::fromHex(withoutLineEnd(written.out));
-        if (written.exitCode != 0 || !id) {
-            return writingError("commit-tree", written.err);
-        }
-        return *id;
     }
 
     /// Hooks take their time, and somebody may have checked out another branch meanwhile, here or in
@@ -675,11 +549,11 @@ private:
                 m_state.workTree.isNull() ? Strangers::setAside : Strangers::refuse;
             TRY_ASSIGN(auto aside, m_files.goBack(m_state, target, strangers));
             if (!m_state.begun.empty() && target == m_state.workTree) {
-                TRY(m_files.putIndexBack());
+                TRY(m_index.putBack());
                 return aside;
             }
             TRY_ASSIGN(unstaged,
-                       m_files.stage(target == m_state.workTree ? m_state.stagedTree : tipTree));
+                       m_index.stage(target == m_state.workTree ? m_state.stagedTree : tipTree));
             if (target == m_state.workTree) {
                 unstaged.clear();  // they were the person's own
                 TRY(m_files.intend(m_state.intended));
@@ -708,6 +582,7 @@ private:
 
     GitPlace& m_place;
     WorkingTree m_files;
+    GitIndex m_index;
     const RecordingPlan& m_plan;
     const NoteSink& m_note;
     const ProgressSink& m_progress;
@@ -733,313 +608,5 @@ Result<RecordOutcome> GitPlace::record(const RecordingPlan& plan,
                                        const std::stop_token& stop)
 {
     return GitRecording(*this, plan, note, progress, stop).run();
-}
-
-namespace {
-Status carryBack(WorkingTree& files, const RecordingState& state)
-{
-    TRY(files.carry(state.resultTree, state.afterTree));
-    return files.intend(state.intended);
-}
-
-/// Finishes a recording whose commit the branch holds; nothing: it holds it not.
-Result<std::optional<RecordOutcome>>
-finishIfRecorded(GitPlace& place, WorkingTree& files, const RecordingState& state)
-{
-    if (state.commit.isNull()) {
-        return std::optional<RecordOutcome>{};
-    }
-    if (!state.nextRef.empty()) {
-        TRY_ASSIGN(const Standing standing, place.standing());
-        if (standing.ref != state.nextRef) {
-            return std::optional<RecordOutcome>{};
-        }
-        if (!state.afterTree.isNull() && standing.tip == state.commit) {
-            TRY(carryBack(files, state));
-        }
-        return std::optional(RecordOutcome{state.commit, {}, state.rewritten});
-    }
-    const auto tip = place.resolveCommit(state.ref);
-    if (!tip && tip.error().code == ErrorCode::notFound) {
-        return std::optional<RecordOutcome>{};
-    }
-    if (!tip) {
-        return tip.error();
-    }
-    TRY_ASSIGN(const bool isThere, contains(place, *tip, state.commit, state.ours));
-    if (!isThere) {
-        return std::optional<RecordOutcome>{};
-    }
-    if (!state.detached.isNull()) {
-        TRY_ASSIGN(const Standing standing, place.standing());
-        if (standing.ref.empty() && standing.tip == state.detached) {
-            TRY(leadTo(place, state.ref, "rebase finished: spliced"));
-        }
-    }
-    endBegun(place, files, state);
-    if (!state.afterTree.isNull() && *tip == state.commit) {
-        TRY(carryBack(files, state));
-    }
-    return std::optional(RecordOutcome{state.commit, {}, state.rewritten});
-}
-}  // namespace
-
-Result<std::optional<RecordOutcome>> GitPlace::recover(const RecordingNote& note)
-{
-    const auto state = stateOf(note);
-    if (!state) {
-        return Error{
-            ErrorCode::corrupt, "recording", note.substr(0, 500), Reason::journalUnreadable};
-    }
-    WorkingTree files(*this);
-    files.removeLeftLock(state->notedAt);
-    TRY_ASSIGN(auto finished, finishIfRecorded(*this, files, *state));
-    const bool isHandedBack = state->step == GitStep::finishing && state->commit.isNull();
-    if (finished || state->keepsFiles || isHandedBack) {
-        return finished;
-    }
-    TRY_ASSIGN(const Standing now, standing());
-    TRY_ASSIGN(const ObjectId tipTree, treeOf(*this, now.tip));
-    const ObjectId target = treeToGoBackTo(*state, tipTree);
-    TRY_ASSIGN(const auto aside, files.goBack(*state, target, Strangers::refuse));
-    (void)aside;  // none: strangers are refused
-    if (target == state->workTree && !state->begun.empty()) {
-        TRY(files.putIndexBack());
-    } else if (target == state->workTree) {
-        TRY(files.stage(state->stagedTree));
-        TRY(files.intend(state->intended));
-    }
-    return std::optional<RecordOutcome>{};
-}
-
-Status GitPlace::handBack(const HandBack& work, const NoteSink& note)
-{
-    WorkingTree files(*this);
-    TRY_ASSIGN(const BegunTrees trees, begunTreesOf(*this, work.begun));
-    TRY_ASSIGN(const Standing standing, this->standing());
-    RecordingState state;
-    state.step = GitStep::handingBack;
-    state.ref = standing.ref;
-    state.ours = standing.tip;
-    TRY_ASSIGN(state.oursTree, treeOf(*this, standing.tip));
-    state.begun = begunHeads();
-    state.workTree = trees.all;
-    state.notedAt = QDateTime::currentSecsSinceEpoch();
-    TRY_ASSIGN(state.resultTree, storeTree({trees.all, work.edits}));
-    TRY(files.keepIndex());
-    TRY(note(noteOf(state)));
-    const auto write = [&]() -> Status {
-        RecordingState forward;
-        forward.oursTree = state.workTree;
-        forward.resultTree = state.resultTree;
-        TRY(files.goBack(forward, state.resultTree, Strangers::refuse));
-        TRY(files.putIndexBack());
-        return files.settle(work.settled, state.resultTree);
-    };
-    auto written = write();
-    if (!written) {
-        // Back to what it was; where that fails too, the note says so to the next start.
-        auto undone = files.goBack(state, state.workTree, Strangers::refuse);
-        auto isPut = undone ? files.putIndexBack() : Status(std::move(undone).error());
-        if (!isPut) {
-            return Error{written.error().code,
-                         written.error().subject,
-                         isPut.error().detail,
-                         Reason::notUndone};
-        }
-    }
-    if (written) {
-        // From here on it is done, and what stood there before is needed no more.
-        state.step = GitStep::finishing;
-        TRY(note(noteOf(state)));
-        files.forgetKeptIndex();
-    }
-    return written;
-}
-
-Result<std::optional<Signature>> GitPlace::identity()
-{
-    // user.useConfigOnly: a name guessed from the machine is nobody's identity.
-    TRY_ASSIGN(const GitOutput asked,
-               m_git.run({"-c", "user.useConfigOnly=true", "var", "GIT_COMMITTER_IDENT"}));
-    if (asked.exitCode != 0) {
-        return std::optional<Signature>{};
-    }
-    return parseSignature(asked.out);
-}
-
-Status GitPlace::setIdentity(const std::string& name, const std::string& email)
-{
-    const auto hasControl = [](const std::string& text) {
-        return text.empty() || std::any_of(text.begin(), text.end(), [](char c) {
-                   return static_cast<unsigned char>(c) < ' ' || c == '<' || c == '>';
-               });
-    };
-    if (hasControl(name) || hasControl(email)) {
-        return Error{ErrorCode::invalidInput, hasControl(name) ? name : email, {}};
-    }
-    for (const auto& [key, value] :
-         {std::pair("user.name", name), std::pair("user.email", email)}) {
-        TRY_ASSIGN(const GitOutput set, m_git.run({"config", "--local", key, value}));
-        if (set.exitCode != 0) {
-            return writingError(key, set.err);
-        }
-    }
-    return ok();
-}
-
-Result<MessageConventions> GitPlace::messageConventions()
-{
-    constexpr qint64 kMostBytes = 20'000;
-    constexpr std::size_t kListedUnlessSaid = 20;
-    const auto told = [](QProcess& asked) -> Result<std::string> {
-        TRY_ASSIGN(const GitOutput value, GitProcess::finish(asked));
-        return value.exitCode == 0 ? withoutLineEnd(value.out) : std::string();
-    };
-    // Beside each other: each takes git a few milliseconds, and a person waits for the repository to open.
-    TRY_ASSIGN(const auto askedLog,
-               m_git.start({"config", "--type=bool-or-int", "--get", "merge.log"}));
-    TRY_ASSIGN(const auto askedComment, m_git.start({"config", "--get", "core.commentChar"}));
-    TRY_ASSIGN(const auto askedTemplate,
-               m_git.start({"config", "--type=path", "--get", "commit.template"}));
-    MessageConventions conventions;
-    TRY_ASSIGN(const std::string log, told(*askedLog));
-    conventions.mostListed =
-        log == "true" ? kListedUnlessSaid
-                      : static_cast<std::size_t>(std::max(0, QString::fromStdString(log).toInt()));
-    TRY_ASSIGN(const std::string comment, told(*askedComment));
-    if (!comment.empty() && comment != "auto") {
-        conventions.commentStart = comment;
-    }
-    TRY_ASSIGN(const std::string beginning, told(*askedTemplate));
-    if (!beginning.empty()) {
-        QFile file(QDir(QString::fromStdString(m_git.folder()))
-                       .absoluteFilePath(QString::fromStdString(beginning)));
-        if (file.open(QIODevice::ReadOnly)) {
-            conventions.beginning = file.read(kMostBytes).toStdString();
-        }
-    }
-    return conventions;
-}
-
-Status GitPlace::keepAlive(const std::string& name, const ObjectId& commit)
-{
-    const std::string ref = "refs/rope-splice/" + name;
-    const bool letsGo = commit.isNull();
-    std::string request = (letsGo ? "delete " : "update ") + ref;
-    request.append(1, '\0');
-    request.append(letsGo ? std::string() : commit.hex()).append(1, '\0');
-    if (!letsGo) {
-        request.append(1, '\0');
-    }
-    GitRunOptions options;
-    options.input = request;
-    options.settings = {{"core.hooksPath", "/dev/null"}};  // what is ours is no hook's affair
-    TRY_ASSIGN(const GitOutput kept, m_git.run({"update-ref", "--stdin", "-z"}, options));
-    if (kept.exitCode != 0 && !(letsGo && mentions(kept.err, "unable to resolve"))) {
-        return writingError(ref, kept.err);
-    }
-    return ok();
-}
-
-Status GitPlace::checkLine(const std::string& ref, const ObjectId& expected)
-{
-    const auto tip = resolveCommit(ref);
-    if (!tip || *tip != expected) {
-        return Error{ErrorCode::stale,
-                     ref.substr(ref.find('/', ref.find('/') + 1) + 1),
-                     tip ? "now at " + tip->hex() : tip.error().detail,
-                     Reason::lineMoved};
-    }
-    return ok();
-}
-
-Status GitPlace::checkNotCheckedOut(const std::string& ref)
-{
-    TRY_ASSIGN(const std::string listed, m_git.output({"worktree", "list", "--porcelain", "-z"}));
-    std::string folder;
-    for (std::size_t from = 0; from < listed.size();) {
-        const std::size_t end = std::min(listed.find('\0', from), listed.size());
-        const std::string line = listed.substr(from, end - from);
-        if (line.starts_with("worktree ")) {
-            folder = line.substr(9);
-        } else if (line == "branch " + ref) {
-            return Error{ErrorCode::stale,
-                         ref.substr(ref.find('/', ref.find('/') + 1) + 1),
-                         folder,
-                         Reason::checkedOut};
-        }
-        from = end + 1;
-    }
-    return ok();
-}
-
-Status GitPlace::removeOwnLine(const std::string& line, const ObjectId& expected)
-{
-    TRY(checkLine(line, expected));
-    TRY(checkNotCheckedOut(line));
-    std::string request = "delete " + line;
-    request.append(1, '\0').append(expected.hex()).append(1, '\0');
-    GitRunOptions options;
-    options.input = request;
-    TRY_ASSIGN(const GitOutput removed, m_git.run({"update-ref", "--stdin", "-z"}, options));
-    if (removed.exitCode != 0) {
-        return writingError(line, removed.err);
-    }
-    constexpr std::string_view kBranches = "refs/heads/";
-    if (line.starts_with(kBranches)) {
-        // What was set up for it means nothing any more; where nothing was, this does nothing.
-        (void)m_git.run(
-            {"config", "--local", "--remove-section", "branch." + line.substr(kBranches.size())});
-    }
-    return ok();
-}
-
-Status GitPlace::removeScratch()
-{
-    TRY_ASSIGN(const std::string folder, privateFolder());
-    removeLeftScratch(folder);
-    return ok();
-}
-
-Result<ObjectId> GitPlace::keptCommit(const std::string& name)
-{
-    return resolveCommit("refs/rope-splice/" + name);
-}
-
-namespace {
-/// What the journals of all working trees of a repository are known by, but for one of them.
-std::set<std::string> otherJournals(const std::string& commonFolder, const std::string& own)
-{
-    std::vector<QString> folders{QString::fromStdString(commonFolder)};
-    const QDir worktrees(QString::fromStdString(commonFolder) + QStringLiteral("/worktrees"));
-    for (const QString& name : worktrees.entryList(QDir::Dirs | QDir::NoDotAndDotDot)) {
-        folders.push_back(worktrees.filePath(name));
-    }
-    std::set<std::string> ids;
-    for (const QString& folder : folders) {
-        QFile file(folder + QStringLiteral("/rope-splice/journal-id"));
-        if (folder.toStdString() != own && file.open(QIODevice::ReadOnly)) {
-            ids.insert(file.readLine(100).trimmed().toStdString());
-        }
-    }
-    return ids;
-}
-}  // namespace
-
-Result<std::vector<std::string>> GitPlace::keptAlive()
-{
-    TRY_ASSIGN(const std::string out,
-               m_git.output({"for-each-ref", "--format=%(refname)", "refs/rope-splice/"}));
-    constexpr std::string_view kPrefix = "refs/rope-splice/";
-    const std::set<std::string> others = otherJournals(m_commonFolder, m_gitFolder);
-    std::vector<std::string> names;
-    for (const std::string_view line : splitLines(out)) {
-        std::string name = withoutLineEnd(std::string(line.substr(kPrefix.size())));
-        if (!others.contains(name.substr(0, name.find('/')))) {
-            names.push_back(std::move(name));
-        }
-    }
-    return names;
 }
 }  // namespace rope
