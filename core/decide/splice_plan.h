@@ -3,6 +3,7 @@
 
 #include "core/base/object_id.h"
 #include "core/decide/splice_kind.h"
+#include "core/join/leg_standing.h"
 
 #include <string>
 
@@ -42,6 +43,11 @@ struct SplicePlan
 
     /// Whether each of the line's own commits is joined to theirs, to be written anew or to be corrected.
     [[nodiscard]] bool laysOwnCommits() const { return factsOf(kind).laysOwnCommits; }
+    /// Whether a commit that is laid is not written, since nothing of it is left.
+    [[nodiscard]] bool skips(const LegStanding& standing) const
+    {
+        return standing.isEmptied && !keepsEmptied;
+    }
     /// Whether what was recorded stays, and what is decided otherwise is a commit on top.
     [[nodiscard]] bool isCorrection() const { return factsOf(kind).isCorrection; }
     /// Where the line must still stand when the splice is recorded.

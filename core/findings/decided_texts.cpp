@@ -3,6 +3,7 @@
 #include "core/findings/decided_texts.h"
 
 #include "core/merge/marked_text.h"
+#include "core/text/text.h"
 
 #include <algorithm>
 
@@ -10,7 +11,7 @@ namespace rope {
 void findMarkersLeft(const FileView& file, std::vector<Finding>& found)
 {
     for (LineNumber line = 0; line < file.joined.lines().size(); ++line) {
-        const std::string_view content = trimmedLine(file.line(line));
+        const std::string_view content = trimmed(file.line(line));
         if (looksLikeMarker(file.line(line)) && file.sides.base.countOfLine(content) == 0
             && file.sides.ours.countOfLine(content) == 0
             && file.sides.theirs.countOfLine(content) == 0) {
@@ -37,7 +38,7 @@ void findForeignText(const FileView& file, std::vector<Finding>& found)
             stretch = LineRange{line, line + 1};
         } else if (stretch) {
             found.push_back(file.findingAt(FindingKind::foreignText, *stretch, FindingSide::none));
-            found.back().name = trimmedLine(file.line(stretch->begin));
+            found.back().name = trimmed(file.line(stretch->begin));
             stretch.reset();
         }
     }
@@ -58,7 +59,7 @@ void findDroppedChange(const FileView& file, std::vector<Finding>& found)
         // What the other side has as well is not lost.
         const bool losesLine =
             std::any_of(dropped.lines().begin(), dropped.lines().end(), [&](std::string_view line) {
-                const std::string_view content = trimmedLine(line);
+                const std::string_view content = trimmed(line);
                 return hasLetters(content, 1) && file.sides.base.countOfLine(content) == 0
                        && file.joined.countOfLine(content) == 0;
             });

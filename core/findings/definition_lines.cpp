@@ -3,6 +3,7 @@
 #include "core/findings/definition_lines.h"
 
 #include "core/findings/file_view.h"
+#include "core/text/text.h"
 #include "core/text/words.h"
 
 #include <algorithm>
@@ -44,7 +45,7 @@ bool mayDefineInC(std::string_view line, std::string_view content)
 
 bool mayDefine(std::string_view line, Language language)
 {
-    const std::string_view content = trimmedLine(line);
+    const std::string_view content = trimmed(line);
     if (content.empty()) {
         return false;
     }

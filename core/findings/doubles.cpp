@@ -4,6 +4,7 @@
 
 #include "core/findings/definition_lines.h"
 #include "core/findings/imports.h"
+#include "core/text/text.h"
 #include "core/text/words.h"
 
 #include <algorithm>
@@ -36,7 +37,7 @@ void findImportsTwice(const FileView& file, std::vector<Finding>& found)
     std::map<std::string_view, LineNumber> first;
     const auto& lines = file.joined.lines();
     for (LineNumber line = 0; line < lines.size(); ++line) {
-        const std::string_view content = trimmedLine(lines[line]);
+        const std::string_view content = trimmed(lines[line]);
         if (!isImport(content, file.sides.language)) {
             continue;
         }
@@ -60,14 +61,14 @@ void findRepeatedLines(const FileView& file, std::vector<Finding>& found)
     const auto hasPair = [](const VersionView& version, std::string_view content) {
         const auto& own = version.lines();
         for (std::size_t i = 1; i < own.size(); ++i) {
-            if (trimmedLine(own[i]) == content && trimmedLine(own[i - 1]) == content) {
+            if (trimmed(own[i]) == content && trimmed(own[i - 1]) == content) {
                 return true;
             }
         }
         return false;
     };
     for (LineNumber line = 1; line < lines.size(); ++line) {
-        const std::string_view content = trimmedLine(lines[line]);
+        const std::string_view content = trimmed(lines[line]);
         if (lines[line] != lines[line - 1] || !hasLetters(content, 3)) {
             continue;
         }
@@ -91,7 +92,7 @@ void findAddedTwice(const FileView& file, std::vector<Finding>& found)
     Finding finding;
     const auto& lines = file.joined.lines();
     for (LineNumber line = 0; line < lines.size(); ++line) {
-        const std::string_view content = trimmedLine(lines[line]);
+        const std::string_view content = trimmed(lines[line]);
         if (!hasLetters(content, kLeastLetters)) {
             continue;
         }
@@ -128,8 +129,8 @@ bool mayAddTwice(const TextJoin& join)
     std::set<std::string_view> byBoth;
     const auto forEach = [](std::string_view text, const auto& take) {
         for (const std::string_view line : splitLines(text)) {
-            if (hasLetters(trimmedLine(line), kLeastLetters)) {
-                take(trimmedLine(line));
+            if (hasLetters(trimmed(line), kLeastLetters)) {
+                take(trimmed(line));
             }
         }
     };

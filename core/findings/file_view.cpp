@@ -10,15 +10,6 @@
 #include <algorithm>
 
 namespace rope {
-std::string_view trimmedLine(std::string_view line)
-{
-    constexpr std::string_view kBlanks = " \t\r\n";
-    const std::size_t begin = line.find_first_not_of(kBlanks);
-    return begin == std::string_view::npos
-               ? std::string_view{}
-               : line.substr(begin, line.find_last_not_of(kBlanks) - begin + 1);
-}
-
 bool hasLetters(std::string_view line, std::size_t least)
 {
     std::size_t count = 0;
@@ -52,7 +43,7 @@ int VersionView::countOfLine(std::string_view line) const
     if (m_lineCounts.empty()) {
         m_lineCounts.reserve(m_lines.size());
         for (const std::string_view one : m_lines) {
-            ++m_lineCounts[trimmedLine(one)];
+            ++m_lineCounts[trimmed(one)];
         }
     }
     const auto found = m_lineCounts.find(line);

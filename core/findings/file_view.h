@@ -93,9 +93,6 @@ struct FileView
 }
 inline constexpr FindingSide kBothSides[] = {FindingSide::ours, FindingSide::theirs};
 
-/// A line without blanks at its ends and without its line end.
-[[nodiscard]] std::string_view trimmedLine(std::string_view line);
-
 /// Whether it has at least that many letters, digits and underscores.
 [[nodiscard]] bool hasLetters(std::string_view line, std::size_t least);
 }  // namespace rope

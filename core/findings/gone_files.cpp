@@ -3,6 +3,7 @@
 #include "core/findings/gone_files.h"
 
 #include "core/findings/imports.h"
+#include "core/text/text.h"
 #include "core/text/words.h"
 
 #include <algorithm>
@@ -88,7 +89,7 @@ std::string moduleOf(const RepoPath& path)
 /// Where a line imports a module: the module's place in the line.
 std::optional<std::size_t> importOf(std::string_view line, const std::string& module)
 {
-    if (module.empty() || !isImport(trimmedLine(line), Language::python)) {
+    if (module.empty() || !isImport(trimmed(line), Language::python)) {
         return std::nullopt;
     }
     const std::size_t at = line.find(module);

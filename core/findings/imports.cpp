@@ -2,6 +2,7 @@
 // Tested by tst_findings.cpp.
 #include "core/findings/imports.h"
 
+#include "core/text/text.h"
 #include "core/text/words.h"
 
 #include <algorithm>
@@ -142,7 +143,7 @@ std::map<std::string_view, LineNumber> importedNames(const VersionView& version,
     std::map<std::string_view, LineNumber> names;
     for (LineNumber line = 0; line < version.lines().size(); ++line) {
         for (const std::string_view name :
-             namesOfImport(trimmedLine(version.lines()[line]), language)) {
+             namesOfImport(trimmed(version.lines()[line]), language)) {
             names.try_emplace(name, line);
         }
     }
@@ -162,7 +163,7 @@ bool isGivenSomething(const FileView& file, const CodeWord& word)
 bool isDefined(const FileView& file, const CodeWord& word)
 {
     const std::string_view line = file.line(word.line);
-    const auto words = splitWords(trimmedLine(line));
+    const auto words = splitWords(trimmed(line));
     static const std::set<std::string_view> kDefining{
         "def", "class", "function", "func", "fn", "let", "const", "var", "struct", "enum", "type"};
     return std::any_of(
@@ -235,7 +236,7 @@ void findImportsGone(const FileView& file, std::vector<Finding>& found)
             finding.otherPath = file.file.basePath;
             finding.otherLine = inBase.find(word.text)->second;
             const std::string_view import = file.sides.base.lines()[finding.otherLine];
-            finding.other = trimmedLine(import);
+            finding.other = trimmed(import);
             finding.mend = importPutBack(file, inResult, import);
             found.push_back(std::move(finding));
             gone.erase(word.text);  // the first place is enough

@@ -2,6 +2,8 @@
 // Tested by tst_findings.cpp.
 #include "core/findings/includes.h"
 
+#include "core/text/text.h"
+
 #include <algorithm>
 #include <array>
 #include <map>
@@ -13,15 +15,15 @@ constexpr std::size_t kLeastWord = 4;  // letters: shorter names stand for too m
 /// The path in `#include "path"` or `#include <path>`; empty for any other line.
 std::string_view includedPath(std::string_view line)
 {
-    line = trimmedLine(line);
+    line = trimmed(line);
     if (!line.starts_with('#')) {
         return {};
     }
-    line = trimmedLine(line.substr(1));
+    line = trimmed(line.substr(1));
     if (!line.starts_with("include")) {
         return {};
     }
-    line = trimmedLine(line.substr(7));
+    line = trimmed(line.substr(7));
     if (line.empty() || (line.front() != '"' && line.front() != '<')) {
         return {};
     }
@@ -177,7 +179,7 @@ void findIncludesGone(const FileView& file,
             finding.otherPath = file.file.basePath;
             finding.otherLine = line;
             const std::string_view include = file.sides.base.lines()[line];
-            finding.other = trimmedLine(include);
+            finding.other = trimmed(include);
             const auto first =
                 std::min_element(inResult.begin(),
                                  inResult.end(),

@@ -3,6 +3,7 @@
 #include "core/findings/names.h"
 
 #include "core/diff/word_hunks.h"
+#include "core/text/text.h"
 #include "core/text/words.h"
 
 #include <algorithm>
@@ -74,11 +75,11 @@ bool isKey(const VersionView& version, const CodeWord& word, Language language)
     const std::string_view line = version.lines()[word.line];
     const std::size_t column =
         word.position - static_cast<std::size_t>(line.data() - version.text().data());
-    const std::string_view before = trimmedLine(line.substr(0, column));
+    const std::string_view before = trimmed(line.substr(0, column));
     if (!before.empty() && before != "\"" && before != "'" && before != "-" && before != ".") {
         return false;
     }
-    const std::string_view after = trimmedLine(line.substr(column + word.text.size()));
+    const std::string_view after = trimmed(line.substr(column + word.text.size()));
     switch (language) {
     case Language::sql:
         return !after.empty() && isName(after.substr(0, 1));

@@ -3,6 +3,7 @@
 #include "core/findings/signatures.h"
 
 #include "core/findings/definition_lines.h"
+#include "core/text/text.h"
 
 #include <algorithm>
 #include <map>
@@ -33,14 +34,14 @@ std::optional<std::vector<std::string_view>> partsOfList(std::string_view text, 
             ++depth;
         } else if (c == ')' || c == ']' || c == '}') {
             if (--depth == 0) {
-                parts.push_back(trimmedLine(text.substr(begin, i - begin)));
+                parts.push_back(trimmed(text.substr(begin, i - begin)));
                 if (parts.back().empty()) {
                     parts.pop_back();  // nothing, or a comma at the end
                 }
                 return parts;
             }
         } else if (c == ',' && depth == 1) {
-            parts.push_back(trimmedLine(text.substr(begin, i - begin)));
+            parts.push_back(trimmed(text.substr(begin, i - begin)));
             begin = i + 1;
         }
     }
@@ -99,8 +100,8 @@ std::set<std::string_view> onChangedLines(const SideViews& sides, FindingSide si
         const std::string_view line = sides.base.lines()[word.line];
         if (word.line != last) {
             last = word.line;
-            isWanted = mayDefine(line, sides.language)
-                       && sides.side(side).countOfLine(trimmedLine(line)) == 0;
+            isWanted =
+                mayDefine(line, sides.language) && sides.side(side).countOfLine(trimmed(line)) == 0;
         }
         if (isWanted) {
             names.insert(word.text);
@@ -186,7 +187,7 @@ std::vector<ChangedSignature> changedIn(const CheckedSides& file,
                            arityOf(fresh->signature, sides.language),
                            file.file->path,
                            fresh->line,
-                           std::string(fresh->line < lines.size() ? trimmedLine(lines[fresh->line])
+                           std::string(fresh->line < lines.size() ? trimmed(lines[fresh->line])
                                                                   : std::string_view())});
     }
     return changed;
@@ -234,8 +235,7 @@ void findOldCalls(const FileView& file,
             continue;  // it was decided otherwise
         }
         for (const CodeWord& word : file.joined.scan().words) {
-            const bool isDefinition =
-                isItsFile && trimmedLine(file.line(word.line)) == one.lineText;
+            const bool isDefinition = isItsFile && trimmed(file.line(word.line)) == one.lineText;
             if (word.text != one.name || isDefinition || !isCall(file, word)
                 || !file.mayBeOf(word.line, user)) {
                 continue;

@@ -2,6 +2,8 @@
 // Tested by tst_structured_text.cpp.
 #include "core/findings/structured_text.h"
 
+#include "core/text/text.h"
+
 #include <QXmlStreamReader>
 
 #include <algorithm>
@@ -247,7 +249,7 @@ void readIni(std::string_view text, StructuredReading& reading)
     for (std::size_t at = 0; at < text.size(); ++number) {
         const std::size_t end = std::min(text.find('\n', at), text.size());
         const std::string_view line = text.substr(at, end - at);
-        const std::string_view content = trimmedLine(line);
+        const std::string_view content = trimmed(line);
         at = end + 1;
         const bool goesOn = !line.empty() && (line.front() == ' ' || line.front() == '\t');
         if (content.empty() || content.front() == '#' || content.front() == ';' || goesOn) {
@@ -261,7 +263,7 @@ void readIni(std::string_view text, StructuredReading& reading)
         if (sign == std::string_view::npos) {
             continue;
         }
-        const std::string key = section + "." + std::string(trimmedLine(content.substr(0, sign)));
+        const std::string key = section + "." + std::string(trimmed(content.substr(0, sign)));
         if (!seen.insert(key).second) {
             reading.twice.try_emplace(section.empty() ? key.substr(1) : key, number);
         }

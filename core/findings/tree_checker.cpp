@@ -14,6 +14,7 @@
 #include "core/findings/nearness.h"
 #include "core/findings/signatures.h"
 #include "core/findings/structured_text.h"
+#include "core/text/text.h"
 
 #include <algorithm>
 #include <map>
@@ -202,7 +203,7 @@ namespace {
 void giveKey(Finding& finding, const VersionView& joined)
 {
     const std::string_view line = finding.lines.begin < joined.lines().size()
-                                      ? trimmedLine(joined.lines()[finding.lines.begin])
+                                      ? trimmed(joined.lines()[finding.lines.begin])
                                       : std::string_view();
     finding.key =
         digestOfParts({nameOf(finding.kind), finding.path, finding.name, finding.other, line});

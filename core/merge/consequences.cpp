@@ -4,6 +4,7 @@
 
 #include "core/diff/marked_lines.h"
 #include "core/diff/word_diff.h"
+#include "core/text/text.h"
 #include "core/text/words.h"
 
 #include <algorithm>
@@ -12,15 +13,6 @@
 
 namespace rope {
 namespace {
-std::string_view trimmed(std::string_view line)
-{
-    constexpr std::string_view kBlanks = " \t\r\n";
-    const std::size_t begin = line.find_first_not_of(kBlanks);
-    return begin == std::string_view::npos
-               ? std::string_view{}
-               : line.substr(begin, line.find_last_not_of(kBlanks) - begin + 1);
-}
-
 /// How often each line that says something (has a name in it) stands in a text, indent aside.
 std::map<std::string_view, int> countLines(std::string_view text)
 {

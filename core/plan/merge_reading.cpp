@@ -16,14 +16,6 @@ namespace rope {
 namespace {
 constexpr std::array kOddNames{"neither-side", "change-dropped", "taken-whole", "markers-left"};
 
-std::string withoutEnd(std::string_view line)
-{
-    while (!line.empty() && (line.back() == '\n' || line.back() == '\r')) {
-        line.remove_suffix(1);
-    }
-    return std::string(line);
-}
-
 class Reader
 {
 public:
@@ -148,7 +140,7 @@ private:
         m_reading.odd.push_back({isOfNobody ? OddKind::neitherSide : OddKind::changeDropped,
                                  path,
                                  line + (isForeign ? static_cast<int>(foreign - lines.begin()) : 0),
-                                 withoutEnd(told),
+                                 std::string(withoutLineEnd(told)),
                                  side});
     }
 

@@ -2,6 +2,7 @@
 // Tested by tst_decision_note.cpp.
 #include "core/plan/note_format.h"
 
+#include "core/base/hex.h"
 #include "core/text/encoding.h"
 
 #include <nlohmann/json.hpp>
@@ -14,40 +15,12 @@ using Json = nlohmann::ordered_json;
 constexpr const char* kFormat = "rope-splice decisions";
 constexpr int kVersion = 1;
 
-constexpr std::string_view kDigits = "0123456789abcdef";
-
-std::string inHex(std::string_view bytes)
-{
-    std::string digits;
-    for (const char byte : bytes) {
-        const auto value = static_cast<unsigned char>(byte);
-        digits += kDigits[value >> 4U];
-        digits += kDigits[value & 15U];
-    }
-    return digits;
-}
-
-/// Nothing for what inHex() did not write.
-std::optional<std::string> fromHex(std::string_view digits)
-{
-    std::string bytes;
-    for (std::size_t i = 0; i + 1 < digits.size(); i += 2) {
-        const std::size_t high = kDigits.find(digits[i]);
-        const std::size_t low = kDigits.find(digits[i + 1]);
-        if (high == std::string_view::npos || low == std::string_view::npos) {
-            return std::nullopt;
-        }
-        bytes += static_cast<char>(high << 4U | low);
-    }
-    return digits.size() % 2 == 0 ? std::optional(bytes) : std::nullopt;
-}
-
 /// JSON holds no bytes: where a text is none, its bytes stand beside it.
 void putText(Json& json, const std::string& name, const std::string& text)
 {
     json[name] = text;
     if (!isUtf8(text)) {
-        json[name + "Bytes"] = inHex(text);
+        json[name + "Bytes"] = hexDigits(text);
     }
 }
 
@@ -55,7 +28,7 @@ std::string textOf(const Json& json, const std::string& name)
 {
     const auto bytes = json.find(name + "Bytes");
     const auto exact = bytes != json.end() && bytes->is_string()
-                           ? fromHex(bytes->get_ref<const std::string&>())
+                           ? bytesOfHex(bytes->get_ref<const std::string&>())
                            : std::nullopt;
     const auto found = json.find(name);
     return exact                                       ? *exact

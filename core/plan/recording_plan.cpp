@@ -71,7 +71,7 @@ Status planRewriting(const Splice& splice,
     const SplicePlan& plan = splice.plan();
     for (std::size_t leg = first; leg < splice.standings().size(); ++leg) {
         const LegStanding& standing = splice.standings()[leg];
-        if (standing.isEmptied && !plan.keepsEmptied) {
+        if (plan.skips(standing)) {
             continue;
         }
         PlannedCommit commit;

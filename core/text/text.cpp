@@ -49,6 +49,20 @@ std::vector<std::string_view> splitLines(std::string_view bytes)
     return lines;
 }
 
+std::string_view withoutLineEnd(std::string_view line)
+{
+    return line.substr(0, line.find_last_not_of("\r\n") + 1);
+}
+
+std::string_view trimmed(std::string_view line)
+{
+    constexpr std::string_view kBlanks = " \t\r\n";
+    const std::size_t begin = line.find_first_not_of(kBlanks);
+    return begin == std::string_view::npos
+               ? std::string_view{}
+               : line.substr(begin, line.find_last_not_of(kBlanks) - begin + 1);
+}
+
 bool isBinary(std::string_view bytes)
 {
     return bytes.size() > Text::kMaxBytes

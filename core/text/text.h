@@ -40,6 +40,11 @@ private:
 /// Returns the lines of `bytes`, each with its end, as Text would cut them.
 [[nodiscard]] std::vector<std::string_view> splitLines(std::string_view bytes);
 
+/// A line without what ends it, LF or CR LF, however often.
+[[nodiscard]] std::string_view withoutLineEnd(std::string_view line);
+/// A line without the blanks at both of its ends, its line end among them.
+[[nodiscard]] std::string_view trimmed(std::string_view line);
+
 /// Returns whether the bytes look like anything but text: a NUL in the first 8,000 of them, as git
 /// judges, or more of them than a Text can hold.
 [[nodiscard]] bool isBinary(std::string_view bytes);

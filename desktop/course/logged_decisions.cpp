@@ -54,8 +54,7 @@ LoggedDecision decisionOf(const SpliceFile& file, std::size_t slot, int firstLin
         if (decision.lines.size() == kMostShownLines) {
             break;
         }
-        decision.lines.push_back(
-            shown(std::string(line.substr(0, line.find_last_not_of("\r\n") + 1))));
+        decision.lines.push_back(shown(std::string(withoutLineEnd(line))));
     }
     return decision;
 }

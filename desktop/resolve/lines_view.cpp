@@ -2,6 +2,7 @@
 // Tested by tst_resolve_station.cpp.
 #include "desktop/resolve/lines_view.h"
 
+#include "core/text/text.h"
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/shown_text.h"
@@ -73,14 +74,6 @@ QString holdersOf(const OfferedLine& line)
     return line.inOurs && line.inTheirs ? LinesView::tr("ours and theirs")
            : line.inOurs                ? LinesView::tr("ours")
                                         : LinesView::tr("theirs");
-}
-
-std::string_view withoutLineEnd(std::string_view line)
-{
-    while (!line.empty() && (line.back() == '\n' || line.back() == '\r')) {
-        line.remove_suffix(1);
-    }
-    return line;
 }
 
 QString shownLine(std::string_view line)

@@ -27,14 +27,6 @@ constexpr int kMostHintLines = 40;           // taller texts scroll in any case
 constexpr int kLeastLines = 3;               // in view, however small the window
 constexpr qsizetype kMostFramed = 24;  // letters of a gone word, longer ones lose their middle
 
-std::string_view withoutLineEnd(std::string_view line)
-{
-    while (!line.empty() && (line.back() == '\n' || line.back() == '\r')) {
-        line.remove_suffix(1);
-    }
-    return line;
-}
-
 QString shortened(const QString& word)
 {
     if (word.size() <= kMostFramed) {

@@ -60,7 +60,7 @@ Result<ObjectId> writeCommit(GitPlace& place,
     // commit-tree leaves the signing preference to its caller.
     TRY_ASSIGN(const GitOutput sign,
                place.git().run({"config", "--type=bool", "--get", "commit.gpgSign"}));
-    if (withoutLineEnd(sign.out) == "true") {
+    if (withoutNewline(sign.out) == "true") {
         arguments.emplace_back("-S");
     }
     arguments.insert(arguments.end(), {"-F", "-"});
@@ -76,7 +76,7 @@ Result<ObjectId> writeCommit(GitPlace& place,
              "@" + std::to_string(commit.author->time) + " " + commit.author->zone}};
     }
     TRY_ASSIGN(const GitOutput written, place.git().run(arguments, options));
-    const auto id = ObjectId::fromHex(withoutLineEnd(written.out));
+    const auto id = ObjectId::fromHex(withoutNewline(written.out));
     if (written.exitCode != 0 || !id) {
         return writingError("commit-tree", written.err);
     }

@@ -103,7 +103,7 @@ Result<std::optional<BegunJoin>> GitPlace::begunJoin()
     const auto lines = splitLines(heads);
     const auto theirs = lines.empty()
                             ? std::nullopt
-                            : ObjectId::fromHex(withoutLineEnd(std::string(lines.front())));
+                            : ObjectId::fromHex(withoutNewline(std::string(lines.front())));
     if (lines.size() > 1) {
         begun.obstacle = BegunObstacle::manyTips;
     } else if (QFileInfo::exists(QString::fromStdString(m_gitFolder + "/MERGE_AUTOSTASH"))) {
@@ -224,7 +224,7 @@ Result<ObjectId> GitPlace::treeOfIndex(const std::string& index)
         options.environment = {{"GIT_INDEX_FILE", index}};
     }
     TRY_ASSIGN(const GitOutput written, m_git.run({"write-tree"}, options));
-    const auto tree = ObjectId::fromHex(withoutLineEnd(written.out));
+    const auto tree = ObjectId::fromHex(withoutNewline(written.out));
     if (written.exitCode != 0 || !tree) {
         return writingError("write-tree", written.err);
     }

@@ -41,7 +41,7 @@ public:
     }
     [[nodiscard]] std::string line(const std::string& name) const
     {
-        return withoutLineEnd(read(name));
+        return withoutNewline(read(name));
     }
 
 private:

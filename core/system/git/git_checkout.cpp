@@ -122,7 +122,7 @@ Result<ObjectId> GitPlace::saveWork(const std::string& message)
         }
         options.input = text;
         TRY_ASSIGN(const GitOutput written, m_git.run(arguments, options));
-        const auto id = ObjectId::fromHex(withoutLineEnd(written.out));
+        const auto id = ObjectId::fromHex(withoutNewline(written.out));
         return written.exitCode == 0 && id ? Result<ObjectId>(*id)
                                            : writingError("commit-tree", written.err);
     };

@@ -12,7 +12,7 @@ std::string listOf(const std::vector<RepoPath>& paths)
     return names;
 }
 
-std::string withoutLineEnd(std::string text)
+std::string withoutNewline(std::string text)
 {
     while (text.ends_with('\n')) {
         text.pop_back();

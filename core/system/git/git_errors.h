@@ -15,7 +15,7 @@ namespace rope {
 /// The paths an error is about, as its subject: one after another, with commas.
 [[nodiscard]] std::string listOf(const std::vector<RepoPath>& paths);
 
-[[nodiscard]] std::string withoutLineEnd(std::string text);
+[[nodiscard]] std::string withoutNewline(std::string text);
 
 [[nodiscard]] inline bool mentions(std::string_view text, std::string_view part)
 {

@@ -95,7 +95,7 @@ void GitHooks::tellRewritten(const std::vector<RewrittenCommit>& rewritten)
         return;
     }
     const QString program = QDir(QString::fromStdString(m_place.git().folder()))
-                                .absoluteFilePath(QString::fromStdString(withoutLineEnd(*found)));
+                                .absoluteFilePath(QString::fromStdString(withoutNewline(*found)));
     if (!QFileInfo(program).isExecutable()) {
         return;
     }

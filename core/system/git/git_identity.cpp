@@ -47,7 +47,7 @@ Result<MessageConventions> GitPlace::messageConventions()
     constexpr std::size_t kListedUnlessSaid = 20;
     const auto told = [](QProcess& asked) -> Result<std::string> {
         TRY_ASSIGN(const GitOutput value, GitProcess::finish(asked));
-        return value.exitCode == 0 ? withoutLineEnd(value.out) : std::string();
+        return value.exitCode == 0 ? withoutNewline(value.out) : std::string();
     };
     // Beside each other: each takes git a few milliseconds, and a person waits for the repository to open.
     TRY_ASSIGN(const auto askedLog,

@@ -32,7 +32,7 @@ std::string nulSeparated(const std::vector<RepoPath>& paths)
 Result<ObjectId> GitIndex::tree()
 {
     TRY_ASSIGN(const GitOutput written, m_place.git().run({"write-tree"}));
-    const auto id = ObjectId::fromHex(withoutLineEnd(written.out));
+    const auto id = ObjectId::fromHex(withoutNewline(written.out));
     if (written.exitCode != 0 || !id) {
         return writingError("write-tree", written.err);
     }

@@ -127,7 +127,7 @@ Result<std::vector<std::string>> GitPlace::keptAlive()
     const std::set<std::string> others = otherJournals(m_commonFolder, m_gitFolder);
     std::vector<std::string> names;
     for (const std::string_view line : splitLines(out)) {
-        std::string name = withoutLineEnd(std::string(line.substr(kPrefix.size())));
+        std::string name = withoutNewline(std::string(line.substr(kPrefix.size())));
         if (!others.contains(name.substr(0, name.find('/')))) {
             names.push_back(std::move(name));
         }

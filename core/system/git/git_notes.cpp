@@ -51,7 +51,7 @@ std::string refOfWritten(const std::string& name)
 Result<ObjectId> tipOfRef(const GitProcess& git, const std::string& ref)
 {
     TRY_ASSIGN(const GitOutput asked, git.run({"rev-parse", "--verify", "--quiet", ref}));
-    return ObjectId::fromHex(withoutLineEnd(asked.out)).value_or(ObjectId{});
+    return ObjectId::fromHex(withoutNewline(asked.out)).value_or(ObjectId{});
 }
 
 Result<ObjectId> writeNotes(const GitProcess& git,
@@ -144,7 +144,7 @@ Result<std::map<ObjectId, ObjectId>> notesBelow(const GitProcess& git, const Obj
         if (space == std::string_view::npos) {
             continue;
         }
-        std::string path = withoutLineEnd(std::string(line.substr(tab + 1)));
+        std::string path = withoutNewline(std::string(line.substr(tab + 1)));
         std::erase(path, '/');
         const auto commit = ObjectId::fromHex(path);
         const auto blob = ObjectId::fromHex(std::string(line.substr(space + 1, tab - space - 1)));
@@ -171,7 +171,7 @@ commitsOn(const GitProcess& git, const std::string& remote, const std::vector<Ob
                    options));
     std::set<std::string> lacking;
     for (const std::string_view line : splitLines(listed)) {
-        lacking.insert(withoutLineEnd(std::string(line)));
+        lacking.insert(withoutNewline(std::string(line)));
     }
     std::vector<ObjectId> there;
     std::copy_if(commits.begin(),

@@ -136,7 +136,7 @@ Result<std::unique_ptr<GitPlace>> GitPlace::open(const std::string& folder,
     }
     std::vector<std::string> lines;
     for (const std::string_view line : splitLines(asked.out)) {
-        lines.push_back(withoutLineEnd(std::string(line)));
+        lines.push_back(withoutNewline(std::string(line)));
     }
     if (lines.size() != (hasWorkingTree ? 4 : 3)) {
         return Error{ErrorCode::unsupported, folder, "a line break in the path of a repository"};
@@ -164,8 +164,8 @@ Result<bool> GitPlace::belongsToAnother(const std::string& workingTree) const
             {"rev-parse", "--path-format=absolute", "--absolute-git-dir", "--show-toplevel"}));
     const auto lines = splitLines(asked.out);
     return asked.exitCode == 0 && lines.size() == 2
-           && withoutLineEnd(std::string(lines[0])) != m_gitFolder
-           && withoutLineEnd(std::string(lines[1])) == workingTree;
+           && withoutNewline(std::string(lines[0])) != m_gitFolder
+           && withoutNewline(std::string(lines[1])) == workingTree;
 }
 
 Status GitPlace::takeConfig(const GitOutput& listed, const ProgramTrust& trust)
@@ -194,7 +194,7 @@ Result<Standing> GitPlace::standing()
     standing.hasWorkingTree = !m_isBare;
     TRY_ASSIGN(const GitOutput symbolic, m_git.run({"symbolic-ref", "--quiet", "HEAD"}));
     if (symbolic.exitCode == 0) {
-        standing.ref = withoutLineEnd(symbolic.out);
+        standing.ref = withoutNewline(symbolic.out);
         standing.name =
             standing.ref.starts_with("refs/heads/") ? standing.ref.substr(11) : standing.ref;
     }
@@ -236,7 +236,7 @@ Result<ObjectId> GitPlace::resolveCommit(std::string_view name)
 Result<bool> GitPlace::isShallow()
 {
     TRY_ASSIGN(const std::string out, m_git.output({"rev-parse", "--is-shallow-repository"}));
-    return withoutLineEnd(out) == "true";
+    return withoutNewline(out) == "true";
 }
 
 Result<std::vector<LineMove>> GitPlace::movesOf(const std::string& ref)

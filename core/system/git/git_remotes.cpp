@@ -19,7 +19,7 @@ Result<std::vector<std::string>> GitPlace::remotes()
     TRY_ASSIGN(const std::string out, m_git.output({"remote"}));
     std::vector<std::string> names;
     for (const std::string_view line : splitLines(out)) {
-        names.push_back(withoutLineEnd(std::string(line)));
+        names.push_back(withoutNewline(std::string(line)));
     }
     return names;
 }
@@ -97,7 +97,7 @@ Status GitPlace::fetch(const std::function<void(const std::string&)>& answered,
         TRY_ASSIGN(
             const GitOutput isSkipped,
             m_git.run({"config", "--type=bool", "--get", "remote." + remote + ".skipFetchAll"}));
-        if (withoutLineEnd(isSkipped.out) == "true") {
+        if (withoutNewline(isSkipped.out) == "true") {
             continue;
         }
         // What the remote has of our notes comes along, besides what is set up to be fetched.
@@ -140,7 +140,7 @@ Result<SendTarget> GitPlace::sendTarget(const std::string& line)
     if (second != std::string_view::npos) {
         target.remote = out.substr(0, first);
         there = out.substr(first + 1, second - first - 1);
-        followed = withoutLineEnd(out.substr(second + 1));
+        followed = withoutNewline(out.substr(second + 1));
     }
     TRY_ASSIGN(const auto names, remotes());
     const auto isRemote = [&names](const std::string& name) {

@@ -37,7 +37,7 @@ Status store(const GitProcess& git,
         lines.end(),
         expected.begin(),
         expected.end(),
-        [](auto line, const auto& id) { return withoutLineEnd(std::string(line)) == id.hex(); });
+        [](auto line, const auto& id) { return withoutNewline(std::string(line)) == id.hex(); });
     return isExpected
                ? ok()
                : Status(Error{ErrorCode::corrupt, arguments.front(), written.out.substr(0, 500)});

@@ -69,14 +69,14 @@ private:
         if (common.exitCode != 0) {
             return Error{ErrorCode::notFound, m_git.folder(), common.err, Reason::notARepository};
         }
-        m_commonFolder = withoutLineEnd(common.out);
+        m_commonFolder = withoutNewline(common.out);
         return m_commonFolder + "/config";
     }
 
     Result<std::string> value(const std::string& key)
     {
         TRY_ASSIGN(const GitOutput asked, m_git.run({"config", scope(), "--get", key}));
-        return asked.exitCode == 0 ? withoutLineEnd(asked.out) : std::string();
+        return asked.exitCode == 0 ? withoutNewline(asked.out) : std::string();
     }
 
     void note(const std::string& file, const std::string& text, bool isRemoved)
@@ -124,8 +124,8 @@ private:
         }
         TRY_ASSIGN(const GitOutput asked,
                    m_git.run({"config", "--type=path", "--get", "core.attributesFile"}));
-        if (asked.exitCode == 0 && !withoutLineEnd(asked.out).empty()) {
-            return withoutLineEnd(asked.out);
+        if (asked.exitCode == 0 && !withoutNewline(asked.out).empty()) {
+            return withoutNewline(asked.out);
         }
         const char* const config = std::getenv("XDG_CONFIG_HOME");
         const char* const home = std::getenv("HOME");
@@ -146,7 +146,7 @@ private:
         bool isThere = false;
         for (const std::string_view line :
              splitLines(present ? std::string_view(*present) : std::string_view())) {
-            const bool isOurs = withoutLineEnd(std::string(line)) + "\n" == kAttribute;
+            const bool isOurs = withoutNewline(std::string(line)) + "\n" == kAttribute;
             isThere = isThere || isOurs;
             kept += isOurs ? std::string_view() : line;
         }
@@ -160,7 +160,7 @@ private:
         std::error_code error;
         std::filesystem::create_directories(std::filesystem::path(file).parent_path(), error);
         TRY(writeWholeFile(file, kept));
-        note(file, withoutLineEnd(std::string(kAttribute)), m_setup.undoes);
+        note(file, withoutNewline(std::string(kAttribute)), m_setup.undoes);
         return ok();
     }
 

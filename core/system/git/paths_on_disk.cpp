@@ -115,7 +115,7 @@ Status PathsOnDisk::identify(TouchedPaths& paths)
     const auto lines = splitLines(hashed.out);
     for (std::size_t i = 0; i < std::min(lines.size(), converted.size()); ++i) {
         converted[i]->cleaned =
-            ObjectId::fromHex(withoutLineEnd(std::string(lines[i]))).value_or(ObjectId{});
+            ObjectId::fromHex(withoutNewline(std::string(lines[i]))).value_or(ObjectId{});
     }
     return ok();
 }

@@ -106,7 +106,7 @@ RemoteLines parseRemoteLines(std::string_view out)
     constexpr std::string_view kPointer = "ref: ";
     RemoteLines lines;
     for (const std::string_view whole : splitLines(out)) {
-        const std::string line = withoutLineEnd(std::string(whole));
+        const std::string line = withoutNewline(std::string(whole));
         const std::size_t tab = line.find('\t');
         if (tab == std::string::npos) {
             continue;
