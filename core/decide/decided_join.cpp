@@ -34,8 +34,27 @@ DecidedJoin::DecidedJoin(std::vector<Leg> legs)
     }
 }
 
+namespace {
+/// See FileHabits::takenOver. Where there is no region nobody asks.
+std::optional<double> takenOverIn(const Join& join)
+{
+    if (join.regionCount() == 0) {
+        return std::nullopt;
+    }
+    AddedLines sum;
+    for (const FileOutcome& outcome : join.files) {
+        const AddedLines added = outcome.text ? addedLinesIn(*outcome.text) : AddedLines{};
+        sum.ours += added.ours;
+        sum.inTheirsToo += added.inTheirsToo;
+    }
+    return sum.ours == 0 ? std::nullopt
+                         : std::optional(static_cast<double>(sum.inTheirsToo) / sum.ours);
+}
+}  // namespace
+
 std::vector<SpliceFile> DecidedJoin::filesOf(std::size_t leg) const
 {
+    const auto takenOver = takenOverIn(*m_legs[leg]);
     std::vector<SpliceFile> files;
     for (const FileOutcome& outcome : m_legs[leg]->files) {
         if (belongsToWork(outcome)) {
@@ -44,6 +63,7 @@ std::vector<SpliceFile> DecidedJoin::filesOf(std::size_t leg) const
             file.outcome = &outcome;
             if (outcome.text) {
                 file.text = CopiedPtr(SplicedText(outcome.text));
+                file.text->setTakenOver(takenOver);
             }
             files.push_back(std::move(file));
         }

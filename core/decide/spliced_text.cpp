@@ -96,6 +96,7 @@ const FileHabits& SplicedText::habits() const
 {
     if (!m_habits) {
         m_habits = habitsOf(*m_join);
+        m_habits->takenOver = m_takenOver;
     }
     return *m_habits;
 }

@@ -23,6 +23,9 @@ public:
     [[nodiscard]] const TextJoin& join() const { return *m_join; }
     [[nodiscard]] std::size_t slotCount() const { return m_slots->inOrder.size(); }
     [[nodiscard]] bool isRegion(std::size_t slot) const { return m_slots->inOrder[slot].isRegion; }
+    /// What the whole splice says of theirs, see FileHabits. Before habits() is asked.
+    void setTakenOver(std::optional<double> share) { m_takenOver = share; }
+    [[nodiscard]] std::optional<double> takenOver() const { return m_takenOver; }
     /// What the sides did all over the file; found at first use.
     [[nodiscard]] const FileHabits& habits() const;
     /// Which region of the join a slot is. REQUIRES: isRegion(slot)
@@ -95,6 +98,7 @@ private:
     [[nodiscard]] std::optional<std::string> takenText(std::size_t slot) const;
 
     std::shared_ptr<const TextJoin> m_join;
+    std::optional<double> m_takenOver;
     mutable std::optional<FileHabits> m_habits;
     std::shared_ptr<const Slots> m_slots;  ///< Of all copies.
     std::vector<SlotState> m_states;

@@ -140,31 +140,63 @@ void addNames(const TextJoin& join, FileAdoption& adoption)
         }
     });
 }
-}  // namespace
 
-FileAdoption fileAdoption(const TextJoin& join)
+/// The lines of a file that say something, where anybody changed it: what nobody changed stands on each side
+/// as often as in the base. Nothing of files in which too much was changed.
+struct ChangedLines
 {
-    // What nobody changed stands on each side as often as in the base.
     Bag base;
     Bag ours;
     Bag theirs;
+
+    [[nodiscard]] Common addedToo() const
+    {
+        return commonOf(difference(ours, base), difference(theirs, base));
+    }
+};
+
+std::optional<ChangedLines> changedLinesIn(const TextJoin& join)
+{
     std::size_t searched = 0;
     for (const Chunk& chunk : join.chunks()) {
         searched += chunk.kind == ChunkKind::unchanged ? 0 : join.ours().lines(chunk.ours).size();
     }
     if (searched > kMostSearched) {
-        return {};
+        return std::nullopt;
     }
+    ChangedLines lines;
     for (const Chunk& chunk : join.chunks()) {
         if (chunk.kind != ChunkKind::unchanged) {
-            addLines(join.base().lines(chunk.base), base);
-            addLines(join.ours().lines(chunk.ours), ours);
-            addLines(join.theirs().lines(chunk.theirs), theirs);
+            addLines(join.base().lines(chunk.base), lines.base);
+            addLines(join.ours().lines(chunk.ours), lines.ours);
+            addLines(join.theirs().lines(chunk.theirs), lines.theirs);
         }
     }
+    return lines;
+}
+}  // namespace
+
+AddedLines addedLinesIn(const TextJoin& join)
+{
+    if (join.base().bytes().empty()) {
+        return {};
+    }
+    const auto lines = changedLinesIn(join);
+    const Common added = lines ? lines->addedToo() : Common{};
+    return {added.all, added.common};
+}
+
+FileAdoption fileAdoption(const TextJoin& join)
+{
+    const auto lines = changedLinesIn(join);
+    if (!lines) {
+        return {};
+    }
     FileAdoption adoption;
-    adoption.added = commonOf(difference(ours, base), difference(theirs, base)).share();
-    adoption.removed = commonOf(difference(base, ours), difference(base, theirs)).share();
+    adoption.added = lines->addedToo().share();
+    adoption.removed =
+        commonOf(difference(lines->base, lines->ours), difference(lines->base, lines->theirs))
+            .share();
     // Two files of one kind begin and end alike: that says nothing before nearly all is alike.
     constexpr double kSameFile = 0.8;
     if (join.base().bytes().empty() && adoption.added < kSameFile) {
@@ -206,9 +238,10 @@ Adoption adoptionIn(const RegionTexts& texts)
     const Bag oursRemoved = difference(base, ours);
     const Bag theirsAdded = difference(theirs, base);
     const Bag theirsRemoved = difference(base, theirs);
+    // Sides that changed the same word have both removed it: only its absence may then count.
     return {isMostlyIn(theirsAdded, oursAdded, kAddedToo)
-                || isMostlyIn(theirsRemoved, oursRemoved, kRemovedToo),
+                || (theirsAdded.empty() && isMostlyIn(theirsRemoved, oursRemoved, kRemovedToo)),
             isMostlyIn(oursAdded, theirsAdded, kAddedToo)
-                || isMostlyIn(oursRemoved, theirsRemoved, kRemovedToo)};
+                || (oursAdded.empty() && isMostlyIn(oursRemoved, theirsRemoved, kRemovedToo))};
 }
 }  // namespace rope

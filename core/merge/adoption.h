@@ -10,7 +10,7 @@
 
 namespace rope {
 /// Whether a side already holds, in the main, what the other did: most words that the other added
-/// were added here too, or nearly all it removed were removed here too. Measured on real cases
+/// were added here too, or, where it added none, nearly all it removed were removed here too. Measured on real cases
 /// (docs/candidates.md), this is what tells best whose text people take.
 struct Adoption
 {
@@ -33,6 +33,15 @@ struct FileAdoption
     Names knownNames;
 };
 [[nodiscard]] FileAdoption fileAdoption(const TextJoin& join);
+
+/// Of the lines that ours added in a file that both sides changed, how many theirs added as well. Of a file
+/// without a base nothing is counted.
+struct AddedLines
+{
+    int ours = 0;
+    int inTheirsToo = 0;
+};
+[[nodiscard]] AddedLines addedLinesIn(const TextJoin& join);
 
 /// As FileAdoption::removed, of one region alone.
 [[nodiscard]] std::optional<double> removedToo(const RegionTexts& texts);

@@ -26,6 +26,8 @@ constexpr double kAdopted = 0.25;        // of the lines that ours added in the 
 constexpr double kBarelyAdopted = 0.10;  // at most so many: of its own
 constexpr double kRemovedInFile = 0.5;   // of those that it removed in the file
 constexpr double kRemovedAlike = 0.9;    // of those that it removed in the region
+/// Up to this share of ours' new lines, nothing says that theirs has taken over ours' work (docs/candidates.md).
+constexpr double kNotTakenOver = 0.05;
 
 /// Adds to a text, with a line end before where its last line has none.
 void appendLines(std::string& text, std::string_view more, std::string_view lineEnd)
@@ -105,13 +107,28 @@ long long numberIn(std::string_view word)
     return value;
 }
 
+/// Digits in groups of one shape, such as 2026_04_12_083000: the later one is the greater text.
+bool areStamps(std::string_view a, std::string_view b)
+{
+    const auto isDigit = [](char c) {
+        return c >= '0' && c <= '9';
+    };
+    return a.size() == b.size() && a.find('_') != std::string_view::npos
+           && std::equal(a.begin(), a.end(), b.begin(), [&](char x, char y) {
+                  return (isDigit(x) && isDigit(y)) || (x == '_' && y == '_');
+              });
+}
+
 /// Where the sides differ in numbers alone: the first two of these, which decide. So 2.10 is later than
 /// 2.9, and a later date is greater whatever follows.
 struct DecidingNumbers
 {
     std::string_view ours;
     std::string_view theirs;
-    [[nodiscard]] bool isOursGreater() const { return numberIn(ours) > numberIn(theirs); }
+    [[nodiscard]] bool isOursGreater() const
+    {
+        return areStamps(ours, theirs) ? ours > theirs : numberIn(ours) > numberIn(theirs);
+    }
 };
 
 std::optional<DecidingNumbers> decidingNumbers(const RegionTexts& texts)
@@ -126,7 +143,7 @@ std::optional<DecidingNumbers> decidingNumbers(const RegionTexts& texts)
         if (ours[i] == theirs[i]) {
             continue;
         }
-        if (!isNumber(ours[i]) || !isNumber(theirs[i])) {
+        if (!areStamps(ours[i], theirs[i]) && (!isNumber(ours[i]) || !isNumber(theirs[i]))) {
             return std::nullopt;
         }
         if (!deciding) {
@@ -143,6 +160,47 @@ std::optional<std::string> greaterText(const RegionTexts& texts)
         return std::nullopt;
     }
     return std::string(deciding->isOursGreater() ? texts.ours : texts.theirs);
+}
+
+/// A number of a text with what belongs to it: 1.10 of "v1.10", 2026-04-12 of "due 2026-04-12".
+std::string_view wholeNumber(std::string_view text, std::string_view number)
+{
+    static constexpr std::string_view kJoints = ".-/:_";
+    const auto belongs = [](char c) {
+        return (c >= '0' && c <= '9') || kJoints.find(c) != std::string_view::npos;
+    };
+    auto begin = static_cast<std::size_t>(number.data() - text.data());
+    std::size_t end = begin + number.size();
+    while (begin > 0 && belongs(text[begin - 1])) {
+        --begin;
+    }
+    while (end < text.size() && belongs(text[end])) {
+        ++end;
+    }
+    std::string_view whole = text.substr(begin, end - begin);
+    while (!whole.empty() && kJoints.find(whole.front()) != std::string_view::npos) {
+        whole.remove_prefix(1);
+    }
+    while (!whole.empty() && kJoints.find(whole.back()) != std::string_view::npos) {
+        whole.remove_suffix(1);
+    }
+    return whole;
+}
+
+NumberKind kindOf(std::string_view number)
+{
+    constexpr std::size_t kYearDigits = 4;
+    const std::size_t joint = number.find_first_not_of("0123456789");
+    if (joint == std::string_view::npos) {
+        return NumberKind::count;
+    }
+    const bool beginsWithYear = joint == kYearDigits && (number[0] == '1' || number[0] == '2');
+    const std::size_t last = number.find_last_not_of("0123456789");
+    if (beginsWithYear && last != joint && number[joint] != ':') {
+        return NumberKind::date;
+    }
+    return number.find_first_not_of("0123456789.") == std::string_view::npos ? NumberKind::version
+                                                                             : NumberKind::count;
 }
 
 /// Theirs' items and ours as one list: where all lines but the last of each end in a comma, so must
@@ -236,6 +294,25 @@ bool isByWords(CandidateKind kind)
     return std::find(kByWords.begin(), kByWords.end(), kind) != kByWords.end();
 }
 
+/// What is lost with edits of a side: what it wrote, or where it only removed something.
+struct LossKinds
+{
+    ConsequenceKind written;
+    ConsequenceKind removed;
+};
+
+void addLoss(LossKinds kinds, const EditCount& lost, std::vector<Consequence>& signs)
+{
+    if (lost.edits == 0) {
+        return;
+    }
+    if (lost.written > 0 || lost.removed == 0) {
+        signs.push_back({kinds.written, std::max(lost.written, 1), lost.word});
+    } else {
+        signs.push_back({kinds.removed, lost.removed, {}});
+    }
+}
+
 std::vector<Consequence>
 consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& texts)
 {
@@ -245,32 +322,36 @@ consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& t
            : result == texts.theirs ? CandidateKind::theirs
            : result == texts.base   ? CandidateKind::base
                                     : kind;
-    const int oursEdits = countEdits(texts.base, texts.ours);
-    const int theirsEdits = countEdits(texts.base, texts.theirs);
-    const auto drop = [&](ConsequenceKind what, int edits) {
-        if (edits > 0) {
-            signs.push_back({what, edits, {}});
-        }
+    const auto dropOurs = [&](const EditCount& lost) {
+        addLoss({ConsequenceKind::dropsOurs, ConsequenceKind::undoesOursRemoval}, lost, signs);
+        return lost.edits > 0;
+    };
+    const auto dropTheirs = [&](const EditCount& lost) {
+        addLoss({ConsequenceKind::dropsTheirs, ConsequenceKind::undoesTheirsRemoval}, lost, signs);
+        return lost.edits > 0;
     };
     switch (kind) {
     case CandidateKind::ours:
-        drop(ConsequenceKind::dropsTheirs, theirsEdits);
+        if (dropTheirs(editsOf(texts.base, texts.theirs)) && adoptionIn(texts).byOurs) {
+            signs.push_back({ConsequenceKind::oursHasIt, 0, {}});
+        }
         break;
     case CandidateKind::theirs:
-        drop(ConsequenceKind::dropsOurs, oursEdits);
-        break;
-    case CandidateKind::greater:
-        drop(result == texts.ours ? ConsequenceKind::dropsTheirs : ConsequenceKind::dropsOurs,
-             result == texts.ours ? theirsEdits : oursEdits);
+        if (dropOurs(editsOf(texts.base, texts.ours)) && adoptionIn(texts).byTheirs) {
+            signs.push_back({ConsequenceKind::theirsHasIt, 0, {}});
+        }
         break;
     case CandidateKind::base:
     case CandidateKind::neither:
-        drop(ConsequenceKind::dropsOurs, oursEdits);
-        drop(ConsequenceKind::dropsTheirs, theirsEdits);
+        (void)dropOurs(editsOf(texts.base, texts.ours));
+        (void)dropTheirs(editsOf(texts.base, texts.theirs));
+        break;
+    case CandidateKind::rewrite:  // the same edits, with other names in them
+        signs.push_back({ConsequenceKind::keepsBothEdits, 0, {}});
         break;
     default:
-        drop(ConsequenceKind::dropsOurs, lostEdits(texts.base, texts.ours, texts.theirs, result));
-        drop(ConsequenceKind::dropsTheirs, lostEdits(texts.base, texts.theirs, texts.ours, result));
+        (void)dropOurs(lostEdits(texts.base, texts.ours, texts.theirs, result));
+        (void)dropTheirs(lostEdits(texts.base, texts.theirs, texts.ours, result));
         if (signs.empty()) {
             signs.push_back({ConsequenceKind::keepsBothEdits, 0, {}});
         }
@@ -425,12 +506,16 @@ Ranking rankingOf(const RegionTexts& texts, const FileAdoption& file)
 }
 }  // namespace
 
-std::string decidingNumber(const RegionTexts& texts)
+std::optional<GreaterNumber> greaterNumber(const RegionTexts& texts)
 {
     const auto deciding = decidingNumbers(texts);
-    return !deciding                   ? std::string()
-           : deciding->isOursGreater() ? std::string(deciding->ours)
-                                       : std::string(deciding->theirs);
+    if (!deciding) {
+        return std::nullopt;
+    }
+    const bool isOurs = deciding->isOursGreater();
+    const std::string_view number =
+        wholeNumber(isOurs ? texts.ours : texts.theirs, isOurs ? deciding->ours : deciding->theirs);
+    return GreaterNumber{std::string(number), kindOf(number), isOurs};
 }
 
 std::vector<Consequence> consequencesOfText(std::string_view text, const RegionTexts& texts)
@@ -609,13 +694,107 @@ private:
 };
 }  // namespace
 
+namespace {
+bool losesAnEdit(const std::vector<Consequence>& consequences)
+{
+    return std::any_of(
+        consequences.begin(), consequences.end(), [](const Consequence& c) { return c.isLoss(); });
+}
+
+/// Whether what a side's own text drops was done by that side too, in the main.
+bool hasOthersEdits(std::string_view text, const RegionTexts& texts)
+{
+    return (text == texts.ours && adoptionIn(texts).byOurs)
+           || (text == texts.theirs && adoptionIn(texts).byTheirs);
+}
+
+/// Whether what a side's own text drops is how the other side has laid the text out.
+bool isOnlyLayout(std::string_view text, const RegionTexts& texts)
+{
+    return (text == texts.theirs && differsInBlanksOnly(texts.ours, texts.base))
+           || (text == texts.ours
+               && (differsInBlanksOnly(texts.theirs, texts.base)
+                   || isFormatted(texts.theirs, texts.base)));
+}
+
+/// Whether a candidate may stand first although it drops an edit. A rewritten text has the edits of both, with
+/// other names in them.
+bool mayDrop(CandidateKind kind,
+             std::string_view text,
+             const RegionTexts& texts,
+             const FileHabits& file)
+{
+    return kind == CandidateKind::earlierDecision || kind == CandidateKind::rewrite
+           || file.takenOver > kNotTakenOver || hasOthersEdits(text, texts)
+           || isOnlyLayout(text, texts);
+}
+
+/// Where a safe one has to stand first: a side that has the other's edits, then what keeps both, then the rest.
+int groupOf(std::string_view text,
+            const std::vector<Consequence>& consequences,
+            const RegionTexts& texts)
+{
+    const bool hasWarning = std::any_of(consequences.begin(),
+                                        consequences.end(),
+                                        [](const Consequence& c) { return c.isWarning(); });
+    if (hasWarning) {
+        return 2;
+    }
+    return !losesAnEdit(consequences) ? 1 : hasOthersEdits(text, texts) ? 0 : 2;
+}
+
+bool needsSafeFirst(const CandidateView& first, const RegionTexts& texts, const FileHabits& file)
+{
+    return !mayDrop(first.kind(), first.text(), texts, file)
+           && losesAnEdit(consequencesOf(first.kind(), first.text(), texts));
+}
+}  // namespace
+
+void putSafeFirst(std::vector<Candidate>& candidates,
+                  const RegionTexts& texts,
+                  const FileHabits& file)
+{
+    std::sort(candidates.begin(), candidates.end(), [](const Candidate& a, const Candidate& b) {
+        return a.rank < b.rank;
+    });
+    if (candidates.empty() || !losesAnEdit(candidates.front().consequences)
+        || mayDrop(candidates.front().kind, candidates.front().text, texts, file)) {
+        return;
+    }
+    std::stable_sort(
+        candidates.begin(), candidates.end(), [&texts](const Candidate& a, const Candidate& b) {
+            return groupOf(a.text, a.consequences, texts) < groupOf(b.text, b.consequences, texts);
+        });
+}
+
 std::vector<CandidateView> candidateViews(const RegionTexts& texts,
                                           const FileHabits& file,
                                           const std::optional<std::string>& earlier,
                                           const std::stop_token& stop,
                                           std::size_t most)
 {
-    return TextOffer(texts, file, most).all(earlier, stop);
+    auto views = TextOffer(texts, file, most).all(earlier, stop);
+    if (views.empty() || !needsSafeFirst(views.front(), texts, file)) {
+        return views;
+    }
+    if (most <= views.size()) {  // of those that were left out, one may be safe
+        views = TextOffer(texts, file, ~std::size_t{0}).all(earlier, stop);
+    }
+    std::vector<int> groups;
+    for (const CandidateView& view : views) {
+        groups.push_back(
+            groupOf(view.text(), consequencesOf(view.kind(), view.text(), texts), texts));
+    }
+    std::vector<CandidateView> ordered;
+    for (const int group : {0, 1, 2}) {
+        for (CandidateView& view : views) {
+            if (groups[static_cast<std::size_t>(&view - views.data())] == group
+                && ordered.size() < most) {
+                ordered.push_back(std::move(view));
+            }
+        }
+    }
+    return ordered;
 }
 
 std::vector<CandidateText> candidateTexts(const RegionTexts& texts,
@@ -637,14 +816,16 @@ std::vector<Candidate> candidatesFor(const RegionTexts& texts,
                                      const std::stop_token& stop)
 {
     std::vector<Candidate> candidates;
-    for (CandidateText& offered : candidateTexts(texts, file, earlier, stop)) {
+    for (CandidateView& offered : TextOffer(texts, file, ~std::size_t{0}).all(earlier, stop)) {
         Candidate candidate;
-        candidate.kind = offered.kind;
-        candidate.origins = originsOfLines(offered.text, texts, LineOrigin::both);
-        candidate.consequences = consequencesOf(offered.kind, offered.text, texts);
-        candidate.text = std::move(offered.text);
+        candidate.kind = offered.kind();
+        candidate.origins = originsOfLines(offered.text(), texts, LineOrigin::both);
+        candidate.consequences = consequencesOf(offered.kind(), offered.text(), texts);
+        candidate.text = offered.takeText();
+        candidate.rank = candidates.size();
         candidates.push_back(std::move(candidate));
     }
+    putSafeFirst(candidates, texts, file);
     return candidates;
 }
 }  // namespace rope

@@ -20,11 +20,12 @@ struct Candidate
     std::string text;
     std::vector<LineOrigin> origins;        ///< One for each line of `text`.
     std::vector<Consequence> consequences;  ///< What taking it would mean, warnings last.
+    std::size_t rank = 0;                   ///< Its place by what people chose in such situations.
 };
 
 /// Returns the outcomes worth offering for a region, best first; no two with the same text.
 /// Ours, theirs, base and nothing at all are always among them; of a region of over 8 MB only these.
-/// The order follows what people chose in such situations, see docs/candidates.md.
+/// The order follows what people chose in such situations, see docs/candidates.md, but for putSafeFirst().
 /// `file`: what the sides did all over the region's file (habitsOf()); without it, theirs' new names are not
 /// carried over, and the order is that of the region alone.
 /// `earlier`: a text written for such a place before; it is offered first.
@@ -34,6 +35,14 @@ struct Candidate
                                                    const FileHabits& file = {},
                                                    const std::optional<std::string>& earlier = {},
                                                    const std::stop_token& stop = {});
+
+/// Orders candidates by their rank. But where the first one would drop an edit of a side, those that keep all
+/// edits and have no warning come before the others, and before these a side that has done in the main what the
+/// other did. The measured first one stays first where it is such a side itself, where theirs has taken over
+/// ours' work all over the splice, and where a person has decided so here before.
+void putSafeFirst(std::vector<Candidate>& candidates,
+                  const RegionTexts& texts,
+                  const FileHabits& file);
 
 /// One outcome for a region, and nothing told of it.
 struct CandidateText
@@ -80,9 +89,17 @@ candidateViews(const RegionTexts& texts,
                const std::stop_token& stop = {},
                std::size_t most = ~std::size_t{0});
 
-/// The number by which `greater` chose: the one of the side it took, where the sides first differ; empty
-/// where that kind does not apply.
-[[nodiscard]] std::string decidingNumber(const RegionTexts& texts);
+/// What numbers that differ are, as far as their writing shows.
+enum class NumberKind { count, version, date };
+/// By what `greater` chose: the number that it took where the sides first differ, with all that belongs to it
+/// (a whole version, a whole date). Nothing where that kind does not apply.
+struct GreaterNumber
+{
+    std::string text;
+    NumberKind kind = NumberKind::count;
+    bool isOurs = false;
+};
+[[nodiscard]] std::optional<GreaterNumber> greaterNumber(const RegionTexts& texts);
 
 /// Returns what a text of one's own would mean for a region, warnings last.
 [[nodiscard]] std::vector<Consequence> consequencesOfText(std::string_view text,

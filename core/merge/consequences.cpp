@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <map>
+#include <set>
 #include <unordered_map>
 
 namespace rope {
@@ -170,6 +171,10 @@ bool Consequence::isWarning() const
     case ConsequenceKind::keepsBothEdits:
     case ConsequenceKind::dropsOurs:
     case ConsequenceKind::dropsTheirs:
+    case ConsequenceKind::undoesOursRemoval:
+    case ConsequenceKind::undoesTheirsRemoval:
+    case ConsequenceKind::theirsHasIt:
+    case ConsequenceKind::oursHasIt:
     case ConsequenceKind::bracketsBalance:
         return false;
     }
@@ -197,10 +202,106 @@ int countOf(const WordCounts& counts, std::string_view word)
 }
 }  // namespace
 
-int lostEdits(std::string_view base,
-              std::string_view side,
-              std::string_view other,
-              std::string_view result)
+namespace {
+/// Counts edits while the runs of a diff go by.
+class EditCounter
+{
+public:
+    /// `counts`: whether a change counts, one of several that make an edit.
+    void add(const WordRun& run, bool counts)
+    {
+        const bool isChange = run.change != WordChange::kept;
+        if (isChange && !m_isInEdit) {
+            beginEdit();
+        }
+        if (!isChange && m_isInEdit) {
+            endEdit();
+        }
+        if (isChange) {
+            m_isCounted = m_isCounted || counts;
+            auto& lines = run.change == WordChange::added ? m_written : m_removed;
+            addLines(run.text, run.change == WordChange::added ? m_sideLine : m_baseLine, lines);
+            m_words += run.change == WordChange::added ? run.text : std::string();
+        }
+        const auto ends = std::count(run.text.begin(), run.text.end(), '\n');
+        m_sideLine += run.change == WordChange::removed ? 0 : ends;
+        m_baseLine += run.change == WordChange::added ? 0 : ends;
+    }
+
+    EditCount take()
+    {
+        endEdit();
+        m_count.written = static_cast<int>(m_allWritten.size());
+        m_count.removed = static_cast<int>(m_allRemoved.size());
+        return std::move(m_count);
+    }
+
+private:
+    using Lines = std::set<std::ptrdiff_t>;
+
+    void beginEdit()
+    {
+        m_isInEdit = true;
+        m_isCounted = false;
+        m_written.clear();
+        m_removed.clear();
+        m_words.clear();
+    }
+
+    void endEdit()
+    {
+        if (m_isInEdit && m_isCounted) {
+            ++m_count.edits;
+            m_allWritten.insert(m_written.begin(), m_written.end());
+            if (m_written.empty()) {
+                m_allRemoved.insert(m_removed.begin(), m_removed.end());
+            }
+            const std::string_view word = trimmed(m_words);
+            m_count.word = m_count.edits == 1 && word.size() <= kLongestWord && isName(word)
+                               ? std::string(word)
+                               : std::string();
+        }
+        m_isInEdit = false;
+    }
+
+    static void addLines(std::string_view text, std::ptrdiff_t first, Lines& lines)
+    {
+        for (const std::string_view line : splitLines(text)) {
+            if (!trimmed(line).empty()) {
+                lines.insert(first);
+            }
+            ++first;
+        }
+    }
+
+    static constexpr std::size_t kLongestWord = 20;
+    EditCount m_count;
+    Lines m_allWritten;
+    Lines m_allRemoved;
+    std::ptrdiff_t m_sideLine = 0;
+    std::ptrdiff_t m_baseLine = 0;
+    // Of the edit that goes by.
+    bool m_isInEdit = false;
+    bool m_isCounted = false;
+    Lines m_written;
+    Lines m_removed;
+    std::string m_words;
+};
+}  // namespace
+
+EditCount editsOf(std::string_view base, std::string_view side)
+{
+    EditCounter counter;
+    for (const WordRun& run : diffWords(base, side)) {
+        counter.add(run, true);
+    }
+    return counter.take();
+}
+
+EditCount lostEdits(std::string_view base,
+                    std::string_view side,
+                    std::string_view other,
+                    std::string_view result)
 {
     const WordCounts inBase = countNames(base);
     const WordCounts inSide = countNames(side);
@@ -219,19 +320,11 @@ int lostEdits(std::string_view base,
                                                    : now > own + std::max(byOther, 0);
         });
     };
-    int lost = 0;
-    bool isInEdit = false;
-    bool isCounted = false;
+    EditCounter counter;
     for (const WordRun& run : diffWords(base, side)) {
-        const bool isChange = run.change != WordChange::kept;
-        isCounted = isChange && isInEdit && isCounted;
-        if (isChange && !isCounted && isLost(run)) {
-            ++lost;
-            isCounted = true;
-        }
-        isInEdit = isChange;
+        counter.add(run, run.change != WordChange::kept && isLost(run));
     }
-    return lost;
+    return counter.take();
 }
 
 std::vector<Consequence> textConsequences(std::string_view result, const RegionTexts& texts)

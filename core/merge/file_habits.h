@@ -11,10 +11,15 @@ struct FileHabits
 {
     Rewrites rewrites;  ///< Of theirs.
     FileAdoption adoption;
+    /// Of the lines that ours added in all files of the splice that both sides changed, the share that theirs
+    /// added as well. A file by itself is a splice of its own.
+    std::optional<double> takenOver;
 };
 /// Near-linear in what was changed; in the whole file where both put pieces in at one place. Threads: any.
 [[nodiscard]] inline FileHabits habitsOf(const TextJoin& join)
 {
-    return {theirsRewrites(join), fileAdoption(join)};
+    FileHabits habits{theirsRewrites(join), fileAdoption(join), {}};
+    habits.takenOver = habits.adoption.added;
+    return habits;
 }
 }  // namespace rope

@@ -216,8 +216,8 @@ std::string beginningOf(const Splice& splice)
         if (splice.forecast().base->parents.size() == 1) {
             return revertMessage(*splice.forecast().base);
         }
-        return "Revert \"" + splice.forecast().base->subject() + "\"\n\nThis takes out again what "
-               + plan.theirs.hex() + " brought in.\nJoining " + plan.theirsName
+        return "Revert \"" + splice.forecast().base->subject() + "\"\n\nThis reverts what "
+               + plan.theirs.hex() + " brought in.\nMerging " + plan.theirsName
                + " again does not bring it back by itself.\n";
     default:
         return "Merge " + join + "\n";
@@ -238,9 +238,9 @@ std::string proposedMessage(const Splice& splice, const MessageParts& parts)
     }
     std::string message = beginningOf(splice);
     if (const std::string decided = allDecisions(splice, parts.corrected); !decided.empty()) {
-        message +=
-            (splice.plan().isCorrection() ? "\nDecided otherwise:\n" : "\nDecided while joining:\n")
-            + decided;
+        message += (splice.plan().isCorrection() ? "\nDecisions that changed:\n"
+                                                 : "\nConflicts resolved:\n")
+                   + decided;
     }
     message += listedSubjects(splice, parts);
     if (!parts.conventions.beginning.empty()) {

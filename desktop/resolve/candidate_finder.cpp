@@ -42,6 +42,7 @@ const std::vector<Candidate>* CandidateFinder::candidatesOf(const SpliceFile& fi
     Search search{file.outcome->text,
                   file.text->regionOf(place.slot),
                   file.text->earlierText(place.slot),
+                  file.text->takenOver(),
                   m_contexts[place.file]};
     const RegionTexts texts = search.join->regionTexts(search.region);
     const std::size_t fileBytes =
@@ -127,13 +128,16 @@ std::vector<Consequence> CandidateFinder::consequencesOf(std::string_view text,
 CandidateFinder::Found CandidateFinder::find(Search search, const std::stop_token& stop)
 {
     if (!search.context) {
-        search.context = std::make_shared<const FileContext>(
-            FileContext{habitsOf(*search.join), signsOf(*search.join)});
+        FileContext context{habitsOf(*search.join), signsOf(*search.join)};
+        context.habits.takenOver = search.takenOver;
+        search.context = std::make_shared<const FileContext>(std::move(context));
     }
+    const RegionTexts texts = search.join->regionTexts(search.region);
+    const FileHabits& habits = search.context->habits;
     Found found;
-    found.candidates = candidatesFor(
-        search.join->regionTexts(search.region), search.context->habits, search.earlier, stop);
+    found.candidates = candidatesFor(texts, habits, search.earlier, stop);
     addFileConsequences(found.candidates, *search.join, search.region, search.context->signs);
+    putSafeFirst(found.candidates, texts, habits);  // what the file says of them may be a warning
     found.context = std::move(search.context);
     return found;
 }

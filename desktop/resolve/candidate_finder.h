@@ -48,6 +48,7 @@ private:
         std::shared_ptr<const TextJoin> join;
         std::size_t region = 0;
         std::optional<std::string> earlier;
+        std::optional<double> takenOver;             ///< See FileHabits.
         std::shared_ptr<const FileContext> context;  ///< Null: not found yet.
     };
     struct Found

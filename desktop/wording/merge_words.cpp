@@ -19,14 +19,24 @@ QString consequenceInWords(const Consequence& c)
     case ConsequenceKind::keepsBothEdits:
         return tr("keeps both edits");
     case ConsequenceKind::dropsOurs:
-        return tr("drops %1 of ours").arg(countOf(n, "edit", "edits"));
+        return c.name.empty() ? tr("drops %1 of ours").arg(countOf(n, "line", "lines"))
+                              : tr("drops %1, by ours").arg(shown(c.name));
     case ConsequenceKind::dropsTheirs:
-        return tr("drops %1 of theirs").arg(countOf(n, "edit", "edits"));
+        return c.name.empty() ? tr("drops %1 of theirs").arg(countOf(n, "line", "lines"))
+                              : tr("drops %1, by theirs").arg(shown(c.name));
+    case ConsequenceKind::undoesOursRemoval:
+        return tr("restores %1 that ours removed").arg(countOf(n, "line", "lines"));
+    case ConsequenceKind::undoesTheirsRemoval:
+        return tr("restores %1 that theirs removed").arg(countOf(n, "line", "lines"));
+    case ConsequenceKind::theirsHasIt:
+        return tr("theirs has most of it too");
+    case ConsequenceKind::oursHasIt:
+        return tr("ours has most of it too");
     case ConsequenceKind::repeatsLines:
         return tr("repeats %1").arg(countOf(n, "line", "lines"));
     case ConsequenceKind::twoVersions:
-        return n == 1 ? tr("one line stands in two versions")
-                      : tr("%1 lines stand in two versions").arg(n);
+        return n == 1 ? tr("one line is there in two versions")
+                      : tr("%1 lines are there in two versions").arg(n);
     case ConsequenceKind::usesNameOursRemoved:
         return tr("uses %1, which ours removed").arg(shownPath(c.name));
     case ConsequenceKind::usesNameTheirsRemoved:
@@ -44,13 +54,13 @@ QString consequenceInWords(const Consequence& c)
     case ConsequenceKind::definesTwice:
         return tr("defines %1 twice").arg(shownPath(c.name));
     case ConsequenceKind::importsTwice:
-        return tr("%1 would stand twice").arg(shownPath(c.name));
+        return tr("%1 would be there twice").arg(shownPath(c.name));
     case ConsequenceKind::keyTwice:
-        return tr("key %1 would stand twice").arg(shownPath(c.name));
+        return tr("key %1 would be there twice").arg(shownPath(c.name));
     case ConsequenceKind::unreadable:
-        return tr("the file cannot be read then: %1").arg(shownBeginning(c.name, 60).simplified());
+        return tr("the file would not parse: %1").arg(shownBeginning(c.name, 60).simplified());
     case ConsequenceKind::indentBroken:
-        return tr("indent belongs to no block");
+        return tr("unexpected indentation");
     }
     return {};
 }
@@ -63,9 +73,24 @@ QString labelOf(CandidateKind kind)
 
 QString labelOf(const Candidate& candidate, const RegionTexts& texts)
 {
-    return candidate.kind == CandidateKind::greater
-               ? tr("The later of the two: %1").arg(shown(decidingNumber(texts)))
-               : labelOf(candidate.kind);
+    const auto number = candidate.kind == CandidateKind::greater ? greaterNumber(texts)
+                                                                 : std::optional<GreaterNumber>();
+    if (!number) {
+        return labelOf(candidate.kind);
+    }
+    const QString text = shown(number->text);
+    switch (number->kind) {
+    case NumberKind::count:
+        return number->isOurs ? tr("The greater: %1 (ours)").arg(text)
+                              : tr("The greater: %1 (theirs)").arg(text);
+    case NumberKind::version:
+        return number->isOurs ? tr("The newer: %1 (ours)").arg(text)
+                              : tr("The newer: %1 (theirs)").arg(text);
+    case NumberKind::date:
+        return number->isOurs ? tr("The later: %1 (ours)").arg(text)
+                              : tr("The later: %1 (theirs)").arg(text);
+    }
+    return labelOf(candidate.kind);
 }
 
 QString earlierInWords(const EarlierSource& source, std::int64_t now)
@@ -137,6 +162,17 @@ QString consequencesInWords(const std::vector<Consequence>& consequences)
     return inARow(words);
 }
 
+QString lossInWords(const std::vector<Consequence>& consequences)
+{
+    QStringList words;
+    for (const Consequence& consequence : consequences) {
+        if (consequence.isLoss()) {
+            words << consequenceInWords(consequence);
+        }
+    }
+    return words.join(tr(", "));
+}
+
 bool hasWarning(const std::vector<Consequence>& consequences)
 {
     return std::any_of(
@@ -167,13 +203,13 @@ QString lostInWords(const LostDecision& lost)
     QString what = choice.isEmpty() ? path : tr("%1 (%2)").arg(path, choice);
     switch (lost.reason) {
     case NoPlace::fileGone:
-        return tr("%1: the join no longer asks about this file.").arg(what);
+        return tr("%1: this file is no longer in conflict.").arg(what);
     case NoPlace::regionGone:
-        return tr("%1: the place is not there any more, or reads otherwise now.").arg(what);
+        return tr("%1: the place is gone, or has changed.").arg(what);
     case NoPlace::answerNotOffered:
-        return tr("%1: the question is another one now.").arg(what);
+        return tr("%1: the question is a different one now.").arg(what);
     case NoPlace::clashes:
-        return tr("%1: what you wrote does not fit what stands there now.").arg(what);
+        return tr("%1: what you wrote does not fit what is there now.").arg(what);
     }
     return what;
 }

@@ -21,6 +21,8 @@ namespace rope {
                                   const std::vector<SlotChange>& step,
                                   const SlotState& before,
                                   const SlotState& after);
+/// What of either side is lost, as in consequencesInWords(); empty: nothing.
+[[nodiscard]] QString lossInWords(const std::vector<Consequence>& consequences);
 /// "keeps both edits · brackets balance"
 [[nodiscard]] QString consequencesInWords(const std::vector<Consequence>& consequences);
 [[nodiscard]] bool hasWarning(const std::vector<Consequence>& consequences);

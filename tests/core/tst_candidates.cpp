@@ -70,6 +70,7 @@ private slots:
     void consequences_repeats_areOfEqualLinesInOneBlock();
     void consequences_removedName_isNamedWhereItIsGoneElsewhere();
     void consequences_brackets_areThoseOfTheFile();
+    void first_dropsNothing_whereAnotherKeepsAll();
     void greater_namesTheNumber();
     void consequences_sideTaken_countsDroppedEdits();
     void consequences_lostEdits_areCounted_data();
@@ -231,7 +232,7 @@ void TestCandidates::candidates_systematicRewrite_reachesOurLines()
     QCOMPARE(rewrites.names.at("old_call"), std::string("new_call"));
     // Ours alone says what a rewritten call of its own should look like.
     const RegionTexts added{"", "old_call(7)\n", "more\n"};
-    const FileHabits habits{rewrites, {}};
+    const FileHabits habits{rewrites, {}, {}};
     const auto candidates = candidatesFor(added, habits);
     const Candidate* const found = find(candidates, CandidateKind::rewrite);
     QVERIFY(found == nullptr || found->text.find("old_call") == std::string::npos);
@@ -546,19 +547,66 @@ void TestCandidates::consequences_brackets_areThoseOfTheFile()
     QVERIFY(!has(*find(candidates, CandidateKind::theirs), ConsequenceKind::bracketsExtra));
 }
 
+/// Nobody should lose an edit by taking what stands first.
+void TestCandidates::first_dropsNothing_whereAnotherKeepsAll()
+{
+    // Both added an argument: theirs was first, and composing both is what keeps both.
+    const RegionTexts both{"f(a)\n", "f(a, b)\n", "f(a, c)\n"};
+    const Candidate first = candidatesFor(both).front();
+    QVERIFY(has(first, ConsequenceKind::keepsBothEdits));
+    QCOMPARE(candidateTexts(both, {}, {}, {}, 1).front().text, first.text);
+    QVERIFY(find(candidatesFor(both), CandidateKind::theirs)->rank == 0);
+    // Theirs has taken over ours' work all over the splice.
+    FileHabits habits;
+    habits.takenOver = 0.06;
+    QCOMPARE(candidatesFor(both, habits).front().kind, CandidateKind::theirs);
+    habits.takenOver = 0.05;
+    QCOMPARE(candidatesFor(both, habits).front().text, first.text);
+    // A side that did what the other did, and more, drops nothing.
+    QCOMPARE(candidatesFor({"x = a\n", "x = a + 1  # next\n", "x = a + 1\n"}).front().kind,
+             CandidateKind::ours);
+    // Nothing keeps both: the order is the measured one.
+    const auto clash = candidatesFor({"x = 1\n", "x = one\n", "x = two\n"});
+    QVERIFY(std::none_of(clash.begin(), clash.end(), [](const Candidate& candidate) {
+        return has(candidate, ConsequenceKind::keepsBothEdits)
+               && std::none_of(candidate.consequences.begin(),
+                               candidate.consequences.end(),
+                               [](const Consequence& c) { return c.isWarning(); });
+    }));
+    QVERIFY(std::is_sorted(clash.begin(), clash.end(), [](const Candidate& a, const Candidate& b) {
+        return a.rank < b.rank;
+    }));
+}
+
 void TestCandidates::greater_namesTheNumber()
 {
-    QCOMPARE(decidingNumber({"v = 1.2\n", "v = 1.10\n", "v = 1.9\n"}), std::string("10"));
-    QCOMPARE(decidingNumber({"v = 1\n", "v = 2\n", "w = 3\n"}), std::string());
+    const auto named = [](const char* ours, const char* theirs) {
+        const auto number = greaterNumber({"0\n", ours, theirs});
+        return !number ? std::string()
+                       : number->text + (number->isOurs ? " ours" : " theirs")
+                             + (number->kind == NumberKind::date      ? " date"
+                                : number->kind == NumberKind::version ? " version"
+                                                                      : " count");
+    };
+    QCOMPARE(named("v = 1.10\n", "v = 1.9\n"), std::string("1.10 ours version"));
+    QCOMPARE(named("v = 2\n", "v = 0\n"), std::string("2 ours count"));
+    QCOMPARE(named("on 2026-04-11.\n", "on 2026-04-12.\n"), std::string("2026-04-12 theirs date"));
+    QCOMPARE(named("version: 2026_04_11_140000\n", "version: 2026_04_12_083000\n"),
+             std::string("2026_04_12_083000 theirs date"));
+    QCOMPARE(named("at 10:20\n", "at 10:30\n"), std::string("10:30 theirs count"));
+    QCOMPARE(named("v = 2\n", "w = 3\n"), std::string());
 }
 
 void TestCandidates::consequences_sideTaken_countsDroppedEdits()
 {
     const auto candidates = candidatesFor({"a b c d e\n", "A b c d E\n", "a b X d e\n"});
     const Candidate* ours = find(candidates, CandidateKind::ours);
-    QCOMPARE(ours->consequences.front(), (Consequence{ConsequenceKind::dropsTheirs, 1, {}}));
+    QCOMPARE(ours->consequences.front(), (Consequence{ConsequenceKind::dropsTheirs, 1, "X"}));
     QCOMPARE(find(candidates, CandidateKind::theirs)->consequences.front(),
-             (Consequence{ConsequenceKind::dropsOurs, 2, {}}));
+             (Consequence{ConsequenceKind::dropsOurs, 1, {}}));  // two words of one line
+    const auto removal = candidatesFor({"a\nb\nc\n", "a\nc\n", "a\nB\nc\n"});
+    QCOMPARE(find(removal, CandidateKind::theirs)->consequences.front(),
+             (Consequence{ConsequenceKind::undoesOursRemoval, 1, {}}));
 }
 
 void TestCandidates::origins_lines_tellTheirSide()
@@ -620,7 +668,8 @@ void TestCandidates::consequences_lostEdits_areCounted()
     QFETCH(QByteArray, result);
     QFETCH(int, lost);
     QCOMPARE(
-        lostEdits("alpha beta gamma\n", side.constData(), other.constData(), result.constData()),
+        lostEdits("alpha beta gamma\n", side.constData(), other.constData(), result.constData())
+            .edits,
         lost);
 }
 

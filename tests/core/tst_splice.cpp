@@ -241,7 +241,7 @@ void TestSplice::message_decisions_areListed()
     splice.takeCandidate(kSecond, candidate(splice, kSecond, CandidateKind::ours));
     splice.answer(1, FileChoice::theirs);
     QCOMPARE(proposedMessage(splice),
-             std::string("Merge origin/main into x\n\nDecided while joining:\n  a.txt:1: as in x\n"
+             std::string("Merge origin/main into x\n\nConflicts resolved:\n  a.txt:1: as in x\n"
                          "  a.txt:4: as in x\n  b.bin: as in origin/main\n"));
     QCOMPARE(tidiedMessage("\n\n  Subject  \n\n\n\nbody\n\n"), std::string("  Subject\n\nbody\n"));
     QVERIFY(tidiedMessage(" \n\t\n").empty());
