@@ -23,32 +23,32 @@ struct Choice
 };
 
 constexpr std::array kChoices{
-    Choice{
-        "fetchesAtOpening",
-        &Preferences::fetchesAtOpening,
-        QT_TRANSLATE_NOOP("Preferences", "Fetch when a repository is opened"),
-        QT_TRANSLATE_NOOP("Preferences", "Off: nothing is asked of any remote before you fetch.")},
+    Choice{"fetchesAtOpening",
+           &Preferences::fetchesAtOpening,
+           QT_TRANSLATE_NOOP("Preferences", "Fetch when a repository is opened"),
+           QT_TRANSLATE_NOOP("Preferences", "Off: no remote is contacted until you fetch.")},
     Choice{"looksBeforeRecording",
            &Preferences::looksBeforeRecording,
            QT_TRANSLATE_NOOP("Preferences", "Look at every result before it is recorded"),
            QT_TRANSLATE_NOOP("Preferences",
-                             "Off: a join without a question is recorded as soon as it is "
-                             "started. It can still be looked at before it is sent.")},
-    Choice{"signsOff",
-           &Preferences::signsOff,
-           QT_TRANSLATE_NOOP("Preferences", "End proposed messages in Signed-off-by"),
-           QT_TRANSLATE_NOOP("Preferences",
-                             "With your name and address as git knows them in the repository.")},
-    Choice{"leavesNotes",
-           &Preferences::leavesNotes,
-           QT_TRANSLATE_NOOP("Preferences", "Leave decisions as notes beside commits"),
-           QT_TRANSLATE_NOOP("Preferences",
-                             "Asked at Record each time; with a reason given, it is proposed "
-                             "anyway. Notes go along when you push.")},
+                             "Off: a clean merge is recorded as soon as it is started. You can "
+                             "still look at it before you push.")},
+    Choice{
+        "signsOff",
+        &Preferences::signsOff,
+        QT_TRANSLATE_NOOP("Preferences", "Add Signed-off-by to proposed messages"),
+        QT_TRANSLATE_NOOP("Preferences", "With your name and address from git's configuration.")},
+    Choice{
+        "leavesNotes",
+        &Preferences::leavesNotes,
+        QT_TRANSLATE_NOOP("Preferences", "Save decisions as git notes on commits"),
+        QT_TRANSLATE_NOOP("Preferences",
+                          "You are asked at Record each time. Notes are pushed with the commits.")},
     Choice{"scrollsEvidenceSideways",
            &Preferences::scrollsEvidenceSideways,
-           QT_TRANSLATE_NOOP("Preferences", "Scroll long lines of the sides instead of wrapping"),
-           QT_TRANSLATE_NOOP("Preferences", "All three cards scroll sideways together.")},
+           QT_TRANSLATE_NOOP("Preferences", "Scroll long lines sideways instead of wrapping them"),
+           QT_TRANSLATE_NOOP("Preferences",
+                             "In the result and in the sides; the three sides scroll together.")},
 };
 
 QString keyOf(const Choice& choice)

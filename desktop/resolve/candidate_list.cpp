@@ -93,7 +93,7 @@ public:
         const int labelWidth = QFontMetrics(font).horizontalAdvance(label);
         const QRect rest = labelRect.adjusted(labelWidth + 12, 0, 0, 0);
         painter->setFont(option.font);
-        painter->setPen(row.isWarning ? theme().openInk : theme().muted);
+        painter->setPen(row.isWarning ? theme().openInk : row.isLoss ? theme().ink : theme().muted);
         painter->drawText(
             rest,
             Qt::AlignRight | Qt::AlignVCenter,

@@ -15,6 +15,7 @@ struct ChoiceRow
     bool isWarning = false;
     bool isTaken = false;  ///< This is what stands there now.
     bool hasKey = true;    ///< Can be taken by its number.
+    bool isLoss = false;   ///< Something that a side did is lost.
 };
 
 /// Numbered choices with their consequences, best first. A click or an arrow key looks at one; a

@@ -31,7 +31,7 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     , m_againstBase(makeButton(tr("against base"), "againstBaseButton", ButtonRole::segment, this))
     , m_againstEachOther(
           makeButton(tr("against each other"), "againstEachOtherButton", ButtonRole::segment, this))
-    , m_here(makeButton(tr("show it here"), "previewHereButton", ButtonRole::link, this))
+    , m_here(makeButton(tr("Preview"), "previewHereButton", ButtonRole::link, this))
     , m_sidesTab(makeButton(tr("Sides"), "sidesTab", ButtonRole::tab, this))
     , m_linesTab(makeButton(tr("Lines"), "linesTab", ButtonRole::tab, this))
     , m_takenLines(makeLabel({}, TextRole::muted, this))
@@ -191,6 +191,7 @@ void EvidencePanel::layChoices()
 void EvidencePanel::showRegion(const RegionView& region)
 {
     m_texts = region.place.texts;
+    m_names = region.place.names;
     m_hasRegion = true;
     m_number->setText(tr("region %1 of %2").arg(region.number).arg(region.count));
     const bool eachOther = areBetterReadAgainstEachOther(m_texts);
@@ -334,12 +335,40 @@ void EvidencePanel::setLeadsOn(bool leadsOn)
 
 void EvidencePanel::nameMainButton(int row)
 {
-    m_take->setText(m_leadsOn           ? m_leadOnLabel
-                    : row < 0           ? tr("Use")
-                    : isTakenLookedAt() ? tr("Next open")
-                    : static_cast<std::size_t>(row) == m_foundCount
-                        ? tr("Use my lines")
-                        : tr("Use candidate %1").arg(row + 1));
+    m_take->setText(m_leadsOn                                       ? m_leadOnLabel
+                    : row < 0                                       ? tr("Use")
+                    : isTakenLookedAt()                             ? tr("Next open")
+                    : static_cast<std::size_t>(row) == m_foundCount ? tr("Use my lines")
+                                                                    : useInWords(row));
+}
+
+/// The button says what is lost by pressing it.
+QString EvidencePanel::useInWords(int row) const
+{
+    const QString loss = static_cast<std::size_t>(row) < m_candidates.size()
+                             ? lossInWords(m_candidates[static_cast<std::size_t>(row)].consequences)
+                             : QString();
+    return loss.isEmpty() ? tr("Use candidate %1").arg(row + 1)
+                          : tr("Use candidate %1: %2").arg(row + 1).arg(loss);
+}
+
+int EvidencePanel::rowOf(FileChoice side) const
+{
+    const std::string_view text = side == FileChoice::ours ? m_texts.ours : m_texts.theirs;
+    const auto found =
+        std::find_if(m_candidates.begin(), m_candidates.end(), [text](const Candidate& candidate) {
+            return candidate.text == text;
+        });
+    return found == m_candidates.end() ? -1 : static_cast<int>(found - m_candidates.begin());
+}
+
+int EvidencePanel::rowOf(CandidateKind kind) const
+{
+    const auto found =
+        std::find_if(m_candidates.begin(), m_candidates.end(), [kind](const Candidate& candidate) {
+            return candidate.kind == kind;
+        });
+    return found == m_candidates.end() ? -1 : static_cast<int>(found - m_candidates.begin());
 }
 
 /// What is decided is what is looked at: there is nothing left to do here.
@@ -365,6 +394,26 @@ int EvidencePanel::lookedAt() const
     return m_list->lookedAt();
 }
 
+QString EvidencePanel::labelFor(const Candidate& candidate) const
+{
+    const QString label = labelOf(candidate, m_texts);
+    if (candidate.kind == CandidateKind::ours && !m_names.ours.isEmpty()) {
+        return tr("%1 · %2").arg(label, m_names.ours);
+    }
+    if (candidate.kind == CandidateKind::theirs && !m_names.theirs.isEmpty()) {
+        return tr("%1 · %2").arg(label, m_names.theirs);
+    }
+    if (candidate.kind != CandidateKind::earlierDecision || m_earlier.isEmpty()) {
+        return label;
+    }
+    const QString side = candidate.text == m_texts.theirs ? tr("Theirs")
+                         : candidate.text == m_texts.ours ? tr("Ours")
+                         : candidate.text == m_texts.base ? tr("Base")
+                                                          : QString();
+    return side.isEmpty() ? m_earlier.left(1).toUpper() + m_earlier.mid(1)
+                          : tr("%1, %2").arg(side, m_earlier);
+}
+
 void EvidencePanel::fillList()
 {
     std::vector<ChoiceRow> rows;
@@ -378,19 +427,11 @@ void EvidencePanel::fillList()
         if (isTaken) {
             taken = static_cast<int>(rows.size());
         }
-        QString label = labelOf(candidate, m_texts);
-        if (candidate.kind == CandidateKind::earlierDecision && !m_earlier.isEmpty()) {
-            const QString side = candidate.text == m_texts.theirs ? tr("Theirs")
-                                 : candidate.text == m_texts.ours ? tr("Ours")
-                                 : candidate.text == m_texts.base ? tr("Base")
-                                                                  : QString();
-            label = side.isEmpty() ? m_earlier.left(1).toUpper() + m_earlier.mid(1)
-                                   : tr("%1, %2").arg(side, m_earlier);
-        }
-        rows.push_back({label,
+        rows.push_back({labelFor(candidate),
                         consequencesInWords(candidate.consequences),
                         hasWarning(candidate.consequences),
                         isTaken});
+        rows.back().isLoss = !lossInWords(candidate.consequences).isEmpty();
     }
     if (m_state.isDecided && taken < 0 && m_state.text && !m_candidates.empty()) {
         const auto consequences =

@@ -65,6 +65,10 @@ public:
     /// Those that were found, and the own choice of lines where one is being made.
     [[nodiscard]] const std::vector<Candidate>& candidates() const { return m_candidates; }
     [[nodiscard]] int lookedAt() const;
+    /// The candidate with a side's own text, whatever else it is called.
+    [[nodiscard]] int rowOf(FileChoice side) const;
+    /// The candidate of this kind; -1: there is none.
+    [[nodiscard]] int rowOf(CandidateKind kind) const;
     /// The page where single lines are picked, in place of the sides; with its own undo.
     void showLines(bool areShown);
     [[nodiscard]] bool areLinesShown() const;
@@ -96,7 +100,9 @@ private:
     void lookAt(int row);
     [[nodiscard]] bool isTakenLookedAt() const;
     void nameMainButton(int row);
+    [[nodiscard]] QString useInWords(int row) const;
     void fillList();
+    [[nodiscard]] QString labelFor(const Candidate& candidate) const;
     [[nodiscard]] SideCards::Against against() const;
     void onPicked();
     [[nodiscard]] std::string textLookedAt() const;
@@ -127,6 +133,7 @@ private:
     bool m_isEditable = true;
     bool m_leadsOn = false;
     RegionTexts m_texts;
+    SideNames m_names;
     std::vector<Candidate> m_candidates;
     std::size_t m_foundCount = 0;  ///< Of m_candidates; behind them the own choice of lines.
     bool m_hasRegion = false;

@@ -50,14 +50,14 @@ JoinedPanel::JoinedPanel(QWidget* parent)
     , m_note(makeLabel({}, TextRole::muted, this))
     , m_edit(new QWidget(this))
     , m_written(new SideText(Strand::base, m_edit))
-    , m_asJoined(makeButton(tr("As joined"), "asJoinedButton", ButtonRole::plain, m_edit))
+    , m_asJoined(makeButton(tr("As merged"), "asJoinedButton", ButtonRole::plain, m_edit))
     , m_cards(new SideCards(this, QStringLiteral("joined")))
 {
     m_title->setObjectName(QStringLiteral("joinedTitle"));
     m_note->setObjectName(QStringLiteral("joinedNote"));
     m_written->setObjectName(QStringLiteral("writtenText"));
     m_written->setAccessibleName(tr("What was written by hand"));
-    m_asJoined->setToolTip(tr("Put back what joining gave here (Ctrl+Backspace)"));
+    m_asJoined->setToolTip(tr("Restore what the merge gave here (Ctrl+Backspace)"));
     auto* head = new QHBoxLayout;
     head->setContentsMargins(12, 8, 12, 8);
     head->addWidget(m_title);
@@ -91,13 +91,13 @@ void JoinedPanel::showStretch(const SplicedText& text,
 {
     const auto& written = text.state(slot).text;
     m_edit->setVisible(written.has_value());
-    m_title->setText(written ? tr("Written by hand") : tr("Joined by itself"));
+    m_title->setText(written ? tr("Written by hand") : tr("Merged automatically"));
     m_chunk = text.chunkAt(slot, line.value_or(text.firstChangedLine(slot)));
     if (m_chunk && text.join().chunks()[*m_chunk].kind == ChunkKind::unchanged) {
         m_chunk.reset();
     }
     if (written) {
-        m_note->setText(tr("Against what joining gave here:"));
+        m_note->setText(tr("Compared with what the merge gave here:"));
         const Difference difference = differenceOf(text.joinedText(slot), *written);
         m_written->showSide(difference.after,
                             readAgainstBase({difference.before, difference.after, {}}).ours,

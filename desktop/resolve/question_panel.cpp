@@ -10,6 +10,8 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace rope {
 QuestionPanel::QuestionPanel(QWidget* parent)
     : QWidget(parent)
@@ -85,6 +87,14 @@ void QuestionPanel::setFacts(const PlaceFacts& facts, const SideNames& names)
 int QuestionPanel::lookedAt() const
 {
     return m_answers->lookedAt();
+}
+
+int QuestionPanel::rowOf(FileChoice choice) const
+{
+    const auto& answers = m_file->outcome->question->answers;
+    const auto found = std::find_if(
+        answers.begin(), answers.end(), [choice](const Answer& a) { return a.choice == choice; });
+    return found == answers.end() ? -1 : static_cast<int>(found - answers.begin());
 }
 
 void QuestionPanel::setLeadsOn(bool leadsOn)

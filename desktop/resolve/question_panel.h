@@ -24,6 +24,8 @@ public:
     void showQuestion(const SpliceFile& file, const SideNames& names, const QString& remark = {});
     void setFacts(const PlaceFacts& facts, const SideNames& names);
     [[nodiscard]] int lookedAt() const;
+    /// The answer of this choice; -1: there is none.
+    [[nodiscard]] int rowOf(FileChoice choice) const;
     /// When nothing is open any more the main button goes on to the next station.
     void setLeadsOn(bool leadsOn);
     void setLeadOnLabel(const QString& label) { m_leadOnLabel = label; }

@@ -18,9 +18,9 @@ ReasonLine::ReasonLine(QWidget* parent)
     , m_edit(new QLineEdit(this))
 {
     m_edit->setObjectName(QStringLiteral("reasonEdit"));
-    m_edit->setAccessibleName(tr("Why it is decided so"));
-    m_edit->setPlaceholderText(tr("a reason, for whoever reads the commit (Ctrl+;)"));
-    m_edit->setToolTip(tr("Kept with the decision, and left beside the commit if you wish."));
+    m_edit->setAccessibleName(tr("Why you decided so"));
+    m_edit->setPlaceholderText(tr("why? kept in the logbook (Ctrl+;)"));
+    m_edit->setToolTip(tr("Kept with the decision, and in a git note if you choose so at Record."));
     m_edit->setMaxLength(kMostLetters);
     m_edit->installEventFilter(this);
     auto* row = new QHBoxLayout(this);

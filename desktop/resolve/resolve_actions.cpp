@@ -52,16 +52,24 @@ void ResolveStation::addActions()
             tr("Alt+%1").arg(number),
             [this, number] { takeCandidate(number - 1); });
     }
+    add(tr("Use ours"), "useOursAction", tr("Alt+O"), [this] { takeSide(FileChoice::ours); });
+    add(tr("Use theirs"), "useTheirsAction", tr("Alt+T"), [this] { takeSide(FileChoice::theirs); });
+    add(tr("Use both, ours first or theirs first"), "useBothAction", tr("Alt+B"), [this] {
+        takeBoth();
+    });
+    add(tr("Use what is shown, and go to the next"), "useAndGoOnAction", tr("Alt+N"), [this] {
+        takeLookedAtAndGoOn();
+    });
     add(tr("Write my own"), "writeOwnAction", tr("Ctrl+E"), [this] { writeOwn(); });
     add(tr("Leave open, or reopen"), "reopenAction", tr("Ctrl+Backspace"), [this] {
         reopenOrSkip();
     });
-    add(tr("Say why"), "reasonAction", tr("Ctrl+;"), [this] {
+    add(tr("Give a reason"), "reasonAction", tr("Ctrl+;"), [this] {
         if (m_reason->isVisible()) {
             m_reason->begin();
         }
     });
-    add(tr("Read against base or each other"), "readingAction", tr("Ctrl+T"), [this] {
+    add(tr("Compare with base or each other"), "readingAction", tr("Ctrl+T"), [this] {
         m_evidence->toggleReading();
     });
     add(tr("Pick single lines"), "linesAction", tr("Ctrl+Shift+L"), [this] {
@@ -94,10 +102,10 @@ void ResolveStation::addActions()
     add(tr("Next pane"), "nextPaneAction", tr("F6"), [this] { goToPane(1); });
     add(tr("Previous pane"), "previousPaneAction", tr("Shift+F6"), [this] { goToPane(-1); });
     addSeparator();
-    add(tr("All open in this file: ours"), "allOursAction", tr("Ctrl+Alt+O"), [this] {
+    add(tr("All open in this file: ours"), "allOursAction", tr("Ctrl+Shift+O"), [this] {
         decideAllOpen(FileChoice::ours);
     });
-    add(tr("All open in this file: theirs"), "allTheirsAction", tr("Ctrl+Alt+T"), [this] {
+    add(tr("All open in this file: theirs"), "allTheirsAction", tr("Ctrl+Shift+T"), [this] {
         decideAllOpen(FileChoice::theirs);
     });
     addSeparator();

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // ResolveStation: what a person decides.
 // Tested by tst_resolve_station.cpp.
+#include "core/decide/together.h"
 #include "desktop/resolve/candidate_finder.h"
 #include "desktop/resolve/evidence_panel.h"
 #include "desktop/resolve/joined_panel.h"
@@ -83,6 +84,47 @@ void ResolveStation::takeCandidate(int index)
         m_splice->takeCandidate(m_at, m_evidence->candidates()[row]);
         afterChange({m_at});
     }
+}
+
+void ResolveStation::takeSide(FileChoice side)
+{
+    if (!m_chosen.empty()) {
+        decideTogether(m_together->rowOf(side == FileChoice::ours ? TogetherChoice::ours
+                                                                  : TogetherChoice::theirs));
+    } else if (hasPlace()) {
+        takeCandidate(isQuestion() ? m_question->rowOf(side) : m_evidence->rowOf(side));
+    }
+}
+
+void ResolveStation::takeBoth()
+{
+    if (!m_chosen.empty()) {
+        decideTogether(m_together->rowOf(TogetherChoice::oursTheirs));
+        return;
+    }
+    if (!hasPlace()) {
+        return;
+    }
+    if (isQuestion()) {
+        takeCandidate(m_question->rowOf(FileChoice::keepBoth));
+        return;
+    }
+    flush();
+    const bool isOursFirst = m_splice->state(m_at).choice == nameOf(CandidateKind::oursTheirs);
+    const int oursFirst = m_evidence->rowOf(CandidateKind::oursTheirs);
+    const int theirsFirst = m_evidence->rowOf(CandidateKind::theirsOurs);
+    takeCandidate(theirsFirst >= 0 && (isOursFirst || oursFirst < 0) ? theirsFirst : oursFirst);
+}
+
+void ResolveStation::takeLookedAtAndGoOn()
+{
+    if (m_chosen.empty() && !hasPlace()) {
+        return;
+    }
+    takeCandidate(!m_chosen.empty() ? m_together->lookedAt()
+                  : isQuestion()    ? m_question->lookedAt()
+                                    : m_evidence->lookedAt());
+    goToNextOpen(1);
 }
 
 /// The candidate that is looked at stands in the result while the region is open.

@@ -55,7 +55,7 @@ std::string nameOf(const Splice& splice, SlotPlace place)
 
 ResolveStation::ResolveStation(QWidget* parent)
     : StationPage(parent)
-    , m_splitter(new PaneSplitter(Qt::Horizontal, {17, 39, 44}, tr("Line between panes"), this))
+    , m_splitter(new PaneSplitter(Qt::Horizontal, {16, 46, 38}, tr("Line between panes"), this))
     , m_worklist(new Worklist(m_splitter))
     , m_centre(new PageStack(m_splitter))
     , m_result(new ResultView(m_centre))
@@ -143,6 +143,7 @@ void ResolveStation::setSideways(bool isSideways)
     for (SideCards* cards : findChildren<SideCards*>()) {
         cards->setSideways(isSideways);
     }
+    m_result->code().setWrapped(!isSideways);
 }
 
 void ResolveStation::setShares(const QVariantMap& shares)
@@ -313,8 +314,8 @@ void ResolveStation::showPlaceOnly()
     if (!hasPlace()) {
         m_side->setCurrentIndex(2);
         m_centre->setCurrentIndex(1);
-        m_centreNote->setText(tr("Nothing here needs you: everything joined by itself.\n"
-                                 "“joined too” below the worklist lists the files."));
+        m_centreNote->setText(tr("No conflict: everything merged cleanly.\n“merged too” below the "
+                                 "worklist lists the files."));
         return;
     }
     const SpliceFile& file = m_splice->files()[m_at.file];

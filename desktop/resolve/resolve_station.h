@@ -67,6 +67,11 @@ public:
     /// Shows a place: a region, a question, or a stretch of joined text.
     void goTo(SlotPlace place);
     void takeCandidate(int index);
+    /// As takeCandidate(): a side's own, whatever the order. Nothing happens where it is not offered.
+    void takeSide(FileChoice side);
+    /// Both sides', ours first; where that is taken already, theirs first.
+    void takeBoth();
+    void takeLookedAtAndGoOn();
     void writeOwn();
     void reopenOrSkip();
     void decideAllOpen(FileChoice side);

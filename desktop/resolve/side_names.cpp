@@ -28,7 +28,7 @@ SideNames namesOf(const Splice& splice, const SpliceFile& file)
     }
     if (splice.plan().kind == SpliceKind::revert) {
         const bool isOfMerge = splice.forecast().base->parents.size() > 1;
-        const QString before = isOfMerge ? tr("before %1 was joined") : tr("before %1");
+        const QString before = isOfMerge ? tr("before %1 was merged") : tr("before %1");
         return {shown(splice.plan().oursName), before.arg(shown(splice.plan().theirsName))};
     }
     const bool isOfWhatFollows =

@@ -11,6 +11,7 @@
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
+#include <algorithm>
 #include <array>
 #include <set>
 
@@ -101,6 +102,13 @@ int TogetherPanel::lookedAt() const
 TogetherChoice TogetherPanel::choiceOf(int row) const
 {
     return kTogetherChoices.at(static_cast<std::size_t>(row));
+}
+
+int TogetherPanel::rowOf(TogetherChoice choice) const
+{
+    const auto found = std::find(kTogetherChoices.begin(), kTogetherChoices.end(), choice);
+    return found == kTogetherChoices.end() ? -1
+                                           : static_cast<int>(found - kTogetherChoices.begin());
 }
 
 int TogetherPanel::rowCount() const

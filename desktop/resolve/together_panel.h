@@ -26,6 +26,7 @@ public:
     /// The choice of a row. REQUIRES: 0 <= row < rowCount()
     [[nodiscard]] TogetherChoice choiceOf(int row) const;
     [[nodiscard]] int rowCount() const;
+    [[nodiscard]] int rowOf(TogetherChoice choice) const;
 
 signals:
     void chosen(int row);

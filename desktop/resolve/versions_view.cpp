@@ -122,7 +122,7 @@ void VersionsView::showPictures(const std::vector<Side>& sides)
     if (difference.isComparable) {
         addSentence(difference.pixels == 0
                         ? tr("Ours and theirs look the same, pixel by pixel.")
-                        : tr("Ours and theirs differ in %1 pixels, within %2 by %3 at %4, %5.")
+                        : tr("%1 pixels differ, all in the %2×%3 area at (%4, %5).")
                               .arg(difference.pixels)
                               .arg(difference.box.width())
                               .arg(difference.box.height())

@@ -414,7 +414,7 @@ QWidget* Worklist::makeSwitch()
     };
     add(tr("open"), "showOpenButton", WorklistFilter::Show::open);
     add(tr("all"), "showAllButton", WorklistFilter::Show::all);
-    add(tr("joined too"), "showJoinedButton", WorklistFilter::Show::joinedToo);
+    add(tr("merged too"), "showJoinedButton", WorklistFilter::Show::joinedToo);
     return foot;
 }
 
@@ -441,6 +441,7 @@ bool Worklist::eventFilter(QObject* watched, QEvent* event)
 void Worklist::show(const Splice* splice)
 {
     m_splice = splice;
+    m_names = {};
     rebuild();
 }
 
@@ -475,8 +476,9 @@ void Worklist::rebuild()
         m_summary->clear();
         return;
     }
-    m_model->setRows(worklistRows(*m_splice, {m_filter->text(), m_show, m_grouping, m_whoOf}));
-    QString summary = tr("%1 open · %2 decided · %3 joined")
+    m_model->setRows(
+        worklistRows(*m_splice, {m_filter->text(), m_show, m_grouping, m_whoOf, &m_names}));
+    QString summary = tr("%1 open · %2 decided · %3 merged")
                           .arg(m_splice->openCount())
                           .arg(m_splice->decidedCount())
                           .arg(joinedCount(*m_splice));

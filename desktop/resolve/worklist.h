@@ -73,6 +73,7 @@ private:
     WorklistFilter::Show m_show = WorklistFilter::Show::all;
     WorklistGrouping m_grouping = WorklistGrouping::file;
     std::function<QString(SlotPlace)> m_whoOf;
+    RegionNames m_names;
     bool m_isTogether = false;
     bool m_isSelecting = false;  ///< The selection follows the place, not a person.
 };

@@ -34,7 +34,7 @@ QString fileRemark(const SpliceFile& file)
         return file.outcome->kind == OutcomeKind::binary ? tr("binary") : QString();
     }
     return file.outcome->regionCount() == 0
-               ? tr("joined")
+               ? tr("merged")
                : countOf(file.outcome->regionCount(), "region", "regions");
 }
 
@@ -75,8 +75,17 @@ WorklistRow writtenRow(const SplicedText& text, SlotPlace place, int firstLine)
     return row;
 }
 
+/// What can be looked for in a region: the text of either side, as far as anybody remembers it.
+QString wordsIn(const RegionTexts& texts)
+{
+    constexpr std::size_t kMostBytes = 2000;
+    return shown(std::string(texts.theirs.substr(0, kMostBytes))
+                 + std::string(texts.ours.substr(0, kMostBytes)));
+}
+
 /// The rows of a file's question, its regions and what was written outside them.
-std::vector<WorklistRow> itemsOf(const SpliceFile& file, std::size_t index)
+std::vector<WorklistRow>
+itemsOf(const SpliceFile& file, std::size_t index, const WorklistFilter& filter)
 {
     std::vector<WorklistRow> items;
     const auto append =
@@ -100,8 +109,13 @@ std::vector<WorklistRow> itemsOf(const SpliceFile& file, std::size_t index)
     int line = 0;
     for (std::size_t slot = 0; file.text && slot < file.text->slotCount(); ++slot) {
         if (file.text->isRegion(slot)) {
-            const RegionTexts texts = file.text->join().regionTexts(file.text->regionOf(slot));
-            append(slot, regionLabel(texts), line + 1, file.text->state(slot));
+            const RegionName name =
+                filter.names != nullptr ? filter.names->of(file, slot) : RegionName{};
+            append(slot, regionLabel(name, line + 1), line + 1, file.text->state(slot));
+            if (!filter.text.isEmpty()) {
+                items.back().words =
+                    wordsIn(file.text->join().regionTexts(file.text->regionOf(slot)));
+            }
         } else if (file.text->state(slot).text) {
             items.push_back(writtenRow(*file.text, {index, slot}, line));
         }
@@ -119,12 +133,13 @@ bool isWorkedOn(const SpliceFile& file)
 std::vector<WorklistRow>
 wantedItemsOf(const SpliceFile& file, std::size_t index, const WorklistFilter& filter)
 {
-    std::vector<WorklistRow> items = itemsOf(file, index);
+    std::vector<WorklistRow> items = itemsOf(file, index, filter);
     const bool isPathWanted =
         shownPath(file.outcome->path).contains(filter.text, Qt::CaseInsensitive);
     std::erase_if(items, [&](const WorklistRow& row) {
         return (filter.show == WorklistFilter::Show::open && !row.isOpen)
-               || (!isPathWanted && !row.label.contains(filter.text, Qt::CaseInsensitive));
+               || (!isPathWanted && !row.label.contains(filter.text, Qt::CaseInsensitive)
+                   && !row.words.contains(filter.text, Qt::CaseInsensitive));
     });
     return items;
 }
@@ -248,12 +263,12 @@ void appendLegsBefore(const Splice& splice,
             groupRow(isAllAfter ? tr("What came after it") : shownSubject(standing.commit));
         heading.kind = WorklistRow::Kind::commit;
         heading.before = tr("%1 of %2").arg(told + 1).arg(standings.size());
-        const bool isSkipped = !splice.plan().keepsEmptied && !splice.plan().isCorrection();
-        heading.remark = standing.isEmptied && isSkipped ? tr("empty, skipped")
-                         : standing.isAbout && open > 0  ? tr("about %1 open").arg(open)
-                         : open > 0                      ? tr("%1 open").arg(open)
-                         : standing.isAbout              ? tr("about")
-                                                         : QString();
+        const bool isSkipped = splice.plan().skips(standing) && !splice.plan().isCorrection();
+        heading.remark = isSkipped                      ? tr("empty, skipped")
+                         : standing.isAbout && open > 0 ? tr("about %1 open").arg(open)
+                         : open > 0                     ? tr("%1 open").arg(open)
+                         : standing.isAbout             ? tr("about")
+                                                        : QString();
         rows.push_back(std::move(heading));
     }
 }
@@ -261,7 +276,7 @@ void appendLegsBefore(const Splice& splice,
 void insertJoinedHeading(std::size_t at, std::vector<WorklistRow>& rows)
 {
     if (rows.size() > at) {
-        WorklistRow heading = groupRow(tr("Joined by itself"));
+        WorklistRow heading = groupRow(tr("Merged automatically"));
         heading.remark = countOf(rows.size() - at, "file", "files");
         rows.insert(rows.begin() + static_cast<std::ptrdiff_t>(at), std::move(heading));
     }
@@ -286,7 +301,7 @@ void appendJoined(const Splice& splice,
         const FileOutcome& outcome = *splice.files()[i].outcome;
         const bool isOneSides = splice.files()[i].own != nullptr;  // it is told of with theirs
         if (!outcome.needsDecision() && !isOneSides && !isWrittenInto(splice.files()[i])) {
-            appendRow(outcome.path, i, tr("joined from both"));
+            appendRow(outcome.path, i, tr("merged from both"));
         }
     }
     if (splice.plan().laysOwnCommits()) {
@@ -297,7 +312,7 @@ void appendJoined(const Splice& splice,
         if (!outcome.needsDecision() && !outcome.text) {
             appendRow(outcome.path,
                       SlotPlace::kQuestion,
-                      outcome.settled ? tr("joined as a whole") : tr("deleted by both"));
+                      outcome.settled ? tr("merged as a whole") : tr("deleted by both"));
         }
     }
     for (const TreeEdit& edit : splice.forecast().join.theirsEdits) {
@@ -309,17 +324,21 @@ void appendJoined(const Splice& splice,
 }
 }  // namespace
 
-QString regionLabel(const RegionTexts& texts)
+QString regionLabel(const RegionName& name, int line)
 {
-    for (const std::string_view side : {texts.theirs, texts.ours, texts.base}) {
-        for (const std::string_view line : splitLines(side)) {
-            QString words = shown(line).simplified();
-            if (words.size() > 2) {
-                return words;
-            }
-        }
+    switch (name.kind) {
+    case RegionName::Kind::none:
+        break;
+    case RegionName::Kind::imports:
+        return tr("the imports");
+    case RegionName::Kind::definition:
+        return tr("in %1").arg(shown(name.name).simplified());
+    case RegionName::Kind::heading:
+    case RegionName::Kind::key:
+    case RegionName::Kind::base:
+        return shown(name.name).simplified();
     }
-    return tr("(blank lines)");
+    return tr("line %1").arg(line);
 }
 
 int firstLineOfSlot(const SplicedText& text, std::size_t slot)

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/decide/splice.h"
+#include "desktop/resolve/region_names.h"
 #include "desktop/widgets/strand_pattern.h"
 
 #include <QString>
@@ -17,6 +18,7 @@ struct WorklistRow
     Kind kind = Kind::file;
     SlotPlace place;  ///< For items; `place.file` for all but joined files taken from theirs.
     QString label;
+    QString words;    ///< Besides the label: what of it can be looked for.
     QString before;   ///< Of a commit that is written anew, which it is: "2 of 5".
     QString remark;   ///< After a file's name: "3 regions", "binary".
     int line = 0;     ///< From 1, in the result; 0 for none.
@@ -37,6 +39,8 @@ struct WorklistFilter
     WorklistGrouping grouping = WorklistGrouping::file;
     /// Who brought a place in; empty while that is not known. Asked for `people` alone.
     std::function<QString(SlotPlace)> whoOf = {};
+    /// Where regions are, kept from one list to the next; null: they are called by their lines.
+    RegionNames* names = nullptr;
 };
 
 /// Returns the worklist's rows: a heading for each file (or folder, kind, person), below it what is to
@@ -44,8 +48,8 @@ struct WorklistFilter
 [[nodiscard]] std::vector<WorklistRow> worklistRows(const Splice& splice,
                                                     const WorklistFilter& filter);
 
-/// A region in a few words: its first line that says something.
-[[nodiscard]] QString regionLabel(const RegionTexts& texts);
+/// A region by where it is: "in passage_slots", "season.winter", "the imports"; else by its line, from 1.
+[[nodiscard]] QString regionLabel(const RegionName& name, int line);
 
 /// The line, from 0, at which a slot's text begins in the result.
 [[nodiscard]] int firstLineOfSlot(const SplicedText& text, std::size_t slot);

@@ -272,6 +272,7 @@ void CodeView::setText(std::string_view bytes, const QString& fileName)
     m_editor->setIndentationsUseTabs(bytes.find('\t') != std::string_view::npos);
     const int digits = std::max(3, static_cast<int>(QString::number(lineCount()).size()));
     m_editor->setMarginWidth(kNumberMargin, QString(digits + 1, QLatin1Char('9')));
+    wrap();
     (void)send(QsciScintillaBase::SCI_GOTOPOS, 0);
     m_knownCaret = 0;
     m_isSyncing = false;
@@ -341,6 +342,23 @@ std::size_t CodeView::positionOfLine(int line) const
 {
     return static_cast<std::size_t>(
         send(QsciScintillaBase::SCI_POSITIONFROMLINE, static_cast<unsigned long>(line)));
+}
+
+void CodeView::setWrapped(bool isWrapped)
+{
+    m_isWrapped = isWrapped;
+    wrap();
+}
+
+/// Lines of a very long text keep to one row: laying it out anew at each change of width takes seconds.
+void CodeView::wrap()
+{
+    constexpr int kMostWrapped = 20'000;
+    const bool wraps = m_isWrapped && lineCount() <= kMostWrapped;
+    (void)send(QsciScintillaBase::SCI_SETWRAPMODE,
+               wraps ? QsciScintillaBase::SC_WRAP_WORD : QsciScintillaBase::SC_WRAP_NONE);
+    (void)send(QsciScintillaBase::SCI_SETWRAPINDENTMODE,
+               QsciScintillaBase::SC_WRAPINDENT_DEEPINDENT);
 }
 
 void CodeView::setReadOnly(bool isReadOnly)

@@ -40,6 +40,8 @@ public:
     [[nodiscard]] std::size_t positionOfLine(int line) const;
 
     void setReadOnly(bool isReadOnly);
+    /// Whether lines that are too long for the view go on in a further row; at first they do.
+    void setWrapped(bool isWrapped);
     /// Marks lines on the rail; lines not told are plain.
     void setStrands(int firstLine, const std::vector<Strand>& strands);
     /// Marks lines as a region's, or, without a look, as no region's any more.
@@ -146,6 +148,7 @@ private:
     [[nodiscard]] QString originAt(QPoint point) const;
     void removeMarker(unsigned long line, int marker);
     void connectEditor();
+    void wrap();
     void defineMarkers();
     [[nodiscard]] QPixmap newSign(const QColor& ink) const;
     void coverBelowText();
@@ -168,6 +171,7 @@ private:
     int m_editsSinceHeadings = 0;  ///< Up to kMostFollowedEdits they were followed in both.
     std::size_t m_knownCaret = 0;  ///< Where it was told to be, or was put.
     bool m_isWriting = false;      ///< Tab indents, and does not go on to the next widget.
-    bool m_isSyncing = false;      ///< Our own change is under way: not an edit.
+    bool m_isWrapped = true;
+    bool m_isSyncing = false;  ///< Our own change is under way: not an edit.
 };
 }  // namespace rope

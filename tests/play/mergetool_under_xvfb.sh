@@ -44,7 +44,7 @@ press() {
     done
 }
 {
-    press a.txt alt+1 ctrl+s
+    press a.txt alt+t ctrl+s
     press b.txt ctrl+q
 } &
 # The second one is left undecided, which git is told by the exit code.
@@ -53,7 +53,7 @@ if timeout 120 git mergetool --no-prompt; then
     exit 1
 fi
 wait
-grep -q '^high theirs$\|^high ours$' a.txt
+grep -q '^high theirs$' a.txt
 ! grep -q '<<<<<<<' a.txt
 [[ -z $(git ls-files -u a.txt) ]] || { echo "a.txt is not settled"; exit 1; }
 [[ -n $(git ls-files -u b.txt) ]] || { echo "b.txt is settled"; exit 1; }

@@ -99,7 +99,7 @@ public:
         say(QStringLiteral("meanwhile: %1").arg(teammatePushes(repository)));
         push(QStringLiteral("refused"));
         picture("refused");
-        say(QStringLiteral("Ctrl+Enter joins it: the second round"));
+        say(QStringLiteral("Ctrl+Enter merges it: the second round"));
         m_driver.press(Qt::Key_Return, Qt::ControlModifier);
         expect(m_driver.waitFor(
                    [this] { return m_driver.isAt("resolveKnot") || m_driver.isAt("recordKnot"); }),
@@ -108,7 +108,7 @@ public:
         goToRecord();
         record();
         goToPush();
-        push(QStringLiteral("as you have"));
+        push(QStringLiteral("same as yours"));
         picture("proof");
         lookAtTheLogbook();
         say(QStringLiteral("the end"));
@@ -422,7 +422,7 @@ private:
 
     void lookAtAJoinedLine()
     {
-        say(QStringLiteral("a file that joined by itself tells what either side did"));
+        say(QStringLiteral("a file that merged cleanly tells what either side did"));
         m_driver.click("showJoinedButton");
         auto& list = m_driver.find<QListView>("worklist");
         for (int row = 0; row < list.model()->rowCount(); ++row) {
@@ -440,12 +440,8 @@ private:
     /// Takes theirs' new structure and writes ours' line into it.
     void composeByHand()
     {
-        const auto& list = m_driver.find<QListView>("candidateList");
-        for (int row = 0; row < list.model()->rowCount(); ++row) {
-            if (list.model()->index(row, 0).data().toString() == QLatin1String("Theirs")) {
-                take(row + 1, QStringLiteral("their new structure"));
-            }
-        }
+        say(QStringLiteral("Alt+T: their new structure"));
+        m_driver.press(Qt::Key_T, Qt::AltModifier);
         say(QStringLiteral("Ctrl+E, then write our line into it"));
         m_driver.press(Qt::Key_E, Qt::ControlModifier);
         for (int line = 0; line < 3; ++line) {
@@ -470,11 +466,11 @@ private:
                 }
                 take(label.startsWith(QLatin1String("deleted")) ? 2 : 1,
                      QStringLiteral("an answer to a question about the whole file"));
-            } else if (label.startsWith(QLatin1String("reference ="))) {
+            } else if (label == QLatin1String("in book")) {
                 composeByHand();
                 picture("written-by-hand");
             } else {
-                if (label.startsWith(QLatin1String("if not"))) {
+                if (label == QLatin1String("in free_slots")) {
                     picture("resolve");
                     m_driver.press(Qt::Key_L, Qt::ControlModifier | Qt::ShiftModifier);
                     m_driver.press(Qt::Key_Down);

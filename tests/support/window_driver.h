@@ -67,6 +67,7 @@ public:
                 const QString start =
                     QStringLiteral("%1 %2").arg(row + 1).arg(QLatin1String(label));
                 if (text.startsWith(start + QLatin1Char(':'))
+                    || text.startsWith(start + QStringLiteral(" ·"))
                     || text.startsWith(start + QLatin1Char(','))) {
                     return row < 9;
                 }
