@@ -77,4 +77,12 @@ inline constexpr std::array<KindFacts, 12> kKinds{{
 {
     return kKinds[static_cast<std::size_t>(kind)];
 }
+
+/// Whether the line can go back to where it was before such a splice, as long as it was not pushed. One's own
+/// work would leave the files with it.
+[[nodiscard]] constexpr bool canBeRolledBack(SpliceKind kind)
+{
+    return kind == SpliceKind::fastForward
+           || (factsOf(kind).makesCommits && kind != SpliceKind::ownCommit);
+}
 }  // namespace rope

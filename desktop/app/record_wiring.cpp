@@ -12,6 +12,9 @@
 #include "desktop/record/record_station.h"
 #include "desktop/survey/survey_station.h"
 
+#include <algorithm>
+#include <utility>
+
 namespace rope {
 namespace {
 constexpr int kMessagePauseMs = 400;
@@ -43,6 +46,7 @@ RecordWiring::RecordWiring(const WindowParts& parts, QObject* parent)
     connect(record, &RecordStation::bringWorkBackRequested, splice, [splice] {
         splice->bringWorkBack(splice->entry().plan.id);
     });
+    connect(record, &RecordStation::rollBackRequested, this, &RecordWiring::rollBack);
     connect(record, &RecordStation::nextRequested, this, &RecordWiring::nextRequested);
     connect(record, &RecordStation::surveyRequested, this, [this] {
         m_parts.to->goTo(Station::survey);
@@ -100,6 +104,29 @@ void RecordWiring::onRecorded(const Recorded& recorded)
         m_parts.notices->tellOfMove(m_parts.splice->entry(), recorded);
     }
     m_parts.record->showRecorded(recorded);
+    m_last = m_parts.splice->entry();
+    m_last.recorded = recorded.commit.id;
     m_parts.to->stayAt(Station::record);
+}
+
+void RecordWiring::lookWhetherPushed()
+{
+    const auto facts = m_parts.place->facts();
+    const bool isPushed =
+        facts && !m_last.recorded.isNull()
+        && std::any_of(facts->branches.begin(), facts->branches.end(), [&](const Branch& branch) {
+               return branch.isShared && branch.tip == m_last.recorded;
+           });
+    if (isPushed) {
+        m_last.recorded = {};
+        m_parts.record->setCanRollBack(false);
+    }
+}
+
+void RecordWiring::rollBack()
+{
+    if (!m_last.recorded.isNull() && m_parts.splice->splice() == nullptr) {
+        m_parts.recording->roll(std::exchange(m_last, {}), false);
+    }
 }
 }  // namespace rope

@@ -21,6 +21,8 @@ public:
     void setConventions(const MessageConventions& conventions);
     /// What proposed messages are made of: what is set up here, what is preferred, what comes in.
     void setMessageParts();
+    /// What was recorded last cannot be rolled back any more once a shared branch has it.
+    void lookWhetherPushed();
     /// Stores a half-written message that waits for a pause.
     void storeMessage();
 
@@ -30,10 +32,12 @@ signals:
 
 private:
     void onRecorded(const Recorded& recorded);
+    void rollBack();
 
     const WindowParts& m_parts;
     MessageConventions m_conventions;
     std::optional<Signature> m_identity;
+    JournalEntry m_last;  ///< What was recorded last; no commit: nothing that could be rolled back.
     QTimer m_messageTimer;  ///< A half-written message is stored when typing pauses.
 };
 }  // namespace rope

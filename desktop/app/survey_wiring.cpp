@@ -40,6 +40,8 @@ SurveyWiring::SurveyWiring(const WindowParts& parts, QObject* parent)
     connect(survey, &SurveyStation::queueToggled, m_parts.queue, &JoinQueue::toggle);
     connect(m_parts.queue, &JoinQueue::changed, this, &SurveyWiring::showQueue);
     connect(survey, &SurveyStation::startRequested, this, &SurveyWiring::start);
+    connect(
+        survey, &SurveyStation::commitRequested, m_parts.reader, &SpliceReader::readUncommitted);
     connect(survey, &SurveyStation::bringBackRequested, splice, &SpliceSession::bringBack);
     connect(survey, &SurveyStation::bringWorkBackRequested, splice, &SpliceSession::bringWorkBack);
     connect(survey, &SurveyStation::takeBegunRequested, splice, [splice] { splice->takeBegun(); });
@@ -129,7 +131,7 @@ void SurveyWiring::reckonRebase(const std::string& ref,
     if (divergence.oursOnly.size() > kMostRewrittenCommits) {
         m_parts.survey->setRebaseFailure(
             ref,
-            tr("Not reckoned: more than %1 commits would be written anew.")
+            tr("Not calculated: more than %1 commits would be rewritten.")
                 .arg(kMostRewrittenCommits));
         return;
     }

@@ -296,6 +296,7 @@ void Window::onFactsChanged(const FactsChange& change)
     }
     m_parts.record->setUncommitted(facts->uncommitted);
     m_parts.record->setHasRemote(!facts->remotes.empty());
+    m_recording->lookWhetherPushed();
     if (m_parts.to->isLogbookShown() && change.isStanding) {
         m_parts.past->readMerges();
     }

@@ -54,8 +54,8 @@ QWidget* RecordStation::makeMessageSide()
 
     auto* form = new QFormLayout(m_identityForm);
     form->setContentsMargins(0, 0, 0, 0);
-    form->addRow(makeLabel(tr("git does not know who you are. Your name and address go into the "
-                              "commit and are kept for this repository."),
+    form->addRow(makeLabel(tr("git does not know who you are. Enter your name and address; they go "
+                              "into the commit and are kept for this repository."),
                            TextRole::normal,
                            m_identityForm));
     form->addRow(tr("Name"), m_name);
@@ -78,11 +78,10 @@ QWidget* RecordStation::makeMessageSide()
     column->addWidget(panes, 1);
     m_comments->setObjectName(QStringLiteral("recordComments"));
     column->addWidget(m_comments);
-    m_notes = new QCheckBox(tr("Leave decisions and reasons as a note beside the commit"), side);
+    m_notes = new QCheckBox(tr("Save decisions and reasons as a git note on the commit"), side);
     m_notes->setObjectName(QStringLiteral("leaveNotesBox"));
-    m_notes->setToolTip(
-        tr("A git note of its own: the commit stays the same. It goes along when you "
-           "push, and whoever reads the merge sees it."));
+    m_notes->setToolTip(tr("The commit itself stays the same. The note is pushed with it, and "
+                           "whoever reads the merge sees it."));
     connect(m_notes, &QCheckBox::clicked, this, [this](bool leaves) { m_noteWish = leaves; });
     column->addWidget(m_notes);
     column->addWidget(m_identity);

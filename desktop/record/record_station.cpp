@@ -51,6 +51,7 @@ RecordStation::RecordStation(QWidget* parent)
     m_pages->addWidget(m_recorded);
     connect(m_recorded, &RecordedPage::pushRequested, this, &RecordStation::pushRequested);
     connect(m_recorded, &RecordedPage::surveyRequested, this, &RecordStation::surveyRequested);
+    connect(m_recorded, &RecordedPage::rollBackRequested, this, &RecordStation::rollBackRequested);
     connect(m_recorded, &RecordedPage::nextRequested, this, &RecordStation::nextRequested);
     connect(m_recorded,
             &RecordedPage::bringWorkBackRequested,
@@ -321,11 +322,11 @@ QString RecordStation::obstacleInWords(Obstacle obstacle) const
     case Obstacle::noMessage:
         return tr("The message is empty. Write at least one line.");
     case Obstacle::noName:
-        return tr("Fill in your name and e-mail address.");
+        return tr("Enter your name and e-mail address.");
     case Obstacle::layingCommits:
-        return tr("Later commits are being laid on what you decided…");
+        return tr("Later commits are being rebased onto your decisions…");
     case Obstacle::joiningWork:
-        return tr("Your uncommitted work is being joined to the result…");
+        return tr("Your uncommitted work is being merged with the result…");
     case Obstacle::uncommitted:
         return obstacleOfUncommitted(m_uncommitted);
     }
@@ -438,6 +439,11 @@ void RecordStation::showRecorded(const Recorded& recorded)
     m_isBusy = false;
     m_pages->setCurrentWidget(m_recorded);
     m_recorded->showRecorded(recorded, of);
+}
+
+void RecordStation::setCanRollBack(bool canRollBack)
+{
+    m_recorded->setCanRollBack(canRollBack);
 }
 
 void RecordStation::setHasRemote(bool hasRemote)

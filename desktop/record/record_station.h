@@ -64,6 +64,8 @@ public:
     void addDecision(SlotPlace place, const QString& what);
     /// Whether there is anybody to send to.
     void setHasRemote(bool hasRemote);
+    /// See RecordedPage.
+    void setCanRollBack(bool canRollBack);
 
     [[nodiscard]] QString message() const;
     void record();
@@ -88,6 +90,8 @@ signals:
     void pushRequested();
     /// The work that was set aside is to come back.
     void bringWorkBackRequested();
+    /// What was recorded last is to be rolled back.
+    void rollBackRequested();
     /// The recording that is under way is to be stopped and taken back.
     void stopRequested();
 

@@ -2,6 +2,7 @@
 // Tested by tst_window.cpp, tst_rebase_round.cpp.
 #include "desktop/record/recorded_page.h"
 
+#include "core/decide/splice_kind.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/shown_text.h"
@@ -22,6 +23,7 @@ RecordedPage::RecordedPage(QWidget* parent)
     , m_next(makeButton({}, "joinNextButton", ButtonRole::plain, this))
     , m_bringBack(
           makeButton(tr("Bring your work back"), "bringWorkBackButton", ButtonRole::plain, this))
+    , m_rollBack(makeButton(tr("Roll back"), "rollBackRecordedButton", ButtonRole::plain, this))
     , m_back(makeButton(tr("Back to Survey"), "backToSurveyButton", ButtonRole::plain, this))
 {
     setAutoFillBackground(true);
@@ -35,6 +37,7 @@ RecordedPage::RecordedPage(QWidget* parent)
     connect(m_toPush, &QPushButton::clicked, this, &RecordedPage::pushRequested);
     connect(m_back, &QPushButton::clicked, this, &RecordedPage::surveyRequested);
     connect(m_bringBack, &QPushButton::clicked, this, &RecordedPage::bringWorkBackRequested);
+    connect(m_rollBack, &QPushButton::clicked, this, &RecordedPage::rollBackRequested);
     connect(m_next, &QPushButton::clicked, this, &RecordedPage::nextRequested);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(18, 18, 18, 14);
@@ -43,7 +46,7 @@ RecordedPage::RecordedPage(QWidget* parent)
     column->addWidget(m_details);
     column->addWidget(m_hookOutput);
     auto* buttons = new QHBoxLayout;
-    for (QPushButton* button : {m_toPush, m_next, m_bringBack, m_back}) {
+    for (QPushButton* button : {m_toPush, m_next, m_bringBack, m_rollBack, m_back}) {
         buttons->addWidget(button);
     }
     buttons->addStretch();
@@ -53,7 +56,7 @@ RecordedPage::RecordedPage(QWidget* parent)
 
 void RecordedPage::setNext(const QString& branch)
 {
-    m_next->setText(tr("Join %1 next").arg(branch));
+    m_next->setText(tr("Merge %1 next").arg(branch));
     m_next->setVisible(!branch.isEmpty());
 }
 
@@ -61,6 +64,11 @@ void RecordedPage::setHasRemote(bool hasRemote)
 {
     m_hasRemote = hasRemote;
     m_toPush->setVisible(hasRemote);
+}
+
+void RecordedPage::setCanRollBack(bool canRollBack)
+{
+    m_rollBack->setVisible(canRollBack);
 }
 
 void RecordedPage::act()
@@ -75,22 +83,25 @@ void RecordedPage::act()
 void RecordedPage::showRecorded(const Recorded& recorded, const RecordedSplice& of)
 {
     m_bringBack->setVisible(of.hasWorkAside);
+    setCanRollBack(canBeRolledBack(of.plan.kind));
+    setPlainToolTip(*m_rollBack,
+                    tr("Moves %1 back to %2. The logbook can bring it forward again.")
+                        .arg(shown(of.plan.oursName), shown(of.plan.expected().brief())));
     const bool keepsFiles = of.plan.workChoice == WorkChoice::filesStay;
     const QString tip =
         shown(recorded.commit.id.brief()) + QLatin1Char(' ') + shownSubject(recorded.commit);
     if (of.plan.kind == SpliceKind::bringBack) {
-        showDone(tr("Your work is back"),
-                 tr("It stands in your files, uncommitted, on %1.").arg(tip));
+        showDone(tr("Your work is back"), tr("It is in your files on %1, uncommitted.").arg(tip));
     } else if (of.plan.kind == SpliceKind::fastForward) {
         showDone(tr("%1 moved forward").arg(shown(of.plan.oursName)),
-                 tr("It stands at %1. %2. Nothing was sent.")
+                 tr("It is at %1 now. %2. Nothing is pushed.")
                      .arg(tip,
                           keepsFiles        ? tr("Your files stayed as they were")
                           : of.hasWorkAside ? tr("Your uncommitted work is set aside")
-                                            : tr("Your working tree holds it")));
+                                            : tr("Your working tree is updated")));
     } else if (of.plan.kind == SpliceKind::rebase) {
         m_title->setText(
-            tr("%1 written anew").arg(countOf(recorded.rewritten.size(), "commit", "commits")));
+            tr("%1 rewritten").arg(countOf(recorded.rewritten.size(), "commit", "commits")));
         showPairs(recorded, of);
     } else if (!recorded.rewritten.empty()) {
         // What took the place of another commit, and what followed it.
@@ -127,13 +138,13 @@ void RecordedPage::showMerge(const Recorded& recorded, bool keepsFiles)
     for (const ObjectId& parent : recorded.commit.parents) {
         parents << shown(parent.brief());
     }
-    m_details->setText(tr("%1\nparents %2 · by %3 <%4>\n%5. Nothing was sent yet.")
+    m_details->setText(tr("%1\nparents %2 · by %3 <%4>\n%5; nothing is pushed.")
                            .arg(shown(recorded.commit.message),
                                 parents.join(QStringLiteral(" and ")),
                                 shown(recorded.commit.author.name),
                                 shown(recorded.commit.author.email),
                                 keepsFiles ? tr("Your files stayed as they were")
-                                           : tr("Your working tree holds it")));
+                                           : tr("Your working tree is updated")));
     showHookOutput(recorded);
 }
 
@@ -144,11 +155,11 @@ void RecordedPage::showPairs(const Recorded& recorded, const RecordedSplice& of)
         lines << QStringLiteral("%1 → %2  %3")
                      .arg(shown(before.id.brief()), shown(after.id.brief()), shownSubject(after));
     }
-    m_details->setText(tr("%1\n\nAuthors and dates are as they were. %2. Nothing was sent yet.")
+    m_details->setText(tr("%1\n\nAuthors and dates are unchanged. %2; nothing is pushed.")
                            .arg((lines + of.leftOut).join(QLatin1Char('\n')),
                                 of.plan.workChoice == WorkChoice::filesStay
                                     ? tr("Your files stayed as they were")
-                                    : tr("Your working tree holds the last one")));
+                                    : tr("Your working tree is at the last one")));
     showHookOutput(recorded);
 }
 }  // namespace rope

@@ -30,6 +30,8 @@ public:
     void setNext(const QString& branch);
     /// Whether there is anybody to send to.
     void setHasRemote(bool hasRemote);
+    /// Whether what was recorded can be rolled back: not once it was pushed.
+    void setCanRollBack(bool canRollBack);
     /// Leads on: to Push, or back to Survey.
     void act();
 
@@ -38,6 +40,8 @@ signals:
     void surveyRequested();
     void nextRequested();
     void bringWorkBackRequested();
+    /// The branch is to go back to where it was.
+    void rollBackRequested();
 
 private:
     void showDone(const QString& title, const QString& details);
@@ -52,6 +56,7 @@ private:
     QPushButton* m_toPush;
     QPushButton* m_next;
     QPushButton* m_bringBack;
+    QPushButton* m_rollBack;
     QPushButton* m_back;
     bool m_hasRemote = false;
 };

@@ -21,6 +21,7 @@ PlanPanel::PlanPanel(QWidget* parent)
     , m_keepsEmptied(new QCheckBox(tr("Keep commits that become empty"), this))
     , m_workHeading(makeLabel({}, TextRole::heading, this))
     , m_workPlans(new PlanOptions("planWork", this))
+    , m_commitWork(makeButton(tr("Commit…"), "commitWorkButton", ButtonRole::plain, this))
     , m_otherWay(makeLabel({}, TextRole::muted, this))
     , m_remark(makeLabel({}, TextRole::muted, this))
     , m_obstacle(makeLabel({}, TextRole::open, this))
@@ -30,7 +31,7 @@ PlanPanel::PlanPanel(QWidget* parent)
           TextRole::muted,
           this))
     , m_start(makeButton({}, "startButton", ButtonRole::primary, this))
-    , m_queueHeading(makeLabel(tr("To be joined later"), TextRole::heading, this))
+    , m_queueHeading(makeLabel(tr("To be merged later"), TextRole::heading, this))
     , m_queue(new QWidget(this))
     , m_putAwayHeading(makeLabel(tr("Put away"), TextRole::heading, this))
     , m_putAway(new QWidget(this))
@@ -63,6 +64,7 @@ PlanPanel::PlanPanel(QWidget* parent)
     column->addSpacing(6);
     column->addWidget(m_workHeading);
     column->addWidget(m_workPlans);
+    column->addWidget(m_commitWork, 0, Qt::AlignLeft);
     column->addWidget(m_otherWay);
     column->addWidget(m_remark);
     column->addSpacing(8);
@@ -98,6 +100,7 @@ PlanPanel::PlanPanel(QWidget* parent)
     connect(m_methods, &PlanOptions::chosenByHand, this, &PlanPanel::choiceChanged);
     connect(m_workPlans, &PlanOptions::chosenByHand, this, &PlanPanel::choiceChanged);
     connect(m_always, &QCheckBox::clicked, this, &PlanPanel::alwaysToggled);
+    connect(m_commitWork, &QPushButton::clicked, this, &PlanPanel::commitRequested);
     connect(m_start, &QPushButton::clicked, this, &PlanPanel::startRequested);
 }
 
@@ -117,6 +120,7 @@ void PlanPanel::showPlan(const Plan& plan)
     m_workHeading->setText(plan.workHeading);
     setPlainToolTip(*m_workHeading, plan.workToolTip);
     m_workHeading->setVisible(!plan.workHeading.isEmpty());
+    m_commitWork->setVisible(plan.offersCommit);
     m_workPlans->setOptions(plan.workPlans, workPlan());
     m_workPlans->setVisible(!plan.workPlans.empty());
     m_otherWay->setText(plan.otherWay);

@@ -43,10 +43,11 @@ public:
         QString workToolTip;                ///< Which files.
         QString workHeading;                ///< "2 uncommitted files"; empty if there are none.
         std::vector<PlanOption> workPlans;  ///< Ids: WorkPlan.
-        QString obstacle;                   ///< Why it cannot start; empty if it can.
-        bool isGoodNews = false;        ///< Then the obstacle is none: there is nothing left to do.
-        QString startLabel;             ///< "Start: 7 to decide"
-        QString otherWay;               ///< What joining the other way round would be.
+        bool offersCommit = false;  ///< It can be committed here, whether or not anything comes in.
+        QString obstacle;           ///< Why it cannot start; empty if it can.
+        bool isGoodNews = false;    ///< Then the obstacle is none: there is nothing left to do.
+        QString startLabel;         ///< "Start: 7 to decide"
+        QString otherWay;           ///< What joining the other way round would be.
         std::vector<PutAwayRow> queue;  ///< Branches to be joined later, by ref.
         QString remark;                 ///< Something to know, e.g. that there are several bases.
         QString alwaysLabel;            ///< Offers to bring theirs in always; empty: it does not.
@@ -67,6 +68,8 @@ signals:
     /// A person took another method, or another way with uncommitted work.
     void choiceChanged();
     void startRequested();
+    /// Uncommitted work is to be committed, and nothing else.
+    void commitRequested();
     void alwaysToggled(bool isAlways);
     void bringBackRequested(const std::string& id);
     /// A branch is not to be joined later after all.
@@ -87,6 +90,7 @@ private:
     QCheckBox* m_keepsEmptied;
     QLabel* m_workHeading;
     PlanOptions* m_workPlans;
+    QPushButton* m_commitWork;
     QLabel* m_otherWay;
     QLabel* m_remark;
     QLabel* m_obstacle;

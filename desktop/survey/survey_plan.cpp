@@ -41,7 +41,7 @@ void SurveyStation::showBegun(PlanPanel::Plan plan)
     plan.ours = shown(m_facts->begun->lineName);
     plan.theirs = begunName(*m_facts->begun);
     plan.title = finishingInWords(*m_facts->begun);
-    plan.method = tr("It is under way in your files");
+    plan.method = tr("A merge is under way in your files");
     plan.consequence =
         tr("%1 Taking it over reads what is decided in the files. They stay as they are until "
            "you record, and it can be handed back at any moment.")
@@ -79,7 +79,7 @@ void SurveyStation::showPlan()
     }
     if (m_isBehind) {
         m_plan->showPlan(plan);
-        m_plan->showProgress(tr("Looking at what stands where now…"));
+        m_plan->showProgress(tr("Looking at the branches…"));
         return;
     }
     if (m_facts->canTakeBegun()) {
@@ -92,11 +92,12 @@ void SurveyStation::showPlan()
                       && (forecast->divergence.relation == Relation::oursAhead
                           || forecast->divergence.relation == Relation::same);
     addLeft(plan);
+    (void)addWork(plan);
     if (theirs == nullptr) {
         plan.remark =
             m_facts->branches.size() < 2
-                ? tr("There is no other branch here yet. Fetch brings in the shared ones.")
-                : tr("%1 follows no shared branch, so pick the one to bring in.").arg(plan.ours);
+                ? tr("There is no other branch here yet. Fetch gets the shared ones.")
+                : tr("%1 has no upstream branch: pick the branch to merge.").arg(plan.ours);
         plan.startLabel = tr("No branch is picked");
     } else {
         addAlways(*theirs, plan);
@@ -121,7 +122,7 @@ void SurveyStation::showPlan()
         plan.offersToKeepEmptied =
             isRebasePlanned() && m_rebase && m_rebase->forecast.emptiedCount() > 0;
         if (isRebasePlanned() && !m_rebase) {
-            plan.obstacle = tr("The rebase is being reckoned…");
+            plan.obstacle = tr("Calculating the rebase…");
             plan.isGoodNews = true;
         }
     }
@@ -170,7 +171,7 @@ std::vector<PlanOption> SurveyStation::methodsFor(const Forecast& forecast) cons
         rebase.warning = rebaseWarning(*m_rebase, ours, m_facts->readAt);
         rebase.isPossible = true;
     } else if (m_rebaseFailure.isEmpty()) {
-        rebase.consequence = tr("Writes your commits anew, on top of theirs. Being reckoned…");
+        rebase.consequence = tr("Rewrites your commits on top of theirs. Calculating…");
         rebase.isPossible = m_methodByHand == static_cast<int>(SpliceKind::rebase);
     }
     return {merge, rebase, forward};
@@ -178,28 +179,19 @@ std::vector<PlanOption> SurveyStation::methodsFor(const Forecast& forecast) cons
 
 void SurveyStation::addWorkPlans(PlanPanel::Plan& plan) const
 {
-    const std::size_t count = m_facts->uncommittedCount();
     if (m_facts->isElsewhere()) {
-        plan.remark = tr("You are on %1. Your files, and what is uncommitted in them, stay as they "
-                         "are; hooks that look at files do not run.")
+        plan.remark = tr("You are on %1. Your files and uncommitted changes stay as they are; "
+                         "hooks that need the files are not run.")
                           .arg(shown(m_facts->standing.name));
         return;
     }
-    if (count == 0) {
+    if (!addWork(plan)) {
         return;
     }
-    QStringList names;
-    for (const UncommittedFile& file : m_facts->uncommitted) {
-        if (!file.isUntracked) {
-            names << shownPath(file.path);
-        }
-    }
-    constexpr qsizetype kMostNamed = 12;
-    plan.workToolTip = names.mid(0, kMostNamed).join(QLatin1Char('\n'));
-    plan.workHeading = countOf(count, "uncommitted file", "uncommitted files");
+    plan.offersCommit = false;  // one of the ways below
     plan.workPlans = {{static_cast<int>(WorkPlan::carry),
                        tr("Carry them across"),
-                       tr("They stay uncommitted and are joined to the result."),
+                       tr("They stay uncommitted and are merged with the result."),
                        true},
                       {static_cast<int>(WorkPlan::commitFirst),
                        tr("Commit them first…"),
@@ -211,6 +203,25 @@ void SurveyStation::addWorkPlans(PlanPanel::Plan& plan) const
                        true}};
 }
 
+bool SurveyStation::addWork(PlanPanel::Plan& plan) const
+{
+    const std::size_t count = m_facts->uncommittedCount();
+    if (count == 0 || m_facts->isElsewhere()) {
+        return false;
+    }
+    QStringList names;
+    for (const UncommittedFile& file : m_facts->uncommitted) {
+        if (!file.isUntracked) {
+            names << shownPath(file.path);
+        }
+    }
+    constexpr qsizetype kMostNamed = 12;
+    plan.workToolTip = names.mid(0, kMostNamed).join(QLatin1Char('\n'));
+    plan.workHeading = countOf(count, "uncommitted file", "uncommitted files");
+    plan.offersCommit = true;
+    return true;
+}
+
 void SurveyStation::addRemarks(const Forecast& forecast, PlanPanel::Plan& plan)
 {
     const auto add = [&plan](const QString& remark) {
@@ -220,9 +231,8 @@ void SurveyStation::addRemarks(const Forecast& forecast, PlanPanel::Plan& plan)
         add(nameClashInWords(forecast.join.nameClashes.front()));
     }
     if (forecast.divergence.bases.size() > 1) {
-        add(tr("The histories criss-cross: there are %1 best common ancestors. They "
-               "were joined to one base first; where they clash, the base shows both "
-               "between markers.")
+        add(tr("The histories criss-cross: there are %1 best common ancestors. They were merged "
+               "into one base first; where they conflict, the base shows both between markers.")
                 .arg(forecast.divergence.bases.size()));
     }
 }
@@ -241,7 +251,7 @@ QString SurveyStation::startLabel(const Forecast& forecast) const
         return rebaseStartLabel(m_rebase->forecast);
     }
     const std::size_t open = forecast.openCount();
-    return open == 0 ? tr("Start: joins cleanly") : tr("Start: %1 to decide").arg(open);
+    return open == 0 ? tr("Start: merges cleanly") : tr("Start: %1 to decide").arg(open);
 }
 
 StartChoice SurveyStation::choice() const

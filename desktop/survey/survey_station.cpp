@@ -76,6 +76,7 @@ SurveyStation::SurveyStation(QWidget* parent)
     connect(m_branches, &BranchList::queueToggled, this, &SurveyStation::queueToggled);
     connect(m_plan, &PlanPanel::queueToggled, this, &SurveyStation::queueToggled);
     connect(m_plan, &PlanPanel::startRequested, this, &SurveyStation::act);
+    connect(m_plan, &PlanPanel::commitRequested, this, &SurveyStation::commitRequested);
     connect(m_plan, &PlanPanel::bringBackRequested, this, &SurveyStation::bringBackRequested);
     connect(
         m_plan, &PlanPanel::bringWorkBackRequested, this, &SurveyStation::bringWorkBackRequested);
@@ -449,7 +450,7 @@ RopeChartModel SurveyStation::begunChart() const
     if (isRebase) {
         model.rewritten = 1 + begun.next.size();
         model.outcomeTitle =
-            tr("%1 still to be written anew").arg(countOf(model.rewritten, "commit", "commits"));
+            tr("%1 still to be rewritten").arg(countOf(model.rewritten, "commit", "commits"));
     }
     return model;
 }
@@ -478,7 +479,7 @@ QString SurveyStation::status() const
     if (!m_forecast || m_forecast->forecast.divergence.relation != Relation::diverged) {
         return {};
     }
-    return tr("%1 joined without a question")
+    return tr("%1 merged cleanly")
         .arg(countOf(m_forecast->forecast.joinedFileCount(), "file", "files"));
 }
 
@@ -497,7 +498,7 @@ std::vector<KeyHint> SurveyStation::keys() const
 {
     return {{tr("Ctrl+Enter"), tr("start with this plan")},
             {tr("Up, Down"), tr("another branch, in the list")},
-            {tr("Space"), tr("join this branch later, in the list")},
+            {tr("Space"), tr("merge this branch later, in the list")},
             {tr("Left, Right"), tr("from knot to knot, in the chart")},
             {tr("Arrows"), tr("another pair, in who collides with whom")},
             {tr("Ctrl+J, Ctrl+K"), tr("the next, previous pair that collides")},

@@ -97,6 +97,8 @@ signals:
     void changesRequested(std::shared_ptr<const rope::SurveyForecast> forecast, std::size_t file);
     void startRequested(const rope::StartChoice& choice);
     void resumeRequested();
+    /// Uncommitted work is to be committed, and nothing else.
+    void commitRequested();
     /// What another program has begun here is to be gone on with.
     void takeBegunRequested();
     /// A splice that was put away is to be gone on with.
@@ -109,6 +111,8 @@ private:
     [[nodiscard]] bool isRebasePlanned() const;
     void showOutgoing();
     void choose(const std::string& ref);
+    /// Uncommitted files, by name; false where there are none here.
+    bool addWork(PlanPanel::Plan& plan) const;
     void addWorkPlans(PlanPanel::Plan& plan) const;
     static void addRemarks(const Forecast& forecast, PlanPanel::Plan& plan);
     void addLeft(PlanPanel::Plan& plan) const;
