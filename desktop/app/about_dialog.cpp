@@ -19,13 +19,12 @@ void showAbout(QWidget* parent)
     column->setSpacing(8);
     column->addWidget(makeLabel(
         QObject::tr("Rope Splice %1").arg(QLatin1String(ROPE_VERSION)), TextRole::strong, dialog));
-    column->addWidget(makeLabel(
-        QObject::tr(
-            "Joins two branches that went apart: shows where they stand and each place where "
-            "they do not fit, takes what you decide, and records the result. Nothing in your "
-            "branches or files changes before that."),
-        TextRole::normal,
-        dialog));
+    column->addWidget(
+        makeLabel(QObject::tr("Merges two diverged branches: shows where both stand and every "
+                              "conflict, takes your decisions, and records the result. Nothing in "
+                              "your branches or files changes before that."),
+                  TextRole::normal,
+                  dialog));
     column->addWidget(
         makeLabel(QObject::tr("What you decide is kept in the repository's own git folder, under "
                               "rope-splice. What went wrong is noted in your state folder, under "

@@ -155,7 +155,7 @@ void FileWindow::layOut()
     auto* what = new ElidedLabel(TextRole::muted, centre);
     what->setObjectName(QStringLiteral("fileSubtitle"));
     what->setFullText(
-        tr("%1 joined into %2; the result goes to %3")
+        tr("Merging %1 into %2; the result is saved to %3")
             .arg(shown(plan.theirsName), shown(plan.oursName), shownPath(m_request.result)));
     title->setWordWrap(false);
     head->addWidget(title);

@@ -39,13 +39,13 @@ QString courseWordsFor(SpliceKind kind)
     case SpliceKind::rebaseCorrection:
         return Navigator::tr("%1: correcting the rebase of %3 onto %2");
     case SpliceKind::revert:
-        return Navigator::tr("%1: taking %2 out of %3 again");
+        return Navigator::tr("%1: reverting %2 on %3");
     case SpliceKind::pick:
-        return Navigator::tr("%1: making %2 anew on %3");
+        return Navigator::tr("%1: cherry-picking %2 onto %3");
     case SpliceKind::fastForward:
         return Navigator::tr("%1: moving %3 forward to %2");
     default:
-        return Navigator::tr("%1: joining %2 into %3 by merge commit");
+        return Navigator::tr("%1: merging %2 into %3");
     }
 }
 

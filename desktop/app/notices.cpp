@@ -75,10 +75,10 @@ void Notices::onOpened(const FoundPlace& found)
     } else if (found.recovery) {
         tellOfRecovery(*found.recovery);
     } else if (!found.journalSetAsideAs.empty()) {
-        m_bar.showMessage(tr("The journal of splices could not be read. It is kept as %1, and a "
-                             "new one was begun. Work that it had set aside is still there: the "
-                             "logbook lists it.")
-                              .arg(shownPath(found.journalSetAsideAs)));
+        m_bar.showMessage(
+            tr("The journal of splices could not be read. It is kept as %1, and a new one was "
+               "begun. Work that it had set aside is safe: the logbook lists it.")
+                .arg(shownPath(found.journalSetAsideAs)));
         m_bar.offerAction(tr("Open the logbook"), [this] { emit logbookRequested(); });
     } else if (!found.facts->ledTo.empty()) {
         m_bar.showMessage(
@@ -104,11 +104,10 @@ void Notices::tellOfTakenOver()
 
 void Notices::askAboutHandingBack()
 {
-    sayOfSplice(
-        tr("It goes on on the command line, and this splice is put away. In which state are "
-           "its files to be?"));
-    m_bar.offerAction(tr("As they were found"), [this] { m_recording.handBack(false); });
-    m_bar.offerAction(tr("With what is decided here"), [this] { m_recording.handBack(true); });
+    sayOfSplice(tr("The command line goes on with it, and this splice is put away. What should be "
+                   "in its files?"));
+    m_bar.offerAction(tr("What was there before"), [this] { m_recording.handBack(false); });
+    m_bar.offerAction(tr("What is decided here"), [this] { m_recording.handBack(true); });
 }
 
 void Notices::tellOfRecovery(const Recovery& recovery)
@@ -136,10 +135,9 @@ void Notices::tellOfPrograms(const std::vector<std::string>& programs)
     if (untold.empty()) {
         return;
     }
-    m_bar.showMessage(
-        tr("This repository's own configuration names a program for comparing or joining files. It "
-           "was not run: %1")
-            .arg(commands.join(QStringLiteral(" · "))));
+    m_bar.showMessage(tr("This repository's own configuration names a program that compares or "
+                         "merges files. It was not run: %1")
+                          .arg(commands.join(QStringLiteral(" · "))));
     m_bar.offerAction(tr("Allow it here"), [this, untold] { m_place.allowPrograms(untold); });
 }
 
@@ -182,7 +180,7 @@ void Notices::tellOfCarriedOver(const CarriedOver& carried)
     QString text = placed == 1 ? tr("1 decision was carried over.")
                                : tr("%1 decisions were carried over.").arg(placed);
     if (lost > 0) {
-        text += lost == 1 ? tr(" 1 found no place.") : tr(" %1 found no place.").arg(lost);
+        text += lost == 1 ? tr(" 1 no longer applies.") : tr(" %1 no longer apply.").arg(lost);
     }
     QStringList details;
     for (const LostDecision& decision : carried.lost) {
@@ -195,8 +193,8 @@ void Notices::tellOfDeleted(bool isWork, std::function<void()> keep)
 {
     m_isOfSplice = false;
     m_bar.showMessage(isWork ? tr("The uncommitted work that was kept is deleted.")
-                             : tr("The commit is not kept any more."));
-    m_bar.offerAction(tr("Keep it after all"), std::move(keep));
+                             : tr("The commit is no longer kept."));
+    m_bar.offerAction(tr("Keep it"), std::move(keep));
 }
 
 void Notices::tellOfMove(JournalEntry entry, const Recorded& recorded)
@@ -208,7 +206,7 @@ void Notices::tellOfMove(JournalEntry entry, const Recorded& recorded)
                                shown(recorded.commit.id.brief()),
                                shownSubject(recorded.commit)));
     entry.recorded = recorded.commit.id;
-    m_bar.offerAction(tr("Take it back"), [this, entry] { m_recording.roll(entry, false); });
+    m_bar.offerAction(tr("Undo"), [this, entry] { m_recording.roll(entry, false); });
 }
 
 void Notices::tellOfTrouble(const Error& error)
@@ -222,12 +220,11 @@ void Notices::tellOfTrouble(const Error& error)
 
 void Notices::tellOfLost(std::size_t count)
 {
-    sayOfSplice(count == 1
-                    ? tr("1 decision in a later commit does not fit what you changed here, and "
-                         "is asked again. It comes back if you undo that.")
-                    : tr("%1 decisions in later commits do not fit what you changed here, and "
-                         "are asked again. They come back if you undo that.")
-                          .arg(count));
+    sayOfSplice(count == 1 ? tr("1 decision in a later commit no longer fits and is asked again. "
+                                "It comes back if you undo this.")
+                           : tr("%1 decisions in later commits no longer fit and are asked again. "
+                                "They come back if you undo this.")
+                                 .arg(count));
 }
 
 void Notices::onFellBehind(const JournalEntry& entry, const QString& why)
@@ -269,7 +266,7 @@ void Notices::onRecordingFailed(const Error& error)
 /// Files that are not tracked stand where the result has some: they can be kept under other names.
 void Notices::offerToKeepBeside(const Error& error)
 {
-    m_bar.offerAction(tr("Keep it beside"),
+    m_bar.offerAction(tr("Keep a copy beside it"),
                       [this, paths = error.paths] { m_recording.keepBeside(paths); });
 }
 
@@ -285,9 +282,8 @@ void Notices::onKeptBeside(const std::vector<RepoPath>& names)
 void Notices::onEnded(Ended how)
 {
     if (how == Ended::handedBack) {
-        m_bar.showMessage(tr("Handed back: what was decided is in the files and staged, what was "
-                             "open has markers around it. Finish it on the command line, or take "
-                             "it over again."));
+        m_bar.showMessage(tr("Handed back: decided files are staged, open conflicts have markers. "
+                             "Finish it on the command line, or take it over again."));
     }
     if (how == Ended::putAway) {
         m_bar.showMessage(

@@ -41,7 +41,7 @@ PushWiring::PushWiring(const WindowParts& parts, QObject* parent)
         m_parts.push->showFacts(facts);
         m_parts.course->setNote(Station::push,
                                 facts.hasSomethingToSend() && facts.commitCount > 0
-                                    ? tr("%1 to send").arg(facts.commitCount)
+                                    ? tr("%1 to push").arg(facts.commitCount)
                                     : QString());
         m_parts.to->showStatus();
     });

@@ -37,7 +37,7 @@ SpliceWiring::SpliceWiring(const WindowParts& parts,
     SpliceSession* const splice = m_parts.splice;
     connect(splice, &SpliceSession::started, this, &SpliceWiring::onStarted);
     connect(splice, &SpliceSession::startProgressed, this, [this](const QString& text) {
-        m_parts.to->setProgress(text.isEmpty() ? text : tr("Taking up the splice… %1").arg(text));
+        m_parts.to->setProgress(text.isEmpty() ? text : tr("Opening the splice… %1").arg(text));
     });
     connect(splice, &SpliceSession::ending, this, &SpliceWiring::onEnding);
     connect(splice, &SpliceSession::ended, this, &SpliceWiring::onEnded);
@@ -104,8 +104,8 @@ void SpliceWiring::onLegsChanged(std::size_t first)
         m_parts.to->goTo(Station::resolve);
     }
     if (first == splice.workLeg() && splice.openCountOf(first) > 0) {
-        m_parts.notices->say(tr("Your uncommitted work does not fit the result in %1: it is in "
-                                "the worklist, as a group of its own.")
+        m_parts.notices->say(tr("Your uncommitted work conflicts with the result in %1: see its "
+                                "own group in the worklist.")
                                  .arg(countOf(splice.openCountOf(first), "place", "places")));
     }
 }

@@ -13,6 +13,7 @@
 #include <map>
 #include <optional>
 #include <string>
+#include <unistd.h>
 
 namespace {
 int resolveFile(const rope::FileRequest& request)
@@ -24,13 +25,24 @@ int resolveFile(const rope::FileRequest& request)
                      "rope-splice: %s %s\n",
                      error.subject.c_str(),
                      error.code == rope::ErrorCode::invalidInput
-                         ? "is not text: it cannot be resolved by lines."
+                         ? "is not text: it cannot be merged by lines."
                          : ("could not be read: " + error.detail + ".").c_str());
         return rope::kExitError;
     }
     (*window)->show();
     QApplication::exec();
     return (*window)->exitCode();
+}
+
+/// Qt ends the program where it finds no display, and advises to install it again.
+void sayWhyThereIsNoWindow(QtMsgType type, const QMessageLogContext&, const QString&)
+{
+    if (type == QtFatalMsg) {
+        std::fputs("rope-splice: There is no display here to open a window on. The commands work "
+                   "without one: rope-splice --help lists them.\n",
+                   stderr);
+        ::_exit(rope::kExitError);
+    }
 }
 
 /// What rope-splice asks of the window.
@@ -87,7 +99,9 @@ int main(int argc, char** argv)
     if (!request) {
         return rope::kExitError;
     }
+    qInstallMessageHandler(sayWhyThereIsNoWindow);
     QApplication application(argc, argv);
+    qInstallMessageHandler(nullptr);
     QApplication::setOrganizationName(QStringLiteral("rope-splice"));
     QApplication::setApplicationName(QStringLiteral("rope-splice"));
     QApplication::setApplicationDisplayName(QStringLiteral("Rope Splice"));

@@ -38,8 +38,8 @@ void CheckStation::addActions()
     addAction(tr("Previous finding"), "previousFindingAction", tr("Ctrl+K"), [this] {
         goToNextFinding(-1);
     });
-    addAction(tr("Take the proposed mend"), "mendAction", tr("Alt+1"), [this] { mend(); });
-    addAction(tr("It is fine"), "fineAction", tr("Alt+2"), [this] { toggleFine(); });
+    addAction(tr("Apply the suggested fix"), "mendAction", tr("Alt+1"), [this] { mend(); });
+    addAction(tr("Ignore"), "fineAction", tr("Alt+2"), [this] { toggleFine(); });
     addAction(tr("What I receive, what the team receives, whole result"),
               "comparedAction",
               tr("Ctrl+T"),
@@ -62,7 +62,7 @@ void CheckStation::addActions()
     addAction(tr("Find"), "checkFindAction", QKeySequence::Find, [this] {
         m_read->result().openFind(false);
     });
-    m_tellsAll = addAction(tr("Tell all kinds of findings"), "tellAllAction", {}, [] {});
+    m_tellsAll = addAction(tr("Show all kinds of findings"), "tellAllAction", {}, [] {});
     m_tellsAll->setCheckable(true);
     connect(m_tellsAll, &QAction::toggled, this, &CheckStation::tellsAllToggled);
 }
@@ -75,14 +75,14 @@ void CheckStation::addRunActions()
     addAction(tr("Previous place in the output"), "previousPlaceAction", tr("Shift+F8"), [this] {
         m_run->goToPlace(-1);
     });
-    addAction(tr("Was it so before? On both sides and the base"), "allSidesAction", {}, [this] {
+    addAction(tr("Run it on both sides and the base, too"), "allSidesAction", {}, [this] {
         emit allSidesRequested();
     });
     addAction(tr("Write the check command"), "writeCheckAction", tr("Ctrl+Shift+L"), [this] {
         m_run->focusCommand();
     });
     QAction* required =
-        addAction(tr("Record nothing before it has passed"), "requireCheckAction", {}, [] {});
+        addAction(tr("Require a pass before recording"), "requireCheckAction", {}, [] {});
     required->setCheckable(true);
     connect(required, &QAction::triggered, this, &CheckStation::requiredToggled);
     QAction* submodules =

@@ -54,14 +54,14 @@ bool matches(const CheckRow& row, const QString& filter)
 
 void addFindings(const CheckView& view, const QString& filter, std::vector<CheckRow>& rows)
 {
-    rows.push_back(heading(tr("Findings"), tr("what a clean join can still get wrong")));
+    rows.push_back(heading(tr("Findings"), tr("problems a clean merge can still leave")));
     for (std::size_t i = 0; i < view.found.size(); ++i) {
         const FoundItem& item = view.found[i];
         CheckRow row;
         row.kind = CheckRow::Kind::finding;
         row.index = i;
         row.title = findingTitle(item.finding);
-        row.words = item.isFine ? tr("it is fine, you said") : findingInWords(item.finding);
+        row.words = item.isFine ? tr("ignored by you") : findingInWords(item.finding);
         row.place = findingPlace(item.finding);
         row.isDone = item.isFine;
         row.isRemark = isRemark(item.finding.kind);
@@ -77,7 +77,7 @@ void addFindings(const CheckView& view, const QString& filter, std::vector<Check
         return;
     }
     if (view.openFiles > 0) {
-        rows.push_back(note(tr("%1 not decided yet: nothing is said of what stands there.")
+        rows.push_back(note(tr("%1 still in conflict: not checked there.")
                                 .arg(countOf(view.openFiles, "file is", "files are"))));
     }
     if (view.found.empty() && view.openFiles == 0) {
@@ -92,7 +92,7 @@ void addFindings(const CheckView& view, const QString& filter, std::vector<Check
         rows.push_back(passed(tr("No conflict markers left"), {}));
     }
     if (!view.hasDefinitions) {
-        rows.push_back(note(tr("Names that are gone are not looked for in programs: ctags is not "
+        rows.push_back(note(tr("Removed names are not searched for in programs: ctags is not "
                                "installed (package universal-ctags).")));
     }
     for (const NotChecked& one : view.notChecked) {
@@ -113,7 +113,7 @@ CheckRow fileRow(const ReadItem& item, std::size_t index)
                 : !item.isText     ? tr("no text")
                 : item.decided > 0 ? tr("%1 decided").arg(item.decided)
                 : item.isOneSided  ? item.isAlike ? tr("both alike") : QString()
-                                   : tr("joined");
+                                   : tr("merged");
     return row;
 }
 }  // namespace
@@ -135,7 +135,7 @@ std::vector<CheckRow> checkRows(const CheckView& view, const QString& filter, bo
         }
         if (view.files[i].isOneSided) {
             if (oneSided + alike == 0) {
-                rows.push_back(heading(tr("Need no reading"), {}));
+                rows.push_back(heading(tr("Nothing to read"), {}));
             }
             ++(view.files[i].isAlike ? alike : oneSided);
         }

@@ -264,10 +264,10 @@ bool CheckStation::showFileAt(const RepoPath& path)
         m_read->showNote(shownPath(path),
                          tr("Something in this file is not decided yet. Resolve has it (Ctrl+2)."));
     } else if (item->isGone) {
-        m_read->showNote(shownPath(path), tr("The result has no such file: it is deleted."));
+        m_read->showNote(shownPath(path), tr("The result does not have this file: it is deleted."));
         tickOff(*item);
     } else if (!item->isText) {
-        m_read->showNote(shownPath(path), tr("This file is no text that could be read here."));
+        m_read->showNote(shownPath(path), tr("Not a text file; nothing to show here."));
         tickOff(*item);
     } else if (!item->file) {
         m_read->showNote(shownPath(path), tr("Reading…"));
@@ -326,9 +326,9 @@ void CheckStation::showTakenUp(const RepoPath& path)
 void CheckStation::showNotTakenUp(const RepoPath& path)
 {
     if (path == m_path) {
-        m_read->showNote(shownPath(path),
-                         tr("There is nothing to be read here: both sides have this file alike, or "
-                            "it is no text."));
+        m_read->showNote(
+            shownPath(path),
+            tr("Nothing to read here: both sides have the same file, or it is not text."));
     }
 }
 
@@ -389,7 +389,7 @@ void CheckStation::goToNextFinding(int direction)
             return;
         }
     }
-    emit told(tr("Nothing else is to be looked at."));
+    emit told(tr("Nothing else to look at."));
 }
 
 /// Writes what is proposed into the result: a change like any other, undone like any other.
@@ -422,7 +422,7 @@ void CheckStation::mend()
             m_splice->endTyping();
             m_splice->change({{{*file->file, slot}, std::move(state)}});
             m_read->result().refreshSlots({slot});
-            emit told(tr("Done: %1. Ctrl+Z takes it back.").arg(done));
+            emit told(tr("%1: done. Ctrl+Z undoes it.").arg(done));
             emit changed();
             return;
         }
@@ -474,7 +474,7 @@ void CheckStation::afterSteps(const std::vector<SlotPlace>& places)
     } else {
         goToFile(RepoPath(file.outcome->path));
     }
-    emit told(tr("Taken back in %1.").arg(shownPath(file.outcome->path)));
+    emit told(tr("Undone in %1.").arg(shownPath(file.outcome->path)));
     emit changed();
 }
 
@@ -494,8 +494,7 @@ void CheckStation::showFoot()
 {
     const ReadItem* item = itemOf(m_path);
     m_tick->setVisible(item != nullptr && !item->isOneSided && !item->isOpen);
-    m_tick->setText(item != nullptr && item->isRead ? tr("Not read after all")
-                                                    : tr("Tick off as read"));
+    m_tick->setText(item != nullptr && item->isRead ? tr("Mark as unread") : tr("Mark as read"));
     m_left->setText(leftInWords());
     m_goOn->setEnabled(m_splice != nullptr && m_splice->openCount() == 0);
 }
@@ -517,7 +516,7 @@ QString CheckStation::leftInWords() const
                                                        : tr(" · the check command fails");
     const std::size_t unread = m_view.toReadCount() - m_view.readCount();
     if (m_view.openCount() == 0 && unread == 0) {
-        return tr("Nothing is left to be looked at") + check;
+        return tr("Nothing left to look at") + check;
     }
     QStringList parts;
     if (m_view.openCount() > 0) {
@@ -526,7 +525,7 @@ QString CheckStation::leftInWords() const
     if (unread > 0) {
         parts << countOf(unread, "file", "files");
     }
-    return tr("%1 still to be looked at").arg(parts.join(tr(" and "))) + check;
+    return tr("%1 still to look at").arg(parts.join(tr(" and "))) + check;
 }
 
 void CheckStation::act()

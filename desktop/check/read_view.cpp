@@ -351,7 +351,7 @@ void ReadView::showBar()
     const QString mend = mendInWords(finding);
     m_mend->setText(mend);
     m_mend->setVisible(!mend.isEmpty() && !found->isFine);
-    m_fine->setText(found->isFine ? tr("Not fine after all") : tr("It is fine"));
+    m_fine->setText(found->isFine ? tr("Stop ignoring it") : tr("Ignore"));
 }
 
 void ReadView::goToChange(int direction)

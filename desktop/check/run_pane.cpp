@@ -141,7 +141,8 @@ QWidget* RunPane::makeState()
     m_tabs->setSpacing(6);
     m_state = new ElidedLabel(TextRole::muted, state);
     m_state->setObjectName(QStringLiteral("checkState"));
-    m_trySides = makeButton(tr("Was it so before?"), "trySidesButton", ButtonRole::link, state);
+    m_trySides =
+        makeButton(tr("Run it on both sides, too"), "trySidesButton", ButtonRole::link, state);
     setPlainToolTip(*m_trySides,
                     tr("Runs it on theirs and on ours as well, in a copy of their own"));
     m_whole = makeButton(tr("Whole output"), "wholeOutputButton", ButtonRole::link, state);
@@ -317,10 +318,10 @@ void RunPane::showQuestion()
     m_questionWords->setText(
         commands.isEmpty() ? QString()
         : isTooLong
-            ? tr("This repository brings check commands along that are too long to be shown here. "
-                 "Look at .rope-splice.toml and .git/config, and write what you want to run.")
-            : tr("This repository brings check commands along: %1. None of them runs unless you "
-                 "want it.")
+            ? tr("This repository brings check commands that are too long to show here. Look at "
+                 ".rope-splice.toml and .git/config, and enter what you want to run.")
+            : tr("This repository brings check commands along: %1. None of them runs until you "
+                 "allow it.")
                   .arg(commands.join(QStringLiteral("  ·  "))));
 }
 
@@ -377,18 +378,18 @@ void RunPane::showOutput()
     m_shownTo = 0;
     QFile stored(QString::fromStdString(file));
     if (file.empty() || !stored.open(QIODevice::ReadOnly)) {
-        m_output->setPlaceholderText(
-            item == nullptr || item->state == TrialState::never
-                ? tr("The command runs in a scratch copy of the joined tree. Your working tree is "
-                     "not touched.")
-            : item->state == TrialState::notStarted ? item->words
-            : item->state == TrialState::passed || item->state == TrialState::failed
-                ? tr("What it said is not kept any more. F5 runs it again.")
-                : QString());
+        m_output->setPlaceholderText(item == nullptr || item->state == TrialState::never
+                                         ? tr("The command runs in a scratch copy of the merged "
+                                              "files. Your working tree is not touched.")
+                                     : item->state == TrialState::notStarted ? item->words
+                                     : item->state == TrialState::passed
+                                             || item->state == TrialState::failed
+                                         ? tr("Its output is not kept any more. F5 runs it again.")
+                                         : QString());
         return;
     }
     m_output->setPlaceholderText(item->state == TrialState::running ? QString()
-                                                                    : tr("It said nothing."));
+                                                                    : tr("It printed nothing."));
     const qint64 skipped = std::max<qint64>(0, stored.size() - kMostLoadedBytes);
     stored.seek(skipped);
     const QByteArray bytes = stored.readAll();

@@ -91,7 +91,7 @@ std::string inWords(const MergeReading& reading)
         words += "  " + inWords(place) + "\n";
     }
     if (reading.isUnreadable) {
-        words += "  not read: it has more than two parents, which do not join by themselves\n";
+        words += "  not read: it has more than two parents\n";
     }
     return words.empty() ? words
                          : reading.merge.id.brief() + " " + reading.merge.subject() + "\n" + words;

@@ -12,8 +12,10 @@
 #include "desktop/command/setup_git_command.h"
 
 #include <CLI/CLI.hpp>
+#include <algorithm>
 #include <cstdio>
 #include <filesystem>
+#include <numeric>
 #include <unistd.h>
 
 namespace rope {
@@ -44,25 +46,25 @@ int startWindow(const std::vector<std::string>& arguments)
 
 CLI::App* addForecast(CLI::App& app, ForecastRequest& request)
 {
-    CLI::App* command =
-        app.add_subcommand("forecast", "what joining THEIRS into OURS would give; touches nothing");
+    CLI::App* command = app.add_subcommand(
+        "forecast", "show what merging THEIRS into OURS would give; changes nothing");
     command->add_option("--repo", request.folder, "the repository; else the current folder");
     command->add_flag("--json", request.asJson, "print JSON");
-    command->add_flag("--write-tree", request.writesTree, "write the joined tree when clean");
+    command->add_flag("--write-tree", request.writesTree, "write the merged tree when it is clean");
     command->add_option("ours", request.ours, "branch or commit")->required();
     command->add_option("theirs", request.theirs, "branches or commits")->required();
     command->add_flag("--allow-programs",
                       request.allowsPrograms,
                       "run filters and merge programs that the repository itself names");
     command->add_flag(
-        "--unrelated", request.joinsUnrelated, "join histories without a common commit");
+        "--unrelated", request.joinsUnrelated, "merge histories without a common commit");
     return command;
 }
 
 CLI::App* addCollisions(CLI::App& app, CollisionsRequest& request)
 {
     CLI::App* command = app.add_subcommand(
-        "collisions", "what joining each branch with each other would give; touches nothing");
+        "collisions", "show what merging each branch with each other would give; changes nothing");
     command->add_option("--repo", request.folder, "the repository; else the current folder");
     command->add_flag("--json", request.asJson, "print JSON");
     command->add_option(
@@ -73,9 +75,15 @@ CLI::App* addCollisions(CLI::App& app, CollisionsRequest& request)
 CLI::App* addJoin(CLI::App& app, JoinRequest& request)
 {
     CLI::App* command = app.add_subcommand(
-        "join", "join THEIRS into the current branch and record it, if nothing must be decided");
+        "merge", "merge THEIRS into the current branch and record it, if there is no conflict");
     command->add_option("--repo", request.folder, "the repository; else the current folder");
-    command->add_option("-m", request.message, "the commit message; else a proposed one");
+    command->alias("join");
+    command->add_option("-m", request.message, "the commit message; else a proposed one")
+        ->check([](const std::string& message) {
+            return message.find_first_not_of(" \t\n") == std::string::npos
+                       ? std::string("The message is empty.")
+                       : std::string();
+        });
     command->add_flag("--commit",
                       request.commitsFastForward,
                       "record a commit even where the branch could just move on");
@@ -83,7 +91,7 @@ CLI::App* addJoin(CLI::App& app, JoinRequest& request)
                       request.allowsPrograms,
                       "run merge programs that the repository itself names");
     command->add_flag(
-        "--unrelated", request.joinsUnrelated, "join histories without a common commit");
+        "--unrelated", request.joinsUnrelated, "merge histories without a common commit");
     command->add_option("theirs", request.theirs, "branch or commit")->required();
     return command;
 }
@@ -91,7 +99,7 @@ CLI::App* addJoin(CLI::App& app, JoinRequest& request)
 CLI::App* addAudit(CLI::App& app, AuditRequest& request)
 {
     CLI::App* command = app.add_subcommand(
-        "audit", "read recorded merges again, and tell what no join of their sides explains");
+        "audit", "read recorded merges again and show what neither side explains");
     command->add_option("--repo", request.folder, "the repository; else the current folder");
     command->add_flag("--json", request.asJson, "print JSON, with how each region was decided");
     command->add_option("range", request.range, "A..B, or a branch or commit; else HEAD's history");
@@ -101,7 +109,7 @@ CLI::App* addAudit(CLI::App& app, AuditRequest& request)
 CLI::App* addMergeFile(CLI::App& app, MergeFileRequest& request)
 {
     CLI::App* command = app.add_subcommand(
-        "merge-file", "join three files; prints the result, with markers where needed");
+        "merge-file", "merge three files; prints the result, with markers where they conflict");
     command->add_flag("--json", request.asJson, "print JSON with regions and candidates");
     command->add_option("-o", request.output, "write the result to this file instead");
     command->add_option("--labels", request.labels, "what stands behind the markers")->expected(3);
@@ -143,8 +151,8 @@ CLI::App* addSetupGit(CLI::App& app, SetupGitRequest& request)
     command->add_flag("--global", request.isGlobal, "for all repositories of yours");
     command->add_flag("--local", request.isLocal, "for this repository alone, as without either");
     command->add_flag(
-        "--driver", request.hasDriver, "let git join every file by merge-file whenever it merges");
-    command->add_flag("--undo", request.undoes, "take out again what was written");
+        "--driver", request.hasDriver, "let git use merge-file for every file it merges");
+    command->add_flag("--undo", request.undoes, "remove what was written");
     return command;
 }
 
@@ -160,12 +168,50 @@ std::vector<std::string> windowArguments(const ResolveRequest& request)
     }
     return arguments;
 }
+
+/// How many letters must be put in, taken out or changed to make one word of another (Levenshtein).
+std::size_t slipsBetween(const std::string& from, const std::string& to)
+{
+    std::vector<std::size_t> row(to.size() + 1);
+    std::iota(row.begin(), row.end(), std::size_t{0});
+    for (std::size_t i = 0; i < from.size(); ++i) {
+        std::size_t diagonal = row[0];
+        row[0] = i + 1;
+        for (std::size_t j = 0; j < to.size(); ++j) {
+            const std::size_t changed = diagonal + (from[i] == to[j] ? 0 : 1);
+            diagonal = row[j + 1];
+            row[j + 1] = std::min({changed, row[j] + 1, row[j + 1] + 1});
+        }
+    }
+    return row[to.size()];
+}
+
+/// The command that somebody has probably meant, where a word is no command and no folder; else empty.
+std::string meantCommand(const CLI::App& app, const std::string& word)
+{
+    constexpr std::size_t kMostSlips = 2;
+    std::error_code error;
+    if (word.starts_with('-') || word.find('/') != std::string::npos
+        || std::filesystem::exists(word, error)) {
+        return {};
+    }
+    std::string meant;
+    std::size_t least = kMostSlips + 1;
+    for (const CLI::App* command : app.get_subcommands({})) {
+        const std::size_t slips = slipsBetween(word, command->get_name());
+        if (slips < least) {
+            least = slips;
+            meant = command->get_name();
+        }
+    }
+    return meant;
+}
 }  // namespace
 
 int runCommandLine(int argc, char** argv)
 {
     endWhenMemoryIsFull();
-    CLI::App app("Joins diverged branches three-way. Without a subcommand it opens the window.",
+    CLI::App app("Merges diverged branches three-way. Without a command it opens the window.",
                  "rope-splice");
     app.set_version_flag("--version", "rope-splice 0.1.0");
     std::string path;
@@ -192,6 +238,17 @@ int runCommandLine(int argc, char** argv)
     const CLI::App* setupGitApp = addSetupGit(app, setupGit);
 
     try {
+        if (argc > 1) {
+            if (const std::string meant = meantCommand(app, argv[1]);
+                !meant.empty() && meant != argv[1] && std::string("join") != argv[1]) {
+                std::fprintf(stderr,
+                             "rope-splice: There is no command %s. Did you mean %s? "
+                             "rope-splice --help lists all commands.\n",
+                             argv[1],
+                             meant.c_str());
+                return kExitError;
+            }
+        }
         app.parse(argc, argv);
     } catch (const CLI::ParseError& error) {
         const int code = app.exit(error);

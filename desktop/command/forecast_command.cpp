@@ -96,7 +96,7 @@ std::string inWords(const Forecast& forecast, const ObjectId& tree)
     std::string words = forecastInWords(forecast).toStdString() + "\n";
     if (forecast.divergence.bases.size() > 1) {
         words += "there are " + std::to_string(forecast.divergence.bases.size())
-                 + " best common ancestors, joined to one base first\n";
+                 + " best common ancestors, merged into one base first\n";
     }
     for (const FileOutcome& file : forecast.join.files) {
         words +=
@@ -146,9 +146,9 @@ Report forecastOne(Place& place,
         report.out = (request.theirs.size() > 1 ? name + ": " : "") + inWords(*forecast, tree);
     }
     if (isRefused) {
-        report.err = "rope-splice: " + request.ours + " and " + name
-                     + " have no commit in common. With --unrelated they are joined over an empty "
-                       "base.\n";
+        report.err =
+            "rope-splice: " + request.ours + " and " + name
+            + " have no commit in common. With --unrelated they are merged over an empty base.\n";
     } else {
         report.exitCode = forecast->isClean() ? kExitClean : kExitMustDecide;
     }

@@ -88,9 +88,8 @@ int joinInto(Place& place,
         break;
     case Relation::unrelated:
         if (!request.joinsUnrelated) {
-            return printSentence(
-                "The two have no commit in common. With --unrelated they are joined over "
-                "an empty base.");
+            return printSentence("The two have no commit in common. With --unrelated they are "
+                                 "merged over an empty base.");
         }
         break;
     case Relation::diverged:
@@ -106,10 +105,9 @@ int joinInto(Place& place,
         return printError(settings.error());
     }
     if (settings->isRequired) {
-        return printSentence(
-            "It joins without a question, but this repository wants its check command to "
-            "pass before anything is recorded (rope-splice.checkRequired). Nothing was "
-            "changed. Check and record it in the window: rope-splice");
+        return printSentence("It merges cleanly, but this repository requires its check command to "
+                             "pass before anything is recorded (rope-splice.checkRequired). "
+                             "Nothing was changed. Check and record it in the window: rope-splice");
     }
     SplicePlan plan{QUuid::createUuid().toString(QUuid::WithoutBraces).toStdString(),
                     standing->ref,

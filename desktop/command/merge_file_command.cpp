@@ -186,7 +186,7 @@ int runMergeFile(const MergeFileRequest& request)
             return fail(bytes.error());
         }
         if (isBeyondLines(*bytes)) {
-            return printSentence(*paths[i] + " is not text: it cannot be joined by lines.");
+            return printSentence(*paths[i] + " is not text: it cannot be merged by lines.");
         }
         texts[i] = std::move(*bytes);
     }

@@ -295,8 +295,7 @@ readLogged(const PlaceAddress& address, const JournalEntry& entry, const std::st
         if (survey.error().code == ErrorCode::cancelled) {
             return survey.error();
         }
-        details.trouble =
-            tr("What it joined is not here any more, so its decisions cannot be shown.");
+        details.trouble = tr("What it merged is no longer here, so its decisions cannot be shown.");
         return details;
     }
     const std::shared_ptr<const Forecast> forecast(*survey, &(*survey)->forecast);

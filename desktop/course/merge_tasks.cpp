@@ -63,8 +63,7 @@ void addContext(std::span<const SpliceFile> files,
         if (i == at && odd.line > 0) {
             decision.oddLine = static_cast<int>(decision.lines.size());
         }
-        decision.lines.push_back(
-            shown(std::string(lines[index].substr(0, lines[index].find_last_not_of("\r\n") + 1))));
+        decision.lines.push_back(shown(std::string(withoutLineEnd(lines[index]))));
         decision.origins.push_back(index < origins.size() ? origins[index] : LineOrigin::hand);
     }
 }
@@ -168,12 +167,13 @@ Status readEach(Place& place,
 QString reopenInWords(const Result<FinishedMerge>& found, const Standing& into)
 {
     if (!found) {
-        return tr("%1 does not hold it, so it can be read and not reopened.").arg(shown(into.name));
+        return tr("%1 does not contain it, so it can be read but not reopened.")
+            .arg(shown(into.name));
     }
     const QString before =
         tr("It comes back with what was decided in place; nothing changes before you record. ");
     return before
-           + (found->staysThere ? tr("What you change is recorded on top, as a commit of its own.")
+           + (found->staysThere ? tr("What you change is recorded on top, as a separate commit.")
               : found->above.isNull() ? tr("What you record takes its place.")
                                       : tr("What you record takes its place, and the commits on "
                                            "top are carried along."));
@@ -208,7 +208,7 @@ Status addNote(Place& place, const MergeReading& reading, LoggedDetails& details
         told->reason = shown(compared.remarks[i]->reason);
         if (compared.remarks[i]->otherwise) {
             ++otherwise;
-            told->otherwise = tr("The note says: %1. Something else stands there.")
+            told->otherwise = tr("The note says: %1. The merge has something else.")
                                   .arg(labelOfChoice(*compared.remarks[i]->otherwise).toLower());
         }
     }
@@ -241,8 +241,8 @@ Result<LoggedDetails> readMergeDetails(const PlaceAddress& address,
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
     TRY_ASSIGN(const MergeReading reading, readMerge(*place, merge, nullptr, stop));
     if (reading.isUnreadable) {
-        details.trouble = tr("It joins more than two branches at once, which do not join by "
-                             "themselves. That is not read.");
+        details.trouble =
+            tr("It merges more than two branches at once, and not cleanly. That cannot be read.");
         return details;
     }
     const auto& parents = reading.merge.parents;
@@ -251,8 +251,7 @@ Result<LoggedDetails> readMergeDetails(const PlaceAddress& address,
             details.decisions.push_back(oddDecision({}, *place, reading.merge.tree, odd));
         }
         details.reopenWords =
-            tr("It joins more than two branches at once, so it can be read and not "
-               "reopened.");
+            tr("It merges more than two branches at once, so it can be read but not reopened.");
         return details;
     }
     TRY_ASSIGN(auto joined, forecastJoin(*place, parents[0], parents[1], {true}, {}, stop));
@@ -274,10 +273,10 @@ Result<LoggedDetails> readMergeDetails(const PlaceAddress& address,
     }
     const bool isUnrelated = forecast->divergence.relation == Relation::unrelated;
     details.canReopen = found.hasValue() && !isUnrelated;
-    details.reopenWords = isUnrelated
-                              ? tr("What it joins has no commit in common, so it can be read "
-                                   "and not reopened.")
-                              : reopenInWords(found, into);
+    details.reopenWords =
+        isUnrelated
+            ? tr("What it merges has no commit in common, so it can be read but not reopened.")
+            : reopenInWords(found, into);
     return details;
 }
 

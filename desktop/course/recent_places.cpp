@@ -146,7 +146,7 @@ void RecentPlaces::askNext(QStringList left)
          progress = progressTo(this,
                                ProgressPace::calm,
                                [this, folder](const QString& text) {
-                                   emit asked(folder, tr("Asking… %1").arg(text));
+                                   emit asked(folder, tr("Fetching… %1").arg(text));
                                })](const std::stop_token& stop) {
             return fetchPlace(address, progress, stop);
         },

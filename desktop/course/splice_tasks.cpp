@@ -209,7 +209,7 @@ Result<FileFacts> workFileFacts(const PlaceAddress& address,
     };
     FileFacts facts;
     facts.whole = {{tr("you"), tr("you, not committed yet"), {}, tr("in your files")},
-                   {tr("the result"), tr("as it will be recorded"), {}, tr("the joined commit")}};
+                   {tr("the result"), tr("as it will be recorded"), {}, tr("the merged commit")}};
     if (file.text) {
         facts.chunks.assign(file.text->chunks().size(), facts.whole);
     }
@@ -242,7 +242,7 @@ Result<QString> sinceWords(const PlaceAddress& address,
          {std::pair(tr("theirs"), since.theirs), std::pair(tr("ours"), since.ours)}) {
         if (commit) {
             const SideFacts facts = inWords(commit, now);
-            lines << (lines.isEmpty() ? tr("It would have joined before %1 (%2, %3)")
+            lines << (lines.isEmpty() ? tr("The conflict started with %1 (%2, %3)")
                                       : tr("and before %1 (%2, %3)"))
                          .arg(facts.commit, side, facts.who);
         }

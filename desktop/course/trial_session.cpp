@@ -235,7 +235,7 @@ void TrialSession::runNext()
         m_tries.erase({files->tree, command});
     }
     m_live = std::make_shared<Live>();
-    m_progress = tr("Laying out a scratch copy…");
+    m_progress = tr("Preparing a scratch copy…");
     m_liveTimer.start();
     show();
     const auto now = [] {
@@ -297,10 +297,10 @@ void TrialSession::forward()
     {
         const std::scoped_lock lock(m_live->mutex);
         if (!m_live->hasStarted) {
-            progress = m_live->progress.total > 0 ? tr("Laying out a scratch copy: %1 of %2 files")
+            progress = m_live->progress.total > 0 ? tr("Preparing a scratch copy: %1 of %2 files")
                                                         .arg(m_live->progress.done)
                                                         .arg(m_live->progress.total)
-                                                  : tr("Laying out a scratch copy…");
+                                                  : tr("Preparing a scratch copy…");
         } else {
             const qint64 now = QDateTime::currentMSecsSinceEpoch();
             progress =
@@ -313,7 +313,7 @@ void TrialSession::forward()
         }
     }
     if (m_stop.stop_requested()) {
-        progress = tr("Ending what runs…");
+        progress = tr("Stopping the command…");
     }
     if (progress != m_progress || isNext) {
         m_progress = progress;
@@ -435,7 +435,7 @@ QString TrialSession::verdictOn(const CommandItem& item) const
         return tr("Fails on %1 as well").arg(failing.join(tr(" and ")));
     }
     const QStringList passing = is(TrialState::passed);
-    return passing.size() == 2   ? tr("Passes on both sides: joining them broke it")
+    return passing.size() == 2   ? tr("Passes on both sides: merging them broke it")
            : passing.size() == 1 ? tr("Passes on %1").arg(passing.front())
                                  : QString();
 }
@@ -518,16 +518,16 @@ QString TrialSession::obstacleToRecording() const
         return {};
     }
     if (m_view.commands.empty()) {
-        return tr("This repository wants a check command to pass before anything is recorded, and "
-                  "none is set up. Write one in Check (Ctrl+3).");
+        return tr("This repository requires a check command to pass before recording, and none is "
+                  "set up. Enter one in Check (Ctrl+3).");
     }
     const auto hasPassed = m_view.hasPassed();
     if (!hasPassed) {
-        return tr("This repository wants the check command to pass before anything is recorded. It "
-                  "has not run on this result: F5 runs it.");
+        return tr("This repository requires the check command to pass before recording. It has not "
+                  "run on this result: F5 runs it.");
     }
     return *hasPassed ? QString()
-                      : tr("This repository wants the check command to pass before anything is "
-                           "recorded. On this result it fails.");
+                      : tr("This repository requires the check command to pass before recording. "
+                           "It fails on this result.");
 }
 }  // namespace rope

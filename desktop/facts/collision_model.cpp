@@ -28,7 +28,7 @@ QString fileInWords(const PairFile& file)
     if (file.isQuestion) {
         return tr("one side must be chosen");
     }
-    return file.regions == 0 ? tr("joins") : countOf(file.regions, "region", "regions");
+    return file.regions == 0 ? tr("clean") : countOf(file.regions, "region", "regions");
 }
 }  // namespace
 
@@ -75,7 +75,7 @@ QString cellWords(const PairOutcome& outcome)
     case PairOutcome::Kind::notYet:
         return tr("not yet");
     case PairOutcome::Kind::joins:
-        return tr("joins");
+        return tr("clean");
     case PairOutcome::Kind::collides:
         return QString::number(outcome.open);
     case PairOutcome::Kind::contained:
@@ -98,17 +98,17 @@ QString pairInWords(const CollisionModel& model, BranchPair pair)
     case PairOutcome::Kind::notYet:
         return tr("%1: not known yet.").arg(names);
     case PairOutcome::Kind::joins:
-        return tr("%1 join without a question.").arg(names);
+        return tr("%1 merge cleanly.").arg(names);
     case PairOutcome::Kind::contained:
-        return tr("%1: one of them holds all of the other.").arg(names);
+        return tr("%1: one of them contains all of the other.").arg(names);
     case PairOutcome::Kind::unknown:
-        return tr("%1 cannot be joined in memory: they have no commit in common, or part of the "
+        return tr("%1 cannot be merged in memory: they have no commit in common, or part of the "
                   "history is not here.")
             .arg(names);
     case PairOutcome::Kind::collides:
         break;
     }
-    return tr("%1: whoever joins second will have %2 in %3 to decide.")
+    return tr("%1: whoever merges second will have %2 in %3 to decide.")
         .arg(names,
              countOf(outcome.open, "place", "places"),
              countOf(openFiles(outcome), "file", "files"));
@@ -125,8 +125,9 @@ QString collisionsInWords(const CollisionModel& model)
         return model.pairs.size() == model.pairCount() ? tr("No two of them collide.")
                                                        : tr("No collision is known yet.");
     }
-    return tr("%1 will meet, in %2")
-        .arg(countOf(colliding.size(), "pair", "pairs"), countOf(open, "place", "places"));
+    const QString places = countOf(open, "place", "places");
+    return colliding.size() == 1 ? tr("1 pair conflicts, in %1").arg(places)
+                                 : tr("%1 pairs conflict, in %2").arg(colliding.size()).arg(places);
 }
 
 QString sinceInWords(const CollisionModel& model, BranchPair pair, const PairReading& reading)
@@ -154,7 +155,7 @@ QString noteForBoth(const CollisionModel& model, BranchPair pair)
     }
     for (const std::size_t branch : {pair.first, pair.second}) {
         const Commit& tip = model.branches[branch].tip;
-        note += tr("%1 stands at %2 “%3”, %4\n")
+        note += tr("%1 is at %2 “%3”, %4\n")
                     .arg(shortName(model.branches[branch]),
                          shown(tip.id.brief()),
                          shownSubject(tip),

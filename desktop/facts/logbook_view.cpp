@@ -36,24 +36,23 @@ QString whyNowhere(const LoggedSplice& splice)
         return tr("%1 was deleted since.").arg(branch);
     }
     return splice.afterCount > 0 ? afterInWords(splice)
-                                 : tr("%1 does not hold it any more.").arg(branch);
+                                 : tr("%1 does not contain it any more.").arg(branch);
 }
 
 /// Where what is recorded anew will stand.
 QString whereInWords(const LoggedSplice& splice)
 {
-    const QString onTop = tr("so what you change is recorded on top, as a commit of its own.");
+    const QString onTop = tr("so what you change is recorded on top, as a separate commit.");
     if (splice.isSent || splice.entry.plan.isCorrection()) {
-        return tr("It was sent, %1").arg(onTop);
+        return tr("It was pushed, %1").arg(onTop);
     }
     if (splice.isMergeAfter) {
         return tr("A merge commit came after it, %1").arg(onTop);
     }
-    return splice.isAtTip
-               ? tr("It was not sent, so what you record takes its place.")
-               : tr("It was not sent, so what you record takes its place, and what came after is "
-                    "carried along. %1")
-                     .arg(afterInWords(splice));
+    return splice.isAtTip ? tr("It was not pushed, so what you record takes its place.")
+                          : tr("It was not pushed, so what you record takes its place, and what "
+                               "came after is carried along. %1")
+                                .arg(afterInWords(splice));
 }
 
 void addReopening(const LoggedSplice& splice, LogActions& actions)
@@ -86,16 +85,14 @@ QString takingOutInWords(const SplicePlan& plan)
 {
     switch (plan.kind) {
     case SpliceKind::merge:
-        return tr("It was sent, so others may have it: a commit on top takes out again what it "
-                  "brought in. Joining %1 later will not bring that back by itself.")
+        return tr("It was pushed, so others may have it: a new commit reverts what it brought in. "
+                  "Merging %1 later will not bring that back by itself.")
             .arg(shown(plan.theirsName));
     case SpliceKind::rebase:
         return tr(
-            "It was sent, so others may have it: for each of its commits one on top takes out "
-            "again what that brought in.");
+            "It was pushed, so others may have it: each of its commits is undone by a new commit.");
     default:
-        return tr("It was sent, so others may have it: a commit on top takes out again what it "
-                  "changed.");
+        return tr("It was pushed, so others may have it: a new commit reverts what it changed.");
     }
 }
 
@@ -119,15 +116,14 @@ void addWayBack(const LoggedSplice& splice, LogActions& actions)
     const bool madeCommits = factsOf(plan.kind).makesCommits;
     if (splice.isSent && !isMove) {
         if (!splice.next.isNull()) {
-            actions.backWords =
-                tr("%1 has taken it out again already.").arg(shown(splice.next.brief()));
+            actions.backWords = tr("%1 has reverted it already.").arg(shown(splice.next.brief()));
         } else if (!madeCommits || splice.isBranchGone) {
             return;
         } else if (!splice.isCheckedOut) {
-            actions.backWords = tr("To take it out again, go to %1 first.").arg(branch);
+            actions.backWords = tr("To revert it, switch to %1 first.").arg(branch);
         } else {
             actions.back = LogActions::Back::takeOut;
-            actions.backLabel = tr("Take it out again…");
+            actions.backLabel = tr("Revert…");
             actions.backWords = takingOutInWords(plan);
         }
         return;
@@ -210,7 +206,7 @@ QString methodInWords(const JournalEntry& entry)
     case SpliceKind::rebaseCorrection:
         return tr("correction") + commit;
     case SpliceKind::revert:
-        return tr("taken out again") + commit;
+        return tr("reverted") + commit;
     case SpliceKind::pick:
         return tr("cherry-pick") + commit;
     case SpliceKind::rollBack:
@@ -231,8 +227,8 @@ QString stateInWords(const LoggedSplice& splice)
     case LogState::recorded:
         return tr("recorded");
     case LogState::sent:
-        return splice.next.isNull() ? tr("sent")
-                                    : tr("sent, taken out by %1").arg(shown(splice.next.brief()));
+        return splice.next.isNull() ? tr("pushed")
+                                    : tr("pushed, reverted by %1").arg(shown(splice.next.brief()));
     case LogState::replaced:
         return tr("replaced by %1").arg(shown(splice.next.brief()));
     case LogState::rolledBack:
@@ -246,7 +242,7 @@ QString decidedInWords(const LoggedSplice& splice)
     if (splice.decided == 0) {
         return factsOf(splice.entry.plan.kind).isReopened && splice.state != LogState::open
                        && splice.state != LogState::putAway
-                   ? tr("joined cleanly")
+                   ? tr("merged cleanly")
                    : tr("nothing decided");
     }
     return splice.byHand == 0 ? tr("%1 decided").arg(splice.decided)

@@ -37,10 +37,10 @@ QString oddInWords(const OddPlace& place)
 {
     switch (place.kind) {
     case OddKind::neitherSide:
-        return place.line > 0 ? tr("a line that neither side explains")
+        return place.line > 0 ? tr("a line that comes from neither side")
                               : tr("a file as neither side has it");
     case OddKind::changeDropped:
-        return place.side == OddSide::none ? tr("a change that nothing stood against is gone")
+        return place.side == OddSide::none ? tr("a change without a conflict is gone")
                                            : tr("the change of %1 is gone").arg(nameOf(place.side));
     case OddKind::takenWhole:
         return tr("taken whole from %1, though both changed it").arg(nameOf(place.side));
@@ -56,7 +56,7 @@ QString worstInWords(const ReadMergeRow& row)
         return tr("not read");
     }
     if (row.odd.empty()) {
-        return row.decided == 0 ? tr("joined cleanly") : tr("%1 decided").arg(row.decided);
+        return row.decided == 0 ? tr("merged cleanly") : tr("%1 decided").arg(row.decided);
     }
     const auto worst =
         std::min_element(row.odd.begin(), row.odd.end(), [](const auto& a, const auto& b) {

@@ -33,13 +33,14 @@ QString proofInWords(const Proof& proof)
     const QString remote = shown(proof.remote);
     const QString line = shown(proof.name);
     if (proof.there == proof.sent) {
-        return tr("%1 has %2 on %3 now, as you have.").arg(remote, shown(proof.sent.brief()), line);
+        return tr("%1/%3 is at %2 now, the same as yours.")
+            .arg(remote, shown(proof.sent.brief()), line);
     }
     if (proof.there.isNull()) {
-        return tr("%1 took the push, but when asked again it has no %2.").arg(remote, line);
+        return tr("%1 accepted the push, but now it has no %2.").arg(remote, line);
     }
-    return tr("%1 took the push, and has %2 on %3 by now: somebody has sent more since. Fetch to "
-              "see it.")
+    return tr("%1 accepted the push, but %3 is at %2 now: somebody has pushed since. Fetch to see "
+              "it.")
         .arg(remote, shown(proof.there.brief()), line);
 }
 
@@ -47,11 +48,11 @@ QString sentInWords(const Proof& proof)
 {
     const QString commits = countOf(proof.commitCount, "commit", "commits");
     const QString sent = proof.noteCount == 0
-                             ? tr("%1 sent.").arg(commits)
-                             : tr("%1 sent, with %2 of decisions.")
+                             ? tr("%1 pushed.").arg(commits)
+                             : tr("%1 pushed, with %2 of decisions.")
                                    .arg(commits, countOf(proof.noteCount, "note", "notes"));
     return proof.notesTrouble
-               ? tr("%1 Notes of decisions stayed here: %2 The next push tries again.")
+               ? tr("%1 The notes with decisions were not pushed: %2 The next push tries again.")
                      .arg(sent, describe(*proof.notesTrouble).sentence)
                : sent;
 }
@@ -62,7 +63,7 @@ QString arrivedInWords(const Refusal& refusal)
         return {};
     }
     const Commit& newest = refusal.arrived.front();
-    const QString one = tr("%1 sent %2 “%3” %4.")
+    const QString one = tr("%1 pushed %2 “%3” %4.")
                             .arg(shown(newest.author.name),
                                  shown(newest.id.brief()),
                                  shownSubject(newest),
@@ -72,9 +73,9 @@ QString arrivedInWords(const Refusal& refusal)
                        : tr("%1 arrived there, the last one: %2")
                              .arg(countOf(refusal.arrivedCount, "commit", "commits"), one);
     if (refusal.isRewritten) {
-        text += tr(" And it was rewritten: commits that were on it before are gone from it.");
+        text += tr(" It was also rewritten: commits that were on it are gone from it.");
     }
-    return text + tr(" Nothing was sent and nothing is lost.");
+    return text + tr(" Nothing was pushed and nothing is lost.");
 }
 
 QString roundInWords(const SecondRound& round)
@@ -84,13 +85,13 @@ QString roundInWords(const SecondRound& round)
         text = round.carried == 1 ? tr("Your 1 decision carries over")
                                   : tr("Your %1 decisions carry over").arg(round.carried);
         if (!round.lost.empty()) {
-            text += tr(", %1 found no place").arg(round.lost.size());
+            text += tr(", %1 no longer apply").arg(round.lost.size());
         }
     } else {
-        text = tr("What you decided stays in the commit you have");
+        text = tr("Your decisions stay in the commit that you have");
     }
     if (round.open == 0) {
-        return text + tr("; the rest joins without a question.");
+        return text + tr("; the rest merges cleanly.");
     }
     return text
            + (round.open == 1 ? tr("; 1 new place to decide in %1.").arg(listed(round.openFiles))
@@ -109,8 +110,8 @@ QString whatIsSentInWords(const SendFacts& facts)
         return tr("Push to %1").arg(target);
     }
     return facts.target.known.isNull()
-               ? tr("What will be sent to %1, a new branch there").arg(target)
-               : tr("What will be sent to %1").arg(target);
+               ? tr("What will be pushed to %1, a new branch there").arg(target)
+               : tr("What will be pushed to %1").arg(target);
 }
 
 QString obstacleToSending(const SendFacts& facts)
@@ -119,18 +120,17 @@ QString obstacleToSending(const SendFacts& facts)
         return tr("You are on no branch. Switch to one, then push it.");
     }
     if (!facts.hasRemote()) {
-        return tr("This repository has no remote, so there is nobody to send to. git remote add "
-                  "origin ADDRESS names one.");
+        return tr("This repository has no remote to push to. Add one first: git remote add origin "
+                  "ADDRESS.");
     }
     if (facts.tip.isNull()) {
         return tr("There is no commit on this branch yet.");
     }
     if (facts.tip == facts.target.known) {
-        return tr("%1 has all of it already, as of when it was last asked.")
-            .arg(shown(facts.target.remote));
+        return tr("Nothing to push to %1 (as of the last fetch).").arg(shown(facts.target.remote));
     }
     if (facts.commitCount == 0 && !facts.target.known.isNull()) {
-        return tr("%1 has everything that you have, and %2 more. Bring them in from Survey.")
+        return tr("%1 has all of yours, and %2 more. Merge them from Survey.")
             .arg(shown(facts.targetName()), countOf(facts.lackingCount, "commit", "commits"));
     }
     return {};
@@ -151,9 +151,9 @@ QString replacedInWords(const SendFacts& facts)
     for (const auto& [name, count] : byPerson) {
         people << tr("%1 by %2").arg(countOf(count, "commit", "commits"), shown(name));
     }
-    return tr("Your branch was rewritten since it was sent. Sent in the place of what %1 has, "
-              "these "
-              "go from there: %2 (%3%4). Nothing is sent if it has moved on meanwhile.")
+    return tr("Your branch was rewritten since it was pushed. Pushing replaces what %1 has; these "
+              "will be gone from it: %2 (%3%4). Nothing is pushed if it has moved on in the "
+              "meantime.")
         .arg(shown(facts.targetName()),
              people.join(QStringLiteral(", ")),
              subjects.join(QStringLiteral(", ")),
@@ -188,7 +188,7 @@ QString logbookLine(const JournalEntry& entry)
         what = tr("correction");
         break;
     case SpliceKind::revert:
-        what = tr("taken out again");
+        what = tr("reverted");
         break;
     case SpliceKind::pick:
         what = tr("cherry-pick");
@@ -204,7 +204,7 @@ QString logbookLine(const JournalEntry& entry)
         entry.recorded.isNull() ? QString() : QLatin1Char(' ') + shown(entry.recorded.brief());
     const QString round = entry.round > 1 ? tr(" · round %1").arg(entry.round) : QString();
     const QString aside = entry.plan.workChoice == WorkChoice::setAside && !entry.plan.work.isNull()
-                              ? tr(" · your work was set aside")
+                              ? tr(" · your work is set aside")
                               : QString();
     return what + commit + QStringLiteral(" · ") + stateInWords(entry) + round + aside;
 }

@@ -253,7 +253,7 @@ RopeChartModel chartModel(const SurveyForecast& survey,
         model.rewritten = rebase->forecast.laid.size() - rebase->forecast.emptiedCount();
         if (model.rewritten > 0) {
             model.outcomeTitle =
-                tr("%1, written anew").arg(countOf(model.rewritten, "commit", "commits"));
+                tr("%1, rewritten").arg(countOf(model.rewritten, "commit", "commits"));
         } else {
             model.movesTo = tr("%1 moves here").arg(oursName);
         }
@@ -307,7 +307,7 @@ QString askedInWords(const SurveyFacts& facts, std::int64_t now)
     }
     for (const std::string& remote : facts.remotes) {
         if (!facts.lastAsked.contains(remote)) {
-            return tr("%1 was never asked from here").arg(shown(remote));
+            return tr("%1 was never fetched").arg(shown(remote));
         }
     }
     const auto oldest = oldestAsked(facts);
@@ -315,10 +315,11 @@ QString askedInWords(const SurveyFacts& facts, std::int64_t now)
         facts.remotes.size() == 1 ? shown(facts.remotes.front()) : tr("the remotes");
     const QString when = relativeTime(*oldest, now);
     if (now - *oldest < kHour) {
-        return tr("%1 last asked %2").arg(who, when);
+        return tr("%1 last fetched %2").arg(who, when);
     }
-    return now - *oldest < 24 * kHour ? tr("%1 last asked %2, it may have moved on").arg(who, when)
-                                      : tr("not up to date: %1 was last asked %2").arg(who, when);
+    return now - *oldest < 24 * kHour
+               ? tr("%1 last fetched %2 — may be out of date").arg(who, when)
+               : tr("%1 last fetched %2 — probably out of date").arg(who, when);
 }
 
 QString exactAskedInWords(const SurveyFacts& facts)

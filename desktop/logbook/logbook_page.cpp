@@ -178,7 +178,7 @@ void LogbookPage::rebuildMerges()
             rows.push_back(merge);
         }
     }
-    QString count = tr("%1 odd in the %2 read").arg(odd).arg(m_progress.read);
+    QString count = tr("%1 odd in %2 read").arg(odd).arg(m_progress.read);
     if (m_progress.read < m_progress.total) {
         count += tr(", %1 older ones to go").arg(m_progress.total - m_progress.read);
     }
@@ -215,12 +215,12 @@ void LogbookPage::showChosenMerge(const ReadMergeRow& merge)
                      : QStringLiteral("%1 · %2").arg(worstInWords(merge), m_details.noteWords)));
     m_reopenWords->setText(m_details.trouble.isEmpty() ? m_details.reopenWords : m_details.trouble);
     m_reopenWords->setVisible(!m_reopenWords->text().isEmpty());
-    m_backWords->setText(merge.isFine ? tr("You have said that it is fine.") : QString());
+    m_backWords->setText(merge.isFine ? tr("You chose to ignore it.") : QString());
     m_backWords->setVisible(merge.isFine);
     m_reopen->setText(tr("Reopen it"));
     m_reopen->setVisible(m_details.canReopen);
     m_reopen->setEnabled(!m_isBusy);
-    m_back->setText(merge.isFine ? tr("Not fine after all") : tr("It is fine"));
+    m_back->setText(merge.isFine ? tr("Stop ignoring it") : tr("Ignore"));
     m_back->setVisible(!merge.odd.empty());
     m_back->setEnabled(true);
     setButtonRole(m_back, ButtonRole::plain);
@@ -285,8 +285,8 @@ void LogbookPage::rebuild()
     rebuildMerges();
     m_count->setText(countOf(m_all.splices.size(), "splice", "splices"));
     if (m_all.splices.empty()) {
-        showNote(tr("Nothing was spliced here yet. What you join from now on is listed here, with "
-                    "every decision."));
+        showNote(
+            tr("No splice yet. What you merge from now on is listed here, with every decision."));
     } else if (m_splices->rowCount() == 0) {
         showNote(tr("No splice has all these words."));
     } else {
@@ -324,7 +324,7 @@ void LogbookPage::showChosen()
                                     stateInWords(*chosen),
                                     decidedInWords(*chosen),
                                     m_details.joinedFiles > 0
-                                        ? tr(", %1 joined by themselves")
+                                        ? tr(", %1 merged automatically")
                                               .arg(countOf(m_details.joinedFiles, "file", "files"))
                                         : QString()));
     m_reopenWords->setText(m_actions.reopenWords);

@@ -23,7 +23,7 @@ QString byWhom(const ReadMergeRow& row)
 QString stateOf(const ReadMergeRow& row)
 {
     const QString worst = worstInWords(row);
-    return row.isFine && !row.odd.empty() ? MergeList::tr("fine: %1").arg(worst) : worst;
+    return row.isFine && !row.odd.empty() ? MergeList::tr("ignored: %1").arg(worst) : worst;
 }
 }  // namespace
 

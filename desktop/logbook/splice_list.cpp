@@ -216,7 +216,7 @@ void SpliceListHead::paintEvent(QPaintEvent*)
                          fontMetrics().elidedText(words, Qt::ElideRight, right - left));
     };
     draw(when, what - 8, tr("When"));
-    draw(what, decided - 8, tr("What into what, and how"));
+    draw(what, decided - 8, tr("Merge"));
     draw(decided, state - 20, tr("Decided"));
     draw(state + 18, width(), tr("State"));
     painter.setPen(theme().rules);

@@ -39,7 +39,7 @@ PushStation::PushStation(QWidget* parent)
     m_heading->setObjectName(QStringLiteral("pushHeading"));
     m_obstacle->setObjectName(QStringLiteral("pushObstacle"));
     m_progress->setObjectName(QStringLiteral("pushProgress"));
-    m_commits->setAccessibleName(tr("Commits that will be sent"));
+    m_commits->setAccessibleName(tr("Commits that will be pushed"));
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(0);
@@ -74,10 +74,10 @@ QWidget* PushStation::makeLeft()
     m_answer = makeAnswer();
     column->addWidget(m_answer);
     column->addWidget(makeLabel(tr("After the push"), TextRole::heading, side));
-    m_after = makeLabel(tr("The remote is asked again, and what it has is compared with what you "
-                           "have, by commit id."),
-                        TextRole::muted,
-                        side);
+    m_after = makeLabel(
+        tr("The remote is asked what it has now, and that is compared with yours, by commit id."),
+        TextRole::muted,
+        side);
     m_after->setObjectName(QStringLiteral("afterPush"));
     column->addWidget(m_after);
     column->addWidget(makeAfter(side));
@@ -268,7 +268,7 @@ void PushStation::showLogbook()
         }
     }
     if (m_decisions->count() == 0) {
-        m_decisions->addItem(tr("It joined without a question."));
+        m_decisions->addItem(tr("It merged cleanly."));
     }
 }
 
@@ -292,7 +292,7 @@ void PushStation::updateButtons()
     setButtonRole(m_onTop, isRewritten || joinsFirst ? ButtonRole::plain : ButtonRole::primary);
     if (isRewritten) {
         m_replaceWords->setText(replacedInWords(*m_facts));
-        m_replace->setText(tr("Send it in the place of %1")
+        m_replace->setText(tr("Replace %1 on the remote")
                                .arg(countOf(m_facts->lackingCount, "commit", "commits")));
     }
     m_stop->setVisible(m_isBusy);
@@ -399,12 +399,12 @@ void PushStation::showRefusal(const Refusal& refusal)
     offer(m_inPlace,
           m_inPlaceWords,
           refusal.inPlace,
-          tr("Join it"),
+          tr("Merge it"),
           tr("One merge commit takes the place of the one that was not sent."));
     offer(m_onTop,
           m_onTopWords,
           refusal.onTop,
-          refusal.inPlace ? tr("Join it on top") : tr("Join it"),
+          refusal.inPlace ? tr("Merge it on top") : tr("Merge it"),
           tr("One more merge commit."));
     updateButtons();
     const bool isRewritten = m_facts && m_facts->isRewritten();
@@ -429,39 +429,38 @@ void PushStation::showAfterPush(const AfterPush& after)
         const QString name = shown(after.merged->remote + "/" + after.merged->name);
         offer(m_remove,
               tr("Delete %1").arg(name),
-              tr("All of %1 is contained in what was sent. Only the branch's name goes, on %2; its "
+              tr("All of %1 is in what was pushed. Only the branch name on %2 is deleted; its "
                  "commits stay.")
                   .arg(name, remote));
         m_after->setText(
-            tr("All of %1 is contained in what you have sent: its name can go.").arg(name));
+            tr("All of %1 is in what you pushed: the branch can be deleted.").arg(name));
     }
     if (after.ownMerged) {
         offer(m_removeOwn,
               tr("Delete %1 here").arg(shown(after.ownMerged->name)),
-              tr("All of it is contained in what was sent. Only the name of your own branch goes; "
-                 "its commits stay."));
+              tr("All of it is in what was pushed. Only your branch name is deleted; its commits "
+                 "stay."));
     }
     if (after.teamMain) {
-        offer(
-            m_goToMain,
-            tr("Go to %1").arg(shown(after.teamMain->name)),
-            tr("The remote is asked once more, then %1 is checked out and moved forward to what it "
-               "follows. Uncommitted work comes along where it fits.")
-                .arg(shown(after.teamMain->name)));
+        offer(m_goToMain,
+              tr("Go to %1").arg(shown(after.teamMain->name)),
+              tr("Fetches, then checks out %1 and moves it forward to its upstream. Uncommitted "
+                 "work comes along where it fits.")
+                  .arg(shown(after.teamMain->name)));
     }
 }
 
 void PushStation::showBranchRemoved(const MergedBranch& branch)
 {
     m_remove->hide();
-    m_after->setText(tr("%1 is deleted on %2. It stood at %3, and its commits stay.")
+    m_after->setText(tr("%1 is deleted on %2. It was at %3; its commits stay.")
                          .arg(shown(branch.name), shown(branch.remote), shown(branch.tip.brief())));
 }
 
 void PushStation::showOwnBranchRemoved(const Branch& branch)
 {
     m_removeOwn->hide();
-    m_after->setText(tr("Your branch %1 is deleted here. It stood at %2, and its commits stay.")
+    m_after->setText(tr("Your branch %1 is deleted here. It was at %2; its commits stay.")
                          .arg(shown(branch.name), shown(branch.tip.brief())));
 }
 
@@ -504,6 +503,6 @@ std::vector<KeyHint> PushStation::hints() const
 
 std::vector<KeyHint> PushStation::keys() const
 {
-    return {{tr("Ctrl+Enter"), tr("push, or join again what was refused")}};
+    return {{tr("Ctrl+Enter"), tr("push, or merge what refused it")}};
 }
 }  // namespace rope

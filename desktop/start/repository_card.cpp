@@ -155,7 +155,7 @@ void RepositoryCard::showPlace(const RecentPlace& place)
     m_isOld = place.askedAt && place.readAt - *place.askedAt > kOldAfterSeconds;
     const QString when = place.askedAt ? relativeTime(*place.askedAt, place.readAt) : QString();
     m_askedWords = !place.hasRemote ? QString()
-                   : !place.askedAt ? tr("the remote was never asked from here")
+                   : !place.askedAt ? tr("never fetched")
                    : m_isOld        ? tr("as of %1, may have changed").arg(when)
                                     : tr("as of %1").arg(when);
     showAsking({});

@@ -66,7 +66,7 @@ StartPage::StartPage(QWidget* parent)
     : StationPage(parent)
     , m_clone(new ClonePanel(this))
     , m_filter(makeFilter(tr("Filter by name, folder or branch"), "recentFilter", this))
-    , m_askAll(makeButton(tr("Ask all remotes"), "askAllButton", ButtonRole::plain, this))
+    , m_askAll(makeButton(tr("Fetch all"), "askAllButton", ButtonRole::plain, this))
     , m_count(makeLabel({}, TextRole::muted, this))
     , m_empty(makeLabel({}, TextRole::muted, this))
 {
@@ -99,11 +99,10 @@ QWidget* StartPage::makeLeft()
     large.setPointSizeF(large.pointSizeF() * 1.6);
     title->setFont(large);
     column->addWidget(title);
-    column->addWidget(makeLabel(
-        tr("Joins two branches that went apart, and shows each place where they do not fit. "
-           "Nothing changes until you record."),
-        TextRole::muted,
-        left));
+    column->addWidget(makeLabel(tr("Merges two diverged branches and shows every conflict. Nothing "
+                                   "changes until you record."),
+                                TextRole::muted,
+                                left));
     column->addSpacing(8);
     auto* choose =
         makeButton(tr("Open a repository…"), "openRepositoryButton", ButtonRole::primary, left);
@@ -144,11 +143,10 @@ QWidget* StartPage::makeRight()
     cardColumn->addLayout(m_grid);
     m_empty->setObjectName(QStringLiteral("recentEmpty"));
     cardColumn->addWidget(m_empty);
-    cardColumn->addWidget(
-        makeLabel(tr("Ahead and behind are what they were when the remote was last "
-                     "asked. Opening a repository does not ask it by itself."),
-                  TextRole::muted,
-                  cards));
+    cardColumn->addWidget(makeLabel(
+        tr("Ahead and behind are as of the last fetch. Opening a repository contacts no remote."),
+        TextRole::muted,
+        cards));
     cardColumn->addStretch(1);
     m_scroll = new QScrollArea(right);
     m_scroll->setObjectName(QStringLiteral("recentCards"));
@@ -237,7 +235,7 @@ void StartPage::showAsking(const QString& folder, const QString& progress)
 
 void StartPage::setAsking(bool isAsking)
 {
-    m_askAll->setText(isAsking ? tr("Stop asking") : tr("Ask all remotes"));
+    m_askAll->setText(isAsking ? tr("Stop fetching") : tr("Fetch all"));
 }
 
 QString StartPage::status() const
@@ -411,7 +409,7 @@ std::vector<KeyHint> StartPage::hints() const
     return {{tr("Ctrl+O"), tr("open a folder")},
             {tr("Ctrl+N"), tr("clone")},
             {tr("Enter"), tr("open the card")},
-            {tr("Ctrl+R"), tr("ask all remotes")},
+            {tr("Ctrl+R"), tr("fetch all")},
             {tr("Delete"), tr("forget a gone one")}};
 }
 

@@ -78,7 +78,7 @@ public:
 
 BranchList::BranchList(QWidget* parent)
     : QWidget(parent)
-    , m_subtitle(makeLabel(tr("forecast of joining each into"), TextRole::muted, this))
+    , m_subtitle(makeLabel(tr("Forecast for merging each into"), TextRole::muted, this))
     , m_age(makeLabel({}, TextRole::muted, this))
     , m_into(new ChoiceBox(this))
     , m_filter(makeFilter(tr("Filter branches"), "branchFilter", this))
@@ -87,7 +87,7 @@ BranchList::BranchList(QWidget* parent)
 {
     m_age->setObjectName(QStringLiteral("branchAge"));
     m_into->setObjectName(QStringLiteral("intoBranch"));
-    m_into->setAccessibleName(tr("Your branch that others are joined into"));
+    m_into->setAccessibleName(tr("Your branch that others are merged into"));
     m_into->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     m_list->setObjectName(QStringLiteral("branchList"));
     m_list->setAccessibleName(tr("Branches"));
@@ -124,7 +124,7 @@ BranchList::BranchList(QWidget* parent)
                     emit branchPicked(ref);
                 }
             });
-    auto* queue = new QAction(tr("Join this branch later"), m_list);
+    auto* queue = new QAction(tr("Merge this branch later"), m_list);
     queue->setShortcut(Qt::Key_Space);
     queue->setShortcutContext(Qt::WidgetShortcut);
     connect(queue, &QAction::triggered, this, [this] {
@@ -149,12 +149,12 @@ void BranchList::showMenu(const QPoint& at)
     auto* menu = new QMenu(m_list);
     menu->setAttribute(Qt::WA_DeleteOnClose);
     const bool isQueued = std::find(m_queue.begin(), m_queue.end(), ref) != m_queue.end();
-    menu->addAction(isQueued ? tr("Take it out of the queue") : tr("Join this branch later"),
+    menu->addAction(isQueued ? tr("Remove it from the queue") : tr("Merge this branch later"),
                     this,
                     [this, ref] { emit queueToggled(ref); });
     if (m_into->findData(QByteArray::fromStdString(ref)) >= 0) {
         menu->addAction(
-            tr("Join others into this branch"), this, [this, ref] { emit intoPicked(ref); });
+            tr("Merge others into this branch"), this, [this, ref] { emit intoPicked(ref); });
     }
     menu->popup(m_list->viewport()->mapToGlobal(at));
 }
@@ -186,10 +186,10 @@ void BranchList::showInto(const SurveyFacts& facts)
         std::max(0, m_into->findData(QByteArray::fromStdString(facts.into.ref))));
     const QString meaning =
         facts.isElsewhere()
-            ? tr("%1 is not checked out: joining into it leaves your files as they are.")
+            ? tr("%1 is not checked out: merging into it leaves your files as they are.")
                   .arg(shown(facts.into.name))
-            : tr("Another branch of yours can be joined into as well; your files stay as they are "
-                 "then.");
+            : tr("You can merge into another branch of yours too; your files then stay as they "
+                 "are.");
     setPlainToolTip(*m_into, meaning);
 }
 
@@ -216,7 +216,7 @@ void BranchList::showBranches(const SurveyFacts& facts)
             item->setData(ref, refRole);
             item->setToolTip(plainToolTip(shown(branch.name)));
             const bool isInto = branch.ref == facts.into.ref;
-            item->setData(isInto && facts.isElsewhere() ? tr("joined into")
+            item->setData(isInto && facts.isElsewhere() ? tr("merge target")
                           : isInto                      ? tr("you are here")
                                                         : QStringLiteral("…"),
                           wordsRole);

@@ -112,13 +112,11 @@ QWidget* CollisionView::makeLeft()
     head->addWidget(m_summary, 1);
     head->addWidget(table);
     head->addWidget(list);
-    auto* words =
-        makeLabel(tr("Every shared branch is joined with every other in memory; nothing is "
-                     "touched. Read down from a name and across to a name: where they "
-                     "cross stands what joining the two would give. The closer the "
-                     "diamonds, the more is to be decided."),
-                  TextRole::muted,
-                  left);
+    auto* words = makeLabel(tr("Every shared branch is merged with every other in memory; nothing "
+                               "is changed. Each cell shows what merging its row with its column "
+                               "would give. The closer the diamonds, the more there is to decide."),
+                            TextRole::muted,
+                            left);
     words->setContentsMargins(18, 0, 14, 0);
     m_scroll->setObjectName(QStringLiteral("collisionScroll"));
     m_scroll->setFrameShape(QFrame::NoFrame);
@@ -315,7 +313,7 @@ void CollisionView::showPair(BranchPair pair)
         auto* item = new QListWidgetItem(
             tr("%1  %2").arg(shownPath(file.path),
                              file.isQuestion     ? tr("one side must be chosen")
-                             : file.regions == 0 ? tr("joins")
+                             : file.regions == 0 ? tr("clean")
                                                  : countOf(file.regions, "region", "regions")),
             m_files);
         item->setForeground(file.isOpen() ? theme().openInk : theme().muted);
@@ -371,7 +369,7 @@ void CollisionView::copyNote()
 QString CollisionView::status() const
 {
     return m_model.pairs.empty() ? QString()
-                                 : tr("%1 of %2 known pairs collide")
+                                 : tr("%1 of %2 known pairs conflict")
                                        .arg(m_model.colliding().size())
                                        .arg(m_model.pairs.size());
 }

@@ -68,7 +68,7 @@ CommitFirstDialog::CommitFirstDialog(const ResultReading& uncommitted, QWidget* 
     column->addWidget(m_message, 1);
     column->addWidget(m_rest);
     auto* buttons = new QHBoxLayout;
-    auto* leave = makeButton(tr("Leave it"), "commitFirstLeaveButton", ButtonRole::plain, this);
+    auto* leave = makeButton(tr("Cancel"), "commitFirstLeaveButton", ButtonRole::plain, this);
     buttons->addWidget(m_commit);
     buttons->addWidget(leave);
     buttons->addStretch();

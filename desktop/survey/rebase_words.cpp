@@ -11,7 +11,7 @@ namespace {
 QString toDecide(const RebaseForecast& forecast)
 {
     const std::size_t open = forecast.openCount();
-    return open == 0            ? tr("joins cleanly")
+    return open == 0            ? tr("merges cleanly")
            : forecast.isAbout() ? tr("about %1 to decide").arg(open)
                                 : tr("%1 to decide").arg(open);
 }
@@ -24,8 +24,8 @@ QString comparedWithMerge(const SurveyRebase& rebase, const Forecast& forecast)
                                  : tr("It ends in other files than the merge commit.");
     }
     return forecast.openCount() == 0
-               ? tr("As a merge commit it joins cleanly.")
-               : tr("As a merge commit it is %1 to decide, all at once.").arg(forecast.openCount());
+               ? tr("As a merge commit it merges cleanly.")
+               : tr("As a merge it is %1 to decide, all at once.").arg(forecast.openCount());
 }
 
 QString warningOf(const SharedCommits& shared, const QString& ours, std::int64_t now)
@@ -35,7 +35,7 @@ QString warningOf(const SharedCommits& shared, const QString& ours, std::int64_t
     const QString branch = shown(shared.branch.name);
     QString words =
         shared.since
-            ? tr("%1 on %2 already, the first one came there %3.")
+            ? tr("%1 on %2 already; the first was pushed %3.")
                   .arg(count, branch, relativeTime(*shared.since, now))
             : tr("%1 on %2 already, the oldest made %3.")
                   .arg(count, branch, relativeTime(shared.commits.front().committer.time, now));
@@ -43,7 +43,8 @@ QString warningOf(const SharedCommits& shared, const QString& ours, std::int64_t
         words += tr(" %1 has work on top of it.").arg(shown(shared.tip.author.name));
     }
     return words
-           + tr(" Whoever has it keeps the old ones, and %1 must be pushed in their place.")
+           + tr(" Anyone who has them keeps the old commits; %1 will have to replace them on the "
+                "remote.")
                  .arg(ours);
 }
 }  // namespace
@@ -55,7 +56,7 @@ QString rebaseInWords(const SurveyRebase& rebase, const Forecast& forecast, cons
     QStringList sentences;
     sentences << (count == 0
                       ? tr("None of your commits is left: %1 moves to their newest one.").arg(ours)
-                      : tr("Writes your %1 anew, on top of theirs, in turn: %2.")
+                      : tr("Rewrites your %1 on top of theirs, one by one: %2.")
                             .arg(countOf(count, "commit", "commits"), toDecide(told)));
     if (const std::size_t emptied = told.emptiedCount(); emptied > 0) {
         sentences << (emptied == 1 ? tr("1 becomes empty and is skipped.")
@@ -63,8 +64,8 @@ QString rebaseInWords(const SurveyRebase& rebase, const Forecast& forecast, cons
     }
     if (!told.scope.leftOut.empty()) {
         sentences << (told.scope.leftOut.size() == 1
-                          ? tr("1 is left out: its change is there already.")
-                          : tr("%1 are left out: their changes are there already.")
+                          ? tr("1 is left out: theirs has the same change.")
+                          : tr("%1 are left out: theirs has the same changes.")
                                 .arg(told.scope.leftOut.size()));
     }
     sentences << comparedWithMerge(rebase, forecast);
@@ -76,9 +77,9 @@ QString rebaseWarning(const SurveyRebase& rebase, const QString& ours, std::int6
     const RebaseForecast& told = rebase.forecast;
     QStringList sentences;
     if (!told.scope.merges.empty()) {
-        sentences << tr("%1 flattened: what was decided in them is asked again where it matters.")
-                         .arg(countOf(
-                             told.scope.merges.size(), "merge commit is", "merge commits are"));
+        sentences
+            << tr("%1 flattened: conflicts resolved in them are asked again where they come up.")
+                   .arg(countOf(told.scope.merges.size(), "merge commit is", "merge commits are"));
     }
     for (const SharedCommits& shared : rebase.shared) {
         sentences << warningOf(shared, ours, now);
@@ -95,7 +96,7 @@ std::map<ObjectId, QString> remarksOf(const SurveyRebase& rebase)
         const std::size_t open = laid.leg->openCount();
         const QString place = tr("%1 of %2").arg(i + 1).arg(forecast.laid.size());
         const QString what = laid.standing.isEmptied ? tr("becomes empty")
-                             : open == 0             ? tr("joins cleanly")
+                             : open == 0             ? tr("merges cleanly")
                              : laid.standing.isAbout ? tr("about %1 to decide").arg(open)
                                                      : tr("%1 to decide").arg(open);
         remarks[laid.standing.commit.id] = place + QStringLiteral(", ") + what;

@@ -190,9 +190,9 @@ PictureCompare::PictureCompare(QWidget* parent)
     setFocusPolicy(Qt::StrongFocus);
     m_modes->setSpacing(0);
     const std::array modes{std::pair(tr("side by side"), "picturesBesideButton"),
-                           std::pair(tr("one over the other"), "picturesOverButton"),
-                           std::pair(tr("in turn"), "picturesInTurnButton"),
-                           std::pair(tr("what differs"), "picturesDifferenceButton")};
+                           std::pair(tr("Overlay"), "picturesOverButton"),
+                           std::pair(tr("Blink"), "picturesInTurnButton"),
+                           std::pair(tr("Difference"), "picturesDifferenceButton")};
     for (std::size_t i = 0; i < modes.size(); ++i) {
         QPushButton* button =
             makeButton(modes[i].first, modes[i].second, ButtonRole::segment, this);

@@ -30,7 +30,7 @@ RegionStrip::RegionStrip(QWidget* parent)
     setObjectName(QStringLiteral("regionStrip"));
     setFixedWidth(sizeHint().width());
     setAccessibleName(tr("Overview of the file"));
-    setToolTip(tr("Where regions and joined changes are; click to go there"));
+    setToolTip(tr("Where conflicts and merged changes are; click to go there"));
 }
 
 void RegionStrip::setMarks(std::vector<StripMark> marks, int lineCount)

@@ -95,11 +95,11 @@ QString RopeChart::textOf(const ChartKnot& knot) const
     QString text = QStringLiteral("%1 %2\n%3, %4")
                        .arg(commit->id, commit->subject, commit->author, commit->when);
     if (commit->isMerge) {
-        text += QLatin1Char('\n') + tr("joins something itself");
+        text += QLatin1Char('\n') + tr("a merge itself");
     }
     if (!commit->branches.isEmpty()) {
         text += QLatin1Char('\n')
-                + tr("here stands %1").arg(commit->branches.join(QStringLiteral(", ")));
+                + tr("%1 points here").arg(commit->branches.join(QStringLiteral(", ")));
     }
     return text;
 }

@@ -236,7 +236,7 @@ void SideText::showSide(std::string_view text, const SideReading& reading, Stran
                 isWhole ? fill : QColor());
     }
     if (lines.empty()) {
-        m_remark = tr("nothing stands here");
+        m_remark = tr("nothing here");
         m_emptyRows = rowsOf(reading.goneAtEnd);
     }
     layBlanks(m_wantsBlanks || reading.onlyBlanksDiffer);  // of this text only
@@ -262,8 +262,8 @@ QString fateInWords(const BaseLine& line)
 
 QString foldInWords(int lines)
 {
-    return lines == 1 ? SideText::tr("1 line on which all agree")
-                      : SideText::tr("%1 lines on which all agree").arg(lines);
+    return lines == 1 ? SideText::tr("1 line the same everywhere")
+                      : SideText::tr("%1 lines the same everywhere").arg(lines);
 }
 }  // namespace
 
@@ -311,7 +311,7 @@ void SideText::showBase(std::string_view text, const std::vector<BaseLine>& fate
         }
     }
     if (lines.empty()) {
-        m_remark = tr("nothing stood here");
+        m_remark = tr("nothing here");
     }
     finish();
 }
@@ -334,7 +334,7 @@ void SideText::showOutcome(std::string_view text, const std::vector<LineOrigin>&
                                          : QColor());
     }
     if (lines.empty()) {
-        m_remark = tr("nothing stands here");
+        m_remark = tr("nothing here");
     }
     finish();
 }

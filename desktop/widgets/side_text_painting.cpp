@@ -174,7 +174,7 @@ void SideText::paintRows(QPainter& painter, const std::vector<Row>& rows, int to
                 rect.center().x() + half, rect.center().y(), width - 8, rect.center().y());
         } else {
             painter.setFont(remarkFont(font()));
-            const QString remark = m_against == Strand::base   ? tr("gone, stood in base")
+            const QString remark = m_against == Strand::base   ? tr("removed, was in base")
                                    : m_against == Strand::ours ? tr("only in ours")
                                                                : tr("only in theirs");
             painter.drawText(rect.adjusted(0, 0, -8, 0), Qt::AlignRight | Qt::AlignVCenter, remark);

@@ -22,7 +22,7 @@ QString behindInWords(Behind why, const SplicePlan& plan, const Standing& standi
         return tr("%1 is checked out now; this splice was to leave the files as they are.")
             .arg(ours);
     case Behind::onAnotherLine:
-        return tr("You are on %1 now; this splice joins into %2.")
+        return tr("You are on %1 now; this splice merges into %2.")
             .arg(standing.name.empty() ? tr("no branch") : shown(standing.name), ours);
     case Behind::oursMoved:
         return tr("%1 has moved since this splice of %2 began.").arg(ours, theirs);

@@ -37,7 +37,7 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 {}};
     case Reason::objectsMissing:
         return {tr("This clone lacks some of the files that this needs; %1 has them.").arg(subject),
-                tr("Pick the branch, and they are asked for."),
+                tr("Pick the branch, and they are fetched."),
                 {}};
     case Reason::emptyMessage:
         return {tr("The commit message is empty."), tr("Write at least one line."), {}};
@@ -46,27 +46,26 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 tr("Take the character out, or write it in another way."),
                 {}};
     case Reason::pathTwice:
-        return {tr("Two files would stand at %1.").arg(subject),
+        return {tr("Two files would be at %1.").arg(subject),
                 tr("Choose another answer for one of them. Nothing was changed."),
                 {}};
     case Reason::pathLost:
         return {
-            tr("The result would be without %1, though nobody was asked about that file.")
-                .arg(subject),
-            tr("Nothing was recorded. Choose another answer for what concerns that path; it is a "
-               "mistake of this program, so please report it."),
+            tr("The result would lose %1, although nobody was asked about that file.").arg(subject),
+            tr("Nothing was recorded. Choose another answer that concerns that path. This is a bug "
+               "in this program: please report it."),
             {}};
     case Reason::nothingToRewrite:
         return {tr("Every commit of %1 is there already.").arg(subject),
-                tr("There is nothing to write anew. Plan again in Survey."),
+                tr("There is nothing to rebase. Plan again in Survey."),
                 {}};
     case Reason::changesNothing:
-        return {tr("That would change nothing on %1: all of it stands there already.").arg(subject),
-                tr("Decide something otherwise, or put it away. Nothing was recorded."),
+        return {tr("That would change nothing on %1: it is all there already.").arg(subject),
+                tr("Change a decision, or put it away. Nothing was recorded."),
                 {}};
     case Reason::markersLeft:
-        return {tr("A conflict marker stands in %1 that no side has.").arg(subject),
-                tr("Decide that place, or take the marker out. Nothing was recorded."),
+        return {tr("%1 has a conflict marker that neither side has.").arg(subject),
+                tr("Resolve that place, or remove the marker. Nothing was recorded."),
                 {}};
     case Reason::uncommitted:
         return {tr("There is work that is not committed yet: %1.").arg(subject),
@@ -74,13 +73,12 @@ ErrorText describeReason(const Error& error, const QString& subject)
                    "changed."),
                 {}};
     case Reason::begunChanged:
-        return {tr("What was begun on the command line here is not what this splice was to "
-                   "finish: somebody has gone on with it, or begun something else."),
+        return {tr("What is under way on the command line is not what this splice was to finish: "
+                   "somebody went on with it, or began something else."),
                 tr("Nothing was recorded. Read it again; what you decided here is kept."),
                 {}};
     case Reason::mergeAbove:
-        return {tr("The merge commit %1 stands on top of it, which cannot be carried along.")
-                    .arg(subject),
+        return {tr("The merge commit %1 is on top of it and cannot be carried along.").arg(subject),
                 tr("Reopen that one, or reopen this from the list of merges: what you change is "
                    "recorded on top then. Nothing was changed."),
                 {}};
@@ -99,8 +97,8 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 {}};
     case Reason::checkedOut:
         return {tr("%1 is checked out in %2.").arg(subject, shownWords(error.detail)),
-                tr("Join into it there, or switch that folder to another branch first. Nothing was "
-                   "changed."),
+                tr("Merge into it there, or switch that folder to another branch first. Nothing "
+                   "was changed."),
                 {}};
     case Reason::changedSince:
         return {tr("An interrupted recording is to be undone, but %1 holds something that neither "
@@ -110,17 +108,17 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 {}};
     case Reason::hookRefused:
         return {tr("The repository's %1 hook refused, so nothing was recorded.").arg(subject),
-                tr("Read what it said, mend that, and record again. Everything is as before."),
+                tr("Read what it said, fix that, and record again. Everything is as before."),
                 {}};
     case Reason::hookChangedResult:
-        return {subject.isEmpty()
-                    ? tr("What was staged is not the joined result any more: a hook, or somebody "
-                         "meanwhile, changed it. Nothing was recorded.")
-                    : tr("While hooks ran, what was joined in %1 was changed, so nothing was "
-                         "recorded.")
-                          .arg(subject),
-                tr("Everything is as before. Look at what the hook does, then record again."),
-                {}};
+        return {
+            subject.isEmpty()
+                ? tr("What is staged is no longer the merged result: a hook or somebody else "
+                     "changed it. Nothing was recorded.")
+                : tr("While hooks ran, the merged text in %1 was changed, so nothing was recorded.")
+                      .arg(subject),
+            tr("Everything is as before. Look at what the hook does, then record again."),
+            {}};
     case Reason::signingFailed:
         return {tr("The commit could not be signed, so nothing was recorded."),
                 tr("Check the signing key, or turn commit.gpgSign off."),
@@ -128,8 +126,8 @@ ErrorText describeReason(const Error& error, const QString& subject)
     case Reason::notUndone:
         return {tr("Nothing was recorded, but not everything could be brought back yet: %1.")
                     .arg(subject),
-                tr("The details say why. Mend that and open the repository again, then it goes "
-                   "back. Nothing that was decided is lost."),
+                tr("The details say why. Fix that and open the repository again; the rest is then "
+                   "restored. No decision is lost."),
                 {}};
     case Reason::copyInUse:
         return {tr("Another window is running a command in the scratch copy of this repository."),
@@ -170,7 +168,7 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 tr("Look at core.worktree in its configuration, and whether you trust it."),
                 {}};
     case Reason::remoteFailed:
-        return {tr("The remote %1 could not be asked.").arg(subject),
+        return {tr("The remote %1 could not be reached.").arg(subject),
                 tr("Check the network and the address of the remote."),
                 {}};
     case Reason::remoteUnreachable:
@@ -189,22 +187,22 @@ ErrorText describeReason(const Error& error, const QString& subject)
                    "let you in. Check the address."),
                 {}};
     case Reason::remoteUnsafe:
-        return {tr("%1 was not asked, because it is not trusted.").arg(subject),
+        return {tr("%1 was not contacted, because it is not trusted.").arg(subject),
                 tr("The details say what was wrong: a host or certificate that is not known, or a "
                    "kind of address that is not allowed."),
                 {}};
     case Reason::remoteMovedOn:
         return {tr("%1 refused the push: it has commits that you do not have.").arg(subject),
-                tr("Nothing was sent and nothing is lost. Fetch them and join them."),
+                tr("Nothing was pushed and nothing is lost. Fetch them and merge them."),
                 {}};
     case Reason::remoteRefused:
         return {tr("%1 refused the push.").arg(subject),
-                tr("Nothing was sent. The details hold its own words."),
+                tr("Nothing was pushed. The details have its answer."),
                 {}};
     case Reason::remoteTooLarge:
         return {tr("%1 does not take so much at once.").arg(subject),
-                tr("Nothing was sent. A very large file may be in one of the commits; the details "
-                   "hold the remote's own words."),
+                tr("Nothing was pushed. A very large file may be in one of the commits; the "
+                   "details have the remote's answer."),
                 {}};
     case Reason::diskFull:
         return {tr("There is no space left for what %1 needs.").arg(subject),
@@ -220,12 +218,12 @@ ErrorText describeReason(const Error& error, const QString& subject)
                 {}};
     case Reason::workChanged:
         return {subject.isEmpty()
-                    ? tr("What is staged has changed since your uncommitted work was joined.")
-                    : tr("Your uncommitted work has changed since it was joined: %1.").arg(subject),
-                tr("It is joined again; look at it, then record. Nothing was changed."),
+                    ? tr("What is staged has changed since your uncommitted work was merged.")
+                    : tr("Your uncommitted work has changed since it was merged: %1.").arg(subject),
+                tr("It is being merged again; look at it, then record. Nothing was changed."),
                 {}};
     case Reason::workClashes:
-        return {tr("Your uncommitted work does not fit what comes in: %1.").arg(subject),
+        return {tr("Your uncommitted work conflicts with what comes in: %1.").arg(subject),
                 tr("Commit it first, or set it aside and decide when it comes back. Nothing was "
                    "changed."),
                 {}};
@@ -236,7 +234,7 @@ ErrorText describeReason(const Error& error, const QString& subject)
     case Reason::workNotBack:
         return {tr("It is recorded, but your uncommitted work could not be put back yet: %1.")
                     .arg(subject),
-                tr("It is safe. Mend what the details say and open the repository again, then it "
+                tr("It is safe. Fix what the details say and open the repository again; then it "
                    "comes back."),
                 {}};
     case Reason::readerKilled:

@@ -12,12 +12,12 @@ QString sentenceFor(const SplicePlan& plan)
 {
     switch (plan.kind) {
     case SpliceKind::rollBack:
-        return tr("%1 stands at %2 “%3” again, as before joining %4. The logbook can bring it "
-                  "back.");
+        return tr(
+            "%1 is at %2 “%3” again, as before merging %4. The logbook can bring the merge back.");
     case SpliceKind::rollForward:
-        return tr("%1 stands at %2 “%3” again, with %4 joined.");
+        return tr("%1 is at %2 “%3” again, with %4 merged.");
     case SpliceKind::rebase:
-        return tr("Every commit of %1 was on %4 already: it stands at %2 “%3” now.");
+        return tr("Every commit of %1 was on %4 already: it is at %2 “%3” now.");
     default:
         break;
     }
@@ -26,7 +26,7 @@ QString sentenceFor(const SplicePlan& plan)
     }
     return plan.kind == SpliceKind::ownCommit
                ? tr("Committed %2 “%3” on %1. Go on from here.")
-               : tr("%1 moved on to %2 “%3”. Your working tree holds it.");
+               : tr("%1 moved on to %2 “%3”. Your working tree is updated.");
 }
 }  // namespace
 

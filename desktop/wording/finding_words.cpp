@@ -56,27 +56,27 @@ QString findingTitle(const Finding& finding)
     case FindingKind::importedTwice:
         return tr("Imported twice: %1").arg(name);
     case FindingKind::keyTwice:
-        return tr("Key stands twice: %1").arg(name);
+        return tr("Key is there twice: %1").arg(name);
     case FindingKind::signatureChanged:
-        return tr("Called as before: %1").arg(name);
+        return tr("Called the old way: %1").arg(name);
     case FindingKind::importGone:
         return tr("Import is gone: %1").arg(name);
     case FindingKind::fileGone:
         return tr("File is gone: %1").arg(name);
     case FindingKind::bracketsOpen:
-        return tr("Bracket without partner: %1").arg(name);
+        return tr("Unmatched bracket: %1").arg(name);
     case FindingKind::quoteOpen:
-        return tr("Quote without partner");
+        return tr("Unmatched quote");
     case FindingKind::indentBroken:
-        return tr("Indent belongs to no block");
+        return tr("Unexpected indentation");
     case FindingKind::tagsUnbalanced:
-        return tr("Tags do not fit");
+        return tr("Tags do not match");
     case FindingKind::doesNotParse:
-        return tr("Cannot be read as %1").arg(formatOf(finding.path));
+        return tr("Does not parse as %1").arg(formatOf(finding.path));
     case FindingKind::nearEdits:
         return finding.count == 0
-                   ? tr("Joined side by side")
-                   : tr("Joined %1 apart")
+                   ? tr("Two edits side by side")
+                   : tr("Two edits only %1 apart")
                          .arg(countOf(static_cast<std::size_t>(finding.count), "line", "lines"));
     case FindingKind::sameFunction:
         return tr("Both changed %1").arg(name);
@@ -90,11 +90,11 @@ QString findingTitle(const Finding& finding)
     case FindingKind::markersLeft:
         return tr("Conflict marker left");
     case FindingKind::lineRepeated:
-        return tr("Line stands twice");
+        return tr("Line is there twice");
     case FindingKind::foreignText:
         return tr("Neither side's text");
     case FindingKind::changeDropped:
-        return tr("Nothing of %1 is left").arg(nameOf(finding.side));
+        return tr("All of %1 is lost").arg(nameOf(finding.side));
     }
     return {};
 }
@@ -136,7 +136,7 @@ QString findingInWords(const Finding& finding)
         return tr("blocks are in order in ours and in theirs, not in the result");
     case FindingKind::tagsUnbalanced:
     case FindingKind::doesNotParse:
-        return tr("ours and theirs can be read, the result cannot: %1").arg(instead);
+        return tr("ours and theirs parse, the result does not: %1").arg(instead);
     case FindingKind::nearEdits:
         return finding.count == 0 ? tr("ours and theirs changed lines that touch")
                                   : tr("ours and theirs edited neighbouring lines");
@@ -146,14 +146,14 @@ QString findingInWords(const Finding& finding)
         return tr("%1 moved it; what %2 edited in it at its old place is not here")
             .arg(side, other);
     case FindingKind::rewriteLeft:
-        return tr("%1 wrote %2 in its place everywhere here; a new line of %3 has the old name")
+        return tr("%1 replaced it by %2 everywhere here; a new line of %3 has the old name")
             .arg(side, instead, other);
     case FindingKind::addedTwice:
-        return tr("%1 that both sides added stand here and at line %2")
+        return tr("%1 that both sides added are here and at line %2")
             .arg(countOf(static_cast<std::size_t>(finding.count), "line", "lines"))
             .arg(finding.otherLine + 1);
     case FindingKind::markersLeft:
-        return tr("no version has this line");
+        return tr("neither side and not the base has this line");
     case FindingKind::lineRepeated:
         return tr("once in either side: “%1”").arg(name);
     case FindingKind::foreignText:
@@ -170,7 +170,7 @@ QString findingInWords(const Finding& finding, const PlaceAuthors& authors)
     words[0] = words[0].toUpper();
     QStringList commits;
     if (finding.otherPath != finding.path && !finding.otherPath.empty()) {
-        words += tr(" (it stood at %1)").arg(lineOf(finding.otherPath, finding.otherLine));
+        words += tr(" (it was at %1)").arg(lineOf(finding.otherPath, finding.otherLine));
     }
     words += QLatin1Char('.');
     if (const QString ours = commitInWords(authors.ours); !ours.isEmpty()) {
@@ -197,10 +197,10 @@ QString mendInWords(const Finding& finding)
     }
     switch (finding.kind) {
     case FindingKind::importGone:
-        return tr("Put “%1” back").arg(inShort(finding.other));
+        return tr("Restore “%1”").arg(inShort(finding.other));
     case FindingKind::importedTwice:
     case FindingKind::lineRepeated:
-        return tr("Take this line out");
+        return tr("Remove this line");
     default:
         return tr("Write %1 here").arg(inShort(finding.other));
     }
@@ -211,9 +211,9 @@ QString notCheckedInWords(const NotChecked& notChecked)
     const QString path = shownPath(notChecked.path);
     switch (notChecked.why) {
     case NotChecked::Why::tooLarge:
-        return tr("%1 was not looked at: it is too large, or has a line that is.").arg(path);
+        return tr("%1 was not checked: it is too large, or has a line that is.").arg(path);
     case NotChecked::Why::tooDeep:
-        return tr("%1 was not looked at: its brackets are nested too deeply.").arg(path);
+        return tr("%1 was not checked: its brackets are nested too deeply.").arg(path);
     }
     return {};
 }

@@ -24,17 +24,17 @@ QString forecastInWords(const FileOutcome& outcome)
         return inARow(words);
     }
     if (outcome.text && outcome.text->hasConvertedForm()) {
-        return tr("joins cleanly, encoding converted");
+        return tr("merges cleanly, encoding converted");
     }
     if (outcome.text && outcome.text->hasConvertedLineEnds()) {
-        return tr("joins cleanly, line ends converted");
+        return tr("merges cleanly, line ends converted");
     }
     if (outcome.isRenamed() && outcome.base) {
-        return tr("joins cleanly, was %1").arg(shownPath(outcome.basePath));
+        return tr("merges cleanly, was %1").arg(shownPath(outcome.basePath));
     }
     return outcome.settled == outcome.ours && outcome.ours == outcome.theirs
                ? tr("the same on both sides")
-               : tr("joins cleanly");
+               : tr("merges cleanly");
 }
 
 namespace {
@@ -68,14 +68,15 @@ QString forecastInWords(const ForecastCounts& counts)
     case Relation::oursAhead:
         return tr("all of it is already here");
     case Relation::theirsAhead:
-        return tr("%1 in · fast-forward").arg(counts.incoming);
+        return tr("%1 incoming · fast-forward").arg(counts.incoming);
     case Relation::unrelated:
         return tr("no commit in common");
     case Relation::diverged:
         break;
     }
-    return counts.openFiles == 0 ? tr("%1 in · joins cleanly").arg(counts.incoming)
-                                 : tr("%1 in · %2").arg(counts.incoming).arg(openInWords(counts));
+    return counts.openFiles == 0
+               ? tr("%1 incoming · merges cleanly").arg(counts.incoming)
+               : tr("%1 incoming · %2").arg(counts.incoming).arg(openInWords(counts));
 }
 
 ForecastCounts countsOf(const PairOutcome& outcome)
@@ -114,18 +115,18 @@ QString otherWayInWords(const PairOutcome& outcome, const QString& first, const 
     case Relation::unrelated:
         return {};
     case Relation::oursAhead:
-        return tr("The other way round, %1 into %2 is a fast-forward: %3.")
+        return tr("Merging the other way, %1 into %2, is a fast-forward: %3.")
             .arg(first, second, commits);
     case Relation::theirsAhead:
-        return tr("The other way round there is nothing to do: %2 has all of %1.")
-            .arg(first, second);
+        return tr("There is nothing to merge the other way: %2 has all of %1.").arg(first, second);
     case Relation::diverged:
         break;
     }
-    return outcome.open == 0 ? tr("The other way round, %1 into %2 joins cleanly too: %3.")
-                                   .arg(first, second, commits)
-                             : tr("The other way round, %1 into %2 meets the same: %3.")
-                                   .arg(first, second, openInWords(countsOf(outcome)));
+    return outcome.open == 0
+               ? tr("Merging the other way, %1 into %2, is clean too: %3.")
+                     .arg(first, second, commits)
+               : tr("Merging the other way, %1 into %2, gives the same conflicts: %3.")
+                     .arg(first, second, openInWords(countsOf(outcome)));
 }
 
 QString nameClashInWords(const NameClash& clash)

@@ -45,7 +45,7 @@ QString adviceFor(const BegunJoin& begun)
 {
     switch (begun.obstacle) {
     case BegunObstacle::manyTips:
-        return tr("It joins more than one branch at once, so it cannot be taken over: finish or "
+        return tr("It merges more than one branch at once, so it cannot be taken over: finish or "
                   "abort it there.");
     case BegunObstacle::ownWorkKept:
         return tr("git has put your uncommitted work away for it and will put it back, so it "
@@ -54,7 +54,7 @@ QString adviceFor(const BegunJoin& begun)
         return tr("What it left names no commit that is here, so it cannot be taken over: abort "
                   "it there.");
     case BegunObstacle::otherKind:
-        return tr("Nothing tells what left these files half-joined, so it cannot be taken over: "
+        return tr("Nothing tells which command left these conflicts, so it cannot be taken over: "
                   "finish or abort it there first.");
     case BegunObstacle::noCommits:
         return tr("Patches are no commits of this repository, so they cannot be taken over: finish "
@@ -81,7 +81,7 @@ QString begunInWords(const BegunJoin& begun)
                   .arg(nameOfKind(begun), countOf(begun.next.size(), "commit", "commits"));
     return begun.open.empty()
                ? tr("%1 and is not finished.").arg(what)
-               : tr("%1; %2 still half-joined.")
+               : tr("%1; %2 still in conflict.")
                      .arg(what,
                           begun.open.size() == 1 ? tr("1 file is")
                                                  : tr("%1 files are").arg(begun.open.size()));
@@ -115,8 +115,8 @@ QString finishingInWords(const BegunJoin& begun)
 QString obstacleToRecording(const Standing& standing, const std::optional<BegunJoin>& begun)
 {
     if (!standing.hasWorkingTree) {
-        return tr("This repository is bare: it has no working tree to join branches in. Open a "
-                  "clone of it.");
+        return tr(
+            "This repository is bare: it has no working tree to merge in. Open a clone of it.");
     }
     if (standing.tip.isNull()) {
         return tr("This repository has no commit yet. Make the first one, or fetch a branch and "
@@ -133,11 +133,11 @@ QString obstacleToSplicing(const Forecast& forecast)
 {
     switch (forecast.divergence.relation) {
     case Relation::same:
-        return tr("Both branches stand at the same commit. There is nothing to do.");
+        return tr("Both branches are at the same commit. There is nothing to do.");
     case Relation::oursAhead:
         return tr("All of it is already in your branch. There is nothing to do.");
     case Relation::unrelated:
-        return tr("These branches have no commit in common, so there is no base to join over.");
+        return tr("These branches have no commit in common, so there is no base to merge over.");
     case Relation::theirsAhead:
     case Relation::diverged:
         break;
@@ -173,7 +173,7 @@ QString obstacleInSplice(const Splice& splice)
         return tr("%1 still open. Go to Resolve and decide the rest.").arg(splice.openCount());
     }
     if (const auto left = splice.markersLeft(); !left.empty()) {
-        return tr("%1 holds a conflict marker in line %2 that no side has. Take it out first.")
+        return tr("%1 has a conflict marker in line %2 that neither side has. Remove it first.")
             .arg(shownPath(left.front().path))
             .arg(left.front().line + 1);
     }

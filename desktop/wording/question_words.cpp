@@ -44,10 +44,10 @@ QString questionInShort(const FileQuestion& question)
     case QuestionKind::binary:
         return tr("changed on both sides");
     case QuestionKind::tooLarge:
-        return tr("too large to join by lines");
+        return tr("too large to merge by lines");
     case QuestionKind::notByLines:
     case QuestionKind::programLeftOut:
-        return tr("not to be joined by lines");
+        return tr("not to be merged by lines");
     case QuestionKind::modes:
         return tr("executable on one side only");
     case QuestionKind::symlink:
@@ -76,7 +76,7 @@ QString placeOf(const FileOutcome& outcome, FileChoice choice)
 
 QString changedByBoth(const SideNames& names, const QString& why)
 {
-    return tr("Both %1 and %2 changed this file, and %3. Which one is it to be?")
+    return tr("Both %1 and %2 changed this file, and %3. Which version do you want?")
         .arg(names.ours, names.theirs, why);
 }
 
@@ -88,34 +88,34 @@ QString questionAboutNames(const FileOutcome& outcome, const SideNames& names)
     const QString& mover = isOursNew ? names.theirs : names.ours;
     switch (outcome.question->kind) {
     case QuestionKind::renamedDeletedByOurs:
-        return tr("%1 renamed %2 to this name, %3 deleted it. Keep the renamed file, or let it go?")
+        return tr("%1 renamed %2 to this name, %3 deleted it. Keep the renamed file, or delete it?")
             .arg(names.theirs, oldPath, names.ours);
     case QuestionKind::renamedDeletedByTheirs:
-        return tr("%1 renamed %2 to this name, %3 deleted it. Keep the renamed file, or let it go?")
+        return tr("%1 renamed %2 to this name, %3 deleted it. Keep the renamed file, or delete it?")
             .arg(names.ours, oldPath, names.theirs);
     case QuestionKind::renamedTwice:
         return outcome.ours && outcome.theirs && outcome.base
-                   ? tr("%1 renamed %2 to %3, %4 renamed it to %5. What is it to be called?")
+                   ? tr("%1 renamed %2 to %3, %4 renamed it to %5. Which name do you want?")
                          .arg(names.ours,
                               oldPath,
                               placeOf(outcome, FileChoice::ours),
                               names.theirs,
                               placeOf(outcome, FileChoice::theirs))
-                   : tr("Each side gave one file another name, and this is one of them. Is it to "
-                        "be here?");
+                   : tr("Each side gave the file another name, and this is one of them. Do you "
+                        "want it here?");
     case QuestionKind::renamedOnto:
-        return tr("One side renamed a file to this name and the other deleted that file, but added "
-                  "another one of this name. Which one is it to be?");
+        return tr("One side renamed a file to this name; the other deleted that file but added "
+                  "another one of this name. Which one do you want?");
     case QuestionKind::inRenamedFolder:
-        return tr("%1 added this file in a folder that %2 renamed. Where is it to be?")
+        return tr("%1 added this file in a folder that %2 renamed. Where does it belong?")
             .arg(adder, mover);
     case QuestionKind::inSplitFolder:
-        return tr("%1 added this file in a folder whose files %2 moved to several others. Where is "
-                  "it to be?")
+        return tr("%1 added this file in a folder whose files %2 moved to several others. Where "
+                  "does it belong?")
             .arg(adder, mover);
     case QuestionKind::blockedByFile:
         return tr("%1 added this file in a folder that %2 renamed, but in the new folder its name "
-                  "is taken. Where is it to be?")
+                  "is taken. Where does it belong?")
             .arg(adder, mover);
     default:
         return {};
@@ -150,12 +150,10 @@ QString questionInWords(const FileOutcome& outcome, const SideNames& names)
     ROPE_ASSERT(outcome.question.has_value(), "no question to put in words");
     switch (outcome.question->kind) {
     case QuestionKind::deletedByOurs:
-        return tr("%1 deleted this file, %2 went on editing it. Keep the edited file, or let it "
-                  "go?")
+        return tr("%1 deleted this file, %2 edited it. Keep the edited file, or delete it?")
             .arg(names.ours, names.theirs);
     case QuestionKind::deletedByTheirs:
-        return tr("%1 deleted this file, %2 went on editing it. Keep the edited file, or let it "
-                  "go?")
+        return tr("%1 deleted this file, %2 edited it. Keep the edited file, or delete it?")
             .arg(names.theirs, names.ours);
     case QuestionKind::renamedDeletedByOurs:
     case QuestionKind::renamedDeletedByTheirs:
@@ -166,47 +164,46 @@ QString questionInWords(const FileOutcome& outcome, const SideNames& names)
     case QuestionKind::blockedByFile:
         return questionAboutNames(outcome, names);
     case QuestionKind::binary:
-        return changedByBoth(names, tr("it holds no lines that could be joined"));
+        return changedByBoth(names, tr("it is binary and cannot be merged line by line"));
     case QuestionKind::tooLarge:
-        return changedByBoth(names, tr("it is too large to be joined line by line"));
+        return changedByBoth(names, tr("it is too large to be merged line by line"));
     case QuestionKind::notByLines:
-        return changedByBoth(
-            names, tr("the repository's attributes say that it is not to be joined by lines"));
+        return changedByBoth(names,
+                             tr("the repository's attributes say that it is not merged by lines"));
     case QuestionKind::programLeftOut:
         return changedByBoth(
             names,
             tr("the merge program that the repository's own configuration names for "
                "it was not run"));
     case QuestionKind::modes:
-        return tr("Both %1 and %2 added this file, but only one of them made it executable. Whose "
-                  "is right?")
+        return tr("Both %1 and %2 added this file, but only one of them made it executable. Which "
+                  "one do you want?")
             .arg(names.ours, names.theirs);
     case QuestionKind::symlink:
-        return tr("Both %1 and %2 changed where this link points. Whose is right?")
+        return tr("Both %1 and %2 changed where this link points. Which one do you want?")
             .arg(names.ours, names.theirs);
     case QuestionKind::submodule:
-        return tr("Both %1 and %2 moved this submodule to another commit. Whose is right?")
+        return tr("Both %1 and %2 moved this submodule to another commit. Which one do you want?")
             .arg(names.ours, names.theirs);
     case QuestionKind::differentKinds:
-        return tr("%1 and %2 have different kinds of file here. Which one is it to be?")
+        return tr("%1 and %2 have different kinds of file here. Which one do you want?")
             .arg(names.ours, names.theirs);
     case QuestionKind::fileAgainstFolder:
         return tr("One side has a file here, the other a folder. The folder stays; the file can be "
                   "kept as %1.")
             .arg(placeOf(outcome, FileChoice::aside));
     case QuestionKind::nameRefused:
-        return tr("%1 added a file under a name that git does not put into a working tree here. It "
-                  "can only be left out.")
+        return tr("%1 added a file under a name that git cannot check out here. It can only be "
+                  "left out.")
             .arg(names.theirs);
     case QuestionKind::putByHand:
         return isGoneByHand(*outcome.question) ? tr(
-                   "Somebody removed this file by hand after the join had begun. Is it to stay "
-                   "away?")
+                   "Somebody removed this file by hand after the merge had begun. Keep it removed?")
                : !outcome.base && !outcome.ours && !outcome.theirs
-                   ? tr("Neither side has this file: somebody added it by hand after the join had "
-                        "begun. Is it to stay?")
-                   : tr("What stands here is neither side's, and no join of them: somebody put it "
-                        "there by hand after the join had begun. Is it to stay?");
+                   ? tr("Neither side has this file: somebody added it by hand after the merge had "
+                        "begun. Keep it?")
+                   : tr("This is neither side's version nor a merge of them: somebody put it there "
+                        "by hand after the merge had begun. Keep it?");
     }
     return {};
 }
@@ -222,8 +219,8 @@ QString sideInWords(const FileOutcome& outcome, FileChoice choice, const SideNam
         return tr("Leave it out, as %1 does").arg(side);
     }
     if (place.isEmpty()) {
-        return kind == QuestionKind::fileAgainstFolder ? tr("Let the file go")
-                                                       : tr("Let it go, as %1 did").arg(side);
+        return kind == QuestionKind::fileAgainstFolder ? tr("Delete the file")
+                                                       : tr("Delete it, as %1 did").arg(side);
     }
     if (kind == QuestionKind::renamedTwice || kind == QuestionKind::renamedDeletedByOurs
         || kind == QuestionKind::renamedDeletedByTheirs) {
@@ -241,7 +238,7 @@ QString answerInWords(const FileOutcome& outcome, FileChoice choice, const SideN
     case FileChoice::theirs:
         return sideInWords(outcome, choice, names);
     case FileChoice::base:
-        return place.isEmpty() ? tr("Leave it out") : tr("Put it back as it was before both");
+        return place.isEmpty() ? tr("Leave it out") : tr("Restore the base version");
     case FileChoice::keepBoth:
         return outcome.question && outcome.question->kind == QuestionKind::renamedTwice
                    ? tr("Keep it under both names")
@@ -250,11 +247,11 @@ QString answerInWords(const FileOutcome& outcome, FileChoice choice, const SideN
         return tr("Keep the file as %1").arg(place);
     case FileChoice::follow:
     case FileChoice::followOther:
-        return tr("Move it along to %1").arg(place);
+        return tr("Move it to %1").arg(place);
     case FileChoice::stay:
-        return tr("Leave it at %1").arg(place);
+        return tr("Keep it at %1").arg(place);
     case FileChoice::found:
-        return isGoneByHand(*outcome.question) ? tr("It stays away") : tr("It stays as it is");
+        return isGoneByHand(*outcome.question) ? tr("Keep it removed") : tr("Keep it as it is");
     }
     return {};
 }
@@ -263,13 +260,13 @@ QString chunkInWords(ChunkKind kind, const SideNames& names)
 {
     switch (kind) {
     case ChunkKind::ours:
-        return tr("%1 changed this, %2 left it as it was in the base: it joined by itself.")
+        return tr("%1 changed this, %2 left it as in the base: merged automatically.")
             .arg(names.ours, names.theirs);
     case ChunkKind::theirs:
-        return tr("%1 changed this, %2 left it as it was in the base: it joined by itself.")
+        return tr("%1 changed this, %2 left it as in the base: merged automatically.")
             .arg(names.theirs, names.ours);
     case ChunkKind::alike:
-        return tr("Both sides changed this in the same way: it joined by itself.");
+        return tr("Both sides made the same change: merged automatically.");
     case ChunkKind::unchanged:
     case ChunkKind::region:
         break;
@@ -289,7 +286,7 @@ QString fileRemarkInWords(const FileOutcome& outcome, bool isOurs)
         if (side->kind != outcome.base->kind) {
             parts << (side->kind == EntryKind::executable ? tr("Made executable.")
                       : side->kind == EntryKind::file && outcome.base->kind == EntryKind::executable
-                          ? tr("Made not executable any more.")
+                          ? tr("No longer executable.")
                           : tr("Made another kind of entry."));
         }
     }

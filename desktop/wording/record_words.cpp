@@ -22,15 +22,15 @@ QString RecordWords::files() const
 {
     return m_splice.plan().workChoice == WorkChoice::filesStay
                ? tr("Your files stay as they are, on the branch where you are")
-               : tr("The working tree follows");
+               : tr("Your working tree is updated");
 }
 
 /// What moves where.
 QString RecordWords::move() const
 {
     const Forecast& forecast = m_splice.forecast();
-    return tr("%1 moves forward to where %2 stands. No commit is made, and nothing is sent.\n\n"
-              "from %3 %4\nto %5 %6\n\n%7. %8.")
+    return tr("%1 moves forward to where %2 is. No commit is made, and nothing is pushed.\n\nfrom "
+              "%3 %4\nto %5 %6\n\n%7. %8.")
         .arg(shown(m_splice.plan().oursName),
              shown(m_splice.plan().theirsName),
              shown(forecast.ours.id.brief()),
@@ -46,7 +46,7 @@ QString RecordWords::contents() const
     const SplicePlan& plan = m_splice.plan();
     if (plan.kind == SpliceKind::bringBack) {
         return tr("No commit is made: the work that was set aside comes back to your files on %1, "
-                  "uncommitted, as you have decided here.")
+                  "uncommitted, as decided here.")
             .arg(shown(plan.theirsName));
     }
     if (plan.kind == SpliceKind::fastForward) {
@@ -60,7 +60,7 @@ QString RecordWords::contents() const
     }
     const Forecast& forecast = m_splice.forecast();
     QString text = tr("One commit on %1, with two parents in this order:\n%2 %3\n%4 %5\n\n%6 "
-                      "decided by you. %7; nothing is sent.")
+                      "decided by you. %7; nothing is pushed.")
                        .arg(shown(plan.oursName),
                             shown(forecast.ours.id.brief()),
                             shownSubject(forecast.ours),
@@ -70,8 +70,8 @@ QString RecordWords::contents() const
                                                          : QString::number(m_splice.decidedCount()))
                        .arg(files());
     if (!plan.replaced.isNull()) {
-        text += tr("\n\nIt takes the place of %1, which was not sent. That one stays reachable "
-                   "from the logbook.")
+        text += tr("\n\nIt takes the place of %1, which was not pushed. The logbook still has that "
+                   "one.")
                     .arg(shown(plan.replaced.brief()))
                 + carried();
     }
@@ -82,8 +82,7 @@ QString RecordWords::finishes() const
 {
     return m_splice.plan().begun.empty()
                ? QString()
-               : tr("\n\nIt finishes what was begun on the command line: nothing of that is left "
-                    "over.");
+               : tr("\n\nIt finishes what was begun on the command line.");
 }
 
 /// One commit upon what was sent already.
@@ -92,40 +91,41 @@ QString RecordWords::onTop() const
     const SplicePlan& plan = m_splice.plan();
     const QString ours = shown(plan.oursName);
     if (plan.kind == SpliceKind::pick) {
-        return tr("One commit on top of %1: %2 “%3” made anew, with its author and date. Nothing "
-                  "is sent.")
+        return tr("One commit on top of %1: %2 “%3” applied again, with its author and date. "
+                  "Nothing is pushed.")
             .arg(ours, shown(plan.theirs.brief()), shownSubject(m_splice.forecast().theirs));
     }
     const bool takesOutMerge =
         plan.kind == SpliceKind::revert && m_splice.forecast().base->parents.size() > 1;
     if (plan.kind == SpliceKind::revert && !takesOutMerge) {
-        return tr("One commit on top of %1 that takes out again what %2 “%3” brought in. Others "
-                  "may have that, so it stays in the history; reverting this commit brings it "
-                  "back. Nothing is sent.")
+        return tr("One commit on top of %1 that reverts what %2 “%3” brought in. Others may have "
+                  "that, so it stays in the history; reverting this commit brings it back. Nothing "
+                  "is pushed.")
             .arg(ours, shown(plan.theirs.brief()), shownSubject(*m_splice.forecast().base));
     }
     if (plan.kind == SpliceKind::rebaseCorrection) {
         return tr("One commit on top of %1. The commits of the rebase stay where they are; the new "
-                  "one holds what you decided otherwise in laying %3 onto %2. Nothing is sent.")
+                  "one holds the decisions that you changed in the rebase of %3 onto %2. Nothing "
+                  "is pushed.")
             .arg(shown(plan.expected().brief()), shown(plan.theirsName), ours);
     }
     return plan.kind == SpliceKind::correction
-               ? tr("One commit on top of %1. %2 stays where it is; the new one holds what you "
-                    "decided otherwise in joining %3 into %4. Nothing is sent.")
+               ? tr("One commit on top of %1. %2 stays where it is; the new one holds the "
+                    "decisions that you changed in the merge of %3 into %4. Nothing is pushed.")
                      .arg(shown(plan.expected().brief()),
                           shown(plan.replaced.brief()),
                           shown(plan.theirsName),
                           ours)
-               : tr("One commit on top of %1 that takes out again what %2 brought in. Others may "
-                    "have that, so it stays in the history: joining %3 again does not bring it "
-                    "back by itself; reverting this commit does. Nothing is sent.")
+               : tr("One commit on top of %1 that reverts what %2 brought in. Others may have "
+                    "that, so it stays in the history: merging %3 again does not bring it back by "
+                    "itself; reverting this commit does. Nothing is pushed.")
                      .arg(ours, shown(plan.theirs.brief()), shown(plan.theirsName));
 }
 
 QString RecordWords::check() const
 {
-    return tr("\n\nCheck has looked for what a clean join gets wrong. ")
-           + (!m_hasCheckPassed   ? tr("No check command has run on this result: F5 runs it.")
+    return tr("\n\nCheck found nothing. ")
+           + (!m_hasCheckPassed   ? tr("The check command has not run on this result: F5 runs it.")
               : *m_hasCheckPassed ? tr("The check command passed on this result.")
                                   : tr("The check command fails on this result."));
 }
@@ -140,11 +140,10 @@ QString RecordWords::carried() const
     std::size_t written = 0;
     const QStringList lines = writtenAnew(1, written);
     if (m_splice.plan().kind == SpliceKind::revert) {
-        return tr("\n\n%1 more that take out what these brought in:\n%2")
+        return tr("\n\n%1 more that revert what these brought in:\n%2")
             .arg(countOf(written, "commit", "commits"), lines.join(QLatin1Char('\n')));
     }
-    return tr("\n\n%1 on top of it, carried along with the messages, authors and dates that they "
-              "have:\n%2")
+    return tr("\n\n%1 on top of it, carried along with their messages, authors and dates:\n%2")
         .arg(countOf(written, "commit", "commits"), lines.join(QLatin1Char('\n')));
 }
 
@@ -155,7 +154,7 @@ QStringList RecordWords::writtenAnew(std::size_t first, std::size_t& written) co
     QStringList lines;
     for (std::size_t i = first; i < m_splice.standings().size(); ++i) {
         const LegStanding& standing = m_splice.standings()[i];
-        const bool isSkipped = standing.isEmptied && !plan.keepsEmptied;
+        const bool isSkipped = plan.skips(standing);
         written += isSkipped ? 0U : 1U;
         lines << tr("%1 %2%3").arg(shown(standing.commit.id.brief()),
                                    shownSubject(standing.commit),
@@ -195,9 +194,9 @@ QString RecordWords::rebase() const
     const SplicePlan& plan = m_splice.plan();
     std::size_t written = 0;
     const QStringList lines = writtenAnew(0, written) + leftOutBefore();
-    return tr("%1 of %2 on top of %3, with the messages, authors and dates that they have:\n%4\n\n"
-              "The branch moves once, when all are written; the old ones stay reachable from the "
-              "logbook. %5 decided by you. %6; nothing is sent.")
+    return tr("%1 of %2 on top of %3, with their messages, authors and dates:\n%4\n\nThe branch "
+              "moves once, when all are written; the logbook keeps the old ones. %5 decided by "
+              "you. %6; nothing is pushed.")
         .arg(countOf(written, "commit", "commits"),
              shown(plan.oursName),
              shown(plan.theirsName),
@@ -214,7 +213,7 @@ QStringList RecordWords::leftOut() const
     const SplicePlan& plan = m_splice.plan();
     for (std::size_t leg = 0; leg < m_splice.standings().size(); ++leg) {
         const LegStanding& standing = m_splice.standings()[leg];
-        if (standing.isEmptied && !plan.isCorrection() && !plan.keepsEmptied) {
+        if (plan.skips(standing) && !plan.isCorrection()) {
             lines << shown(standing.commit.id.brief()) + QLatin1Char(' ')
                          + shownSubject(standing.commit) + emptied(leg);
         }

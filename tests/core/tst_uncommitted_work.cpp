@@ -382,7 +382,15 @@ void TestUncommittedWork::kill_atAnyMoment_losesNothing()
             QTest::qSleep(100);
             recovery = recoverRecording(*place, *journal);
         }
-        QVERIFY2(recovery.hasValue(), qPrintable(QStringLiteral("killed after %1 ms").arg(moment)));
+        QVERIFY2(recovery.hasValue(),
+                 qPrintable(QStringLiteral("killed after %1 ms: %2 %3 %4")
+                                .arg(moment)
+                                .arg(static_cast<int>(recovery.hasValue() ? ErrorCode::io
+                                                                          : recovery.error().code))
+                                .arg(QString::fromStdString(
+                                         recovery.hasValue() ? "" : recovery.error().subject),
+                                     QString::fromStdString(
+                                         recovery.hasValue() ? "" : recovery.error().detail))));
         if (scratch.git("rev-list --count --merges ours") == "0") {
             ++undone;
             QVERIFY2(scratch.fingerprint() == before && filesOf(scratch) == files,

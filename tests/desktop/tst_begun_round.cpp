@@ -62,7 +62,7 @@ struct Round
     [[nodiscard]] bool readAgain()
     {
         const bool isOffered = driver.waitFor(
-            [&] { return driver.notice().contains(QStringLiteral("somebody has gone on")); });
+            [&] { return driver.notice().contains(QStringLiteral("somebody went on")); });
         driver.click("noticeActionButton");
         return isOffered && driver.waitFor([&] {
             return driver.notice().contains(QStringLiteral("nothing is open"));
@@ -154,7 +154,7 @@ void TestBegunRound::openedAgain_goesOn()
     {
         Round round(scratch);
         QVERIFY(round.takeOver());
-        round.driver.press(Qt::Key_1, Qt::AltModifier);
+        round.driver.press(Qt::Key_T, Qt::AltModifier);
     }
     Round round(scratch);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
@@ -173,7 +173,7 @@ void TestBegunRound::handedBack_asItWasFound()
     const QByteArray before = begunFingerprint(scratch);
     Round round(scratch);
     QVERIFY(round.takeOver());
-    round.driver.press(Qt::Key_1, Qt::AltModifier);
+    round.driver.press(Qt::Key_T, Qt::AltModifier);
     round.handBack();
     round.driver.click("noticeActionButton");
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("surveyKnot"); }));
@@ -191,7 +191,7 @@ void TestBegunRound::handedBack_withDecisions_andTakenAgain()
     makeHalfDone(scratch);
     Round round(scratch);
     QVERIFY(round.takeOver());
-    round.driver.press(Qt::Key_1, Qt::AltModifier);
+    round.driver.press(Qt::Key_T, Qt::AltModifier);
     round.handBack();
     round.driver.click("noticeSecondButton");
     QVERIFY(round.driver.waitFor(
@@ -217,7 +217,7 @@ void TestBegunRound::wentOnMeanwhile_isReadAgain()
     makeHalfDone(scratch);
     Round round(scratch);
     QVERIFY(round.takeOver());
-    round.driver.press(Qt::Key_1, Qt::AltModifier);
+    round.driver.press(Qt::Key_T, Qt::AltModifier);
     round.decideNext("Theirs");
     scratch.write("tide.txt", "low\nhigh of somebody\n");
     QVERIFY(round.record());
@@ -238,7 +238,7 @@ void TestBegunRound::wentOnMeanwhile_otherFilesAreReadAgain()
     scratch.git("add fees.txt extra.txt");
     Round round(scratch);
     QVERIFY(round.takeOver());
-    round.driver.press(Qt::Key_1, Qt::AltModifier);
+    round.driver.press(Qt::Key_T, Qt::AltModifier);
     round.decideNext("Theirs");
     scratch.write("fees.txt", "fee 16\nfee 20\nfee 27\n");
     scratch.write("extra.txt", "extra, later\n");
@@ -297,7 +297,7 @@ void TestBegunRound::rebase_isFinished()
         [&] { return round.driver.status().contains(QStringLiteral("Nothing is open")); }));
     QVERIFY(round.record());
     QVERIFY(round.driver.waitFor([&] {
-        return round.driver.text("recordedTitle") == QStringLiteral("3 commits written anew")
+        return round.driver.text("recordedTitle") == QStringLiteral("3 commits rewritten")
                && round.driver.find<QLabel>("recordedTitle").isVisible();
     }));
     QCOMPARE(scratch.git("log --format=%s theirs..ours"),
@@ -326,7 +326,7 @@ void TestBegunRound::rebase_editOfAnotherFile_staysInAllThatFollows()
         [&] { return round.driver.status().contains(QStringLiteral("Nothing is open")); }));
     QVERIFY(round.record());
     QVERIFY(round.driver.waitFor([&] {
-        return round.driver.text("recordedTitle") == QStringLiteral("3 commits written anew")
+        return round.driver.text("recordedTitle") == QStringLiteral("3 commits rewritten")
                && round.driver.find<QLabel>("recordedTitle").isVisible();
     }));
     for (const char* const commit : {"ours~2", "ours~1", "ours"}) {
@@ -373,7 +373,7 @@ void TestBegunRound::cherryPick_isFinished()
     QCOMPARE(exitCode, 1);
     Round round(scratch);
     QVERIFY(round.takeOver());
-    round.driver.press(Qt::Key_1, Qt::AltModifier);
+    round.driver.press(Qt::Key_T, Qt::AltModifier);
     round.decideNext("Theirs");
     round.decideNext("Theirs");
     QVERIFY(round.record());

@@ -245,7 +245,7 @@ void TestCheckCommand::failure_isOldOrNew()
     QCOMPARE(verdictOf(QStringLiteral("sh -c \"echo said; exit 1\"")),
              QStringLiteral("Fails on theirs and ours as well"));
     QCOMPARE(verdictOf(QStringLiteral("sh -c \"! grep -q 0 report.py || ! grep -q f report.py\"")),
-             QStringLiteral("Passes on both sides: joining them broke it"));
+             QStringLiteral("Passes on both sides: merging them broke it"));
     // What it said there can be read, and the base can be tried too.
     check.trigger("allSidesAction");
     QVERIFY(check.ended().startsWith(QStringLiteral("✓ Passed")));

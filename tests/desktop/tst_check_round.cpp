@@ -198,7 +198,7 @@ void TestCheckRound::mend_isUndone_andOutlivesAKill()
     QVERIFY(WindowDriver::waitFor([&] { return again.driver.isAt("checkKnot"); }));
     QVERIFY(
         WindowDriver::waitFor([&] { return again.count(QStringLiteral("Name is gone")) == 2; }));
-    again.choose(QStringLiteral("Need no reading"));
+    again.choose(QStringLiteral("Nothing to read"));
     again.choose(QStringLiteral("tomorrow.py"));
     QVERIFY(WindowDriver::waitFor(
         [&] { return again.text().contains(QLatin1String("print(passage_slots")); }));
@@ -214,22 +214,21 @@ void TestCheckRound::fine_isRemembered_andTakenBack()
         OpenCheck open(scratch);
         QVERIFY(open.start());
         open.driver.press(Qt::Key_2, Qt::AltModifier);
-        QVERIFY(WindowDriver::waitFor([&] {
-            return open.rows().filter(QStringLiteral("it is fine, you said")).size() == 1;
-        }));
+        QVERIFY(WindowDriver::waitFor(
+            [&] { return open.rows().filter(QStringLiteral("ignored by you")).size() == 1; }));
     }
     OpenCheck again(scratch);
     QVERIFY(WindowDriver::waitFor([&] {
         return again.driver.isAt("checkKnot")
-               && again.rows().filter(QStringLiteral("it is fine, you said")).size() == 1;
+               && again.rows().filter(QStringLiteral("ignored by you")).size() == 1;
     }));
-    again.choose(QStringLiteral("Name is gone: free_slots · it is fine, you said"));
+    again.choose(QStringLiteral("Name is gone: free_slots · ignored by you"));
     QCOMPARE(again.driver.find<QPushButton>("fineButton").text(),
-             QStringLiteral("Not fine after all"));
+             QStringLiteral("Stop ignoring it"));
     QVERIFY(!again.driver.find<QPushButton>("mendButton").isVisible());
     again.driver.click("fineButton");
     QVERIFY(WindowDriver::waitFor(
-        [&] { return again.rows().filter(QStringLiteral("you said")).isEmpty(); }));
+        [&] { return again.rows().filter(QStringLiteral("ignored by you")).isEmpty(); }));
 }
 
 void TestCheckRound::readThrough_ticksOff_whatWasSeen()
@@ -263,14 +262,14 @@ void TestCheckRound::readThrough_ticksOff_whatWasSeen()
     QVERIFY(WindowDriver::waitFor([&] { return open.path() == QStringLiteral("long.txt"); }));
     open.driver.click("receiveTab");
     QTest::qWait(600);
-    QCOMPARE(open.count(QStringLiteral("long.txt · joined · not read yet")), 1);  // half is below
+    QCOMPARE(open.count(QStringLiteral("long.txt · merged · not read yet")), 1);  // half is below
     for (int i = 0; i < 2; ++i) {
         open.driver.press(Qt::Key_Down, Qt::AltModifier);
     }
     QVERIFY(WindowDriver::waitFor(
-        [&] { return open.count(QStringLiteral("long.txt · joined · read")) == 1; }));
+        [&] { return open.count(QStringLiteral("long.txt · merged · read")) == 1; }));
     QVERIFY(open.rows().filter(QStringLiteral("1 of 1 file read")).size() == 1);
-    QVERIFY(open.driver.text("checkLeft").startsWith(QLatin1String("Nothing is left")));
+    QVERIFY(open.driver.text("checkLeft").startsWith(QLatin1String("Nothing left")));
     open.driver.press(Qt::Key_4, Qt::ControlModifier);
     QCOMPARE(open.driver.find<KnotButton>("checkKnot").state(), KnotState::done);
     open.driver.press(Qt::Key_3, Qt::ControlModifier);
@@ -278,7 +277,7 @@ void TestCheckRound::readThrough_ticksOff_whatWasSeen()
     open.driver.find<QsciScintilla>("read:codeEditor").setFocus();
     open.driver.type(QStringLiteral("x"));
     QVERIFY(WindowDriver::waitFor(
-        [&] { return open.count(QStringLiteral("long.txt · joined · not read yet")) == 1; }));
+        [&] { return open.count(QStringLiteral("long.txt · merged · not read yet")) == 1; }));
 }
 
 void TestCheckRound::views_areSwitchedByOneKey()
@@ -402,7 +401,7 @@ void TestCheckRound::secondRound_carriesMendAndMarks()
     }));
     open.driver.press(Qt::Key_3, Qt::ControlModifier);
     QVERIFY(WindowDriver::waitFor([&] {
-        return open.rows().filter(QStringLiteral("you said")).size() == 1
+        return open.rows().filter(QStringLiteral("ignored by you")).size() == 1
                && open.count(QStringLiteral("Name is gone")) == 2;
     }));
 }
@@ -413,9 +412,9 @@ void TestCheckRound::oneSidedFiles_areListedApart()
     makeBranches(scratch);
     OpenCheck open(scratch);
     QVERIFY(open.start());
-    QCOMPARE(open.count(QStringLiteral("Need no reading · 2 files")), 1);
+    QCOMPARE(open.count(QStringLiteral("Nothing to read · 2 files")), 1);
     QCOMPARE(open.count(QStringLiteral("passage.py")), 0);
-    open.choose(QStringLiteral("Need no reading"));
+    open.choose(QStringLiteral("Nothing to read"));
     QCOMPARE(open.count(QStringLiteral("passage.py")), 1);
     open.choose(QStringLiteral("passage.py"));
     QVERIFY(WindowDriver::waitFor(
@@ -435,15 +434,15 @@ void TestCheckRound::fileThatBothHaveAlike_isToldOf()
     OpenCheck open(scratch);
     QVERIFY(open.start());
     QCOMPARE(
-        open.count(QStringLiteral("Need no reading · 2 files that only one side changed, 1 file "
+        open.count(QStringLiteral("Nothing to read · 2 files that only one side changed, 1 file "
                                   "that both have alike")),
         1);
-    open.choose(QStringLiteral("Need no reading"));
+    open.choose(QStringLiteral("Nothing to read"));
     QCOMPARE(open.count(QStringLiteral("alike.txt")), 1);
     open.choose(QStringLiteral("alike.txt"));
     QVERIFY(WindowDriver::waitFor([&] {
         return open.driver.text("readNote")
-            .contains(QStringLiteral("both sides have this file alike"));
+            .contains(QStringLiteral("both sides have the same file"));
     }));
 }
 
@@ -458,7 +457,8 @@ void TestCheckRound::allKinds_areToldOnRequest()
         open.driver.press(Qt::Key_2, Qt::ControlModifier);
         const auto& candidates = open.driver.find<QListView>("candidateList");
         for (int row = 0; row < candidates.model()->rowCount(); ++row) {
-            if (candidates.model()->index(row, 0).data().toString() == QLatin1String("Ours")) {
+            if (candidates.model()->index(row, 0).data().toString().startsWith(
+                    QLatin1String("Ours"))) {
                 open.driver.press(static_cast<Qt::Key>(Qt::Key_1 + row), Qt::AltModifier);
             }
         }
@@ -528,7 +528,7 @@ void TestCheckRound::otherWindow_readsAndChangesNothing()
     second.driver.type(QStringLiteral("x"));
     QTest::qWait(300);
     QCOMPARE(second.text(), before);
-    QVERIFY(second.rows().filter(QStringLiteral("you said")).isEmpty());
+    QVERIFY(second.rows().filter(QStringLiteral("ignored by you")).isEmpty());
 }
 
 ROPE_TESTS(TestCheckRound, rope::test::WindowApplication)

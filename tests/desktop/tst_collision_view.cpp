@@ -69,7 +69,7 @@ private slots:
 void TestCollisionView::words_tellPairsAndSums()
 {
     const CollisionModel known = model();
-    QCOMPARE(collisionsInWords(known), QStringLiteral("2 pairs will meet, in 14 places"));
+    QCOMPARE(collisionsInWords(known), QStringLiteral("2 pairs conflict, in 14 places"));
     QVERIFY(pairInWords(known, {1, 2}).contains(QStringLiteral("12 places in 1 file")));
     QCOMPARE(cellWords(known.outcome({2, 3})), QStringLiteral("not yet"));
     QCOMPARE(known.meets(1), std::size_t{2});
@@ -85,7 +85,7 @@ void TestCollisionView::view_startsWithTheWorstPair()
                 ->text()
                 .startsWith(QStringLiteral("booking-api (Tao Lindqvist) and keeper-login")));
     QCOMPARE(view.findChild<QListWidget*>(QStringLiteral("pairFiles"))->count(), 2);
-    QCOMPARE(view.status(), QStringLiteral("2 of 4 known pairs collide"));
+    QCOMPARE(view.status(), QStringLiteral("2 of 4 known pairs conflict"));
 }
 
 void TestCollisionView::arrows_goFromPairToPair()

@@ -109,9 +109,9 @@ void TestFileWindow::decided_isSaved_andExitsZero()
     const Files files;
     const Driver driver(files.request());
     QCOMPARE(driver.window->exitCode(), 1);
-    driver.press(Qt::Key_1, Qt::AltModifier);
+    driver.press(Qt::Key_T, Qt::AltModifier);
     driver.press(Qt::Key_J, Qt::ControlModifier);
-    driver.press(Qt::Key_1, Qt::AltModifier);
+    driver.press(Qt::Key_T, Qt::AltModifier);
     driver.press(Qt::Key_S, Qt::ControlModifier);
     QVERIFY(!driver.window->isVisible());
     QCOMPARE(driver.window->exitCode(), 0);
@@ -122,7 +122,7 @@ void TestFileWindow::open_isSavedWithMarkers_andExitsOne()
 {
     const Files files;
     const Driver driver(files.request());
-    driver.press(Qt::Key_1, Qt::AltModifier);
+    driver.press(Qt::Key_T, Qt::AltModifier);
     driver.press(Qt::Key_S, Qt::ControlModifier);
     QVERIFY(driver.window->isVisible());
     QVERIFY2(driver.notice().contains(QStringLiteral("1 region is still open")),
@@ -140,14 +140,14 @@ void TestFileWindow::closed_decisionsAreThereAgain()
     const Files files;
     {
         const Driver driver(files.request());
-        driver.press(Qt::Key_1, Qt::AltModifier);
+        driver.press(Qt::Key_T, Qt::AltModifier);
     }  // as if it were killed: nothing was saved
     QCOMPARE(files.read("result.txt"), QByteArray("(none)"));
     {
         const Driver driver(files.request());
         QVERIFY(driver.notice().contains(QStringLiteral("is here again")));
         driver.press(Qt::Key_J, Qt::ControlModifier);
-        driver.press(Qt::Key_1, Qt::AltModifier);
+        driver.press(Qt::Key_T, Qt::AltModifier);
         driver.press(Qt::Key_S, Qt::ControlModifier);
         QCOMPARE(driver.window->exitCode(), 0);
     }
@@ -164,7 +164,7 @@ void TestFileWindow::halfResolvedResult_isTakenOver()
         "a\nb by hand\nc\nd\ne\nf\n<<<<<<< HEAD\ng ours\n=======\ng theirs\n>>>>>>> t\nh\n");
     const Driver driver(files.request());
     driver.press(Qt::Key_J, Qt::ControlModifier);
-    driver.press(Qt::Key_1, Qt::AltModifier);
+    driver.press(Qt::Key_T, Qt::AltModifier);
     driver.press(Qt::Key_S, Qt::ControlModifier);
     QCOMPARE(driver.window->exitCode(), 0);
     QCOMPARE(files.read("result.txt"), QByteArray("a\nb by hand\nc\nd\ne\nf\ng theirs\nh\n"));
@@ -188,9 +188,9 @@ void TestFileWindow::unwritableResult_isOfferedElsewhere()
     FileRequest request = files.request();
     request.result = files.path("no-folder/result.txt").toStdString();
     const Driver driver(request);
-    driver.press(Qt::Key_1, Qt::AltModifier);
+    driver.press(Qt::Key_T, Qt::AltModifier);
     driver.press(Qt::Key_J, Qt::ControlModifier);
-    driver.press(Qt::Key_1, Qt::AltModifier);
+    driver.press(Qt::Key_T, Qt::AltModifier);
     driver.press(Qt::Key_S, Qt::ControlModifier);
     QVERIFY(driver.window->isVisible());
     QVERIFY2(!driver.notice().isEmpty(), "nothing is said");

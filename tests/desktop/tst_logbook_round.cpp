@@ -103,7 +103,7 @@ public:
         return isReady && driver.waitFor([&] {
             const QString title = driver.text("recordedTitle");
             return (title.startsWith(QStringLiteral("Recorded as"))
-                    || title.contains(QStringLiteral("written anew")))
+                    || title.contains(QStringLiteral("rewritten")))
                    && driver.find<QLabel>("recordedTitle").isVisible();
         });
     }
@@ -184,8 +184,9 @@ void TestLogbookRound::lists_whatWasDecided_andOffered()
     Round round;
     QVERIFY(round.driver.waitFor([&] { return round.driver.canStart(); }));
     QVERIFY(round.openLogbook(QString()));
-    QVERIFY(round.driver.waitFor(
-        [&] { return round.driver.text("logbookNote").contains(QStringLiteral("Nothing was")); }));
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.text("logbookNote").contains(QStringLiteral("No splice yet"));
+    }));
     round.driver.press(Qt::Key_L, Qt::ControlModifier);
     QVERIFY(round.driver.isAt("surveyKnot"));
     QVERIFY(round.join("Ours"));
@@ -358,7 +359,7 @@ void TestLogbookRound::reopenSent_isJoinedToLaterCommits()
     round.team.youCommit("nine", "nine, later", "Go on from there");
     const QByteArray later = round.tip();
     const QByteArray text = round.text();
-    QVERIFY(round.openLogbook(QStringLiteral("sent")));
+    QVERIFY(round.openLogbook(QStringLiteral("pushed")));
     QVERIFY(round.driver.waitFor([&] {
         return round.driver.text("reopenWords").contains(QStringLiteral("recorded on top"));
     }));
@@ -386,9 +387,9 @@ void TestLogbookRound::reopenSentRebase_goesOnTop()
     const QByteArray text = round.text();
     QVERIFY(round.push());
     const QByteArray sent = round.tip();
-    QVERIFY(round.reopen(QStringLiteral("sent")));
+    QVERIFY(round.reopen(QStringLiteral("pushed")));
     QVERIFY(round.driver.waitFor([&] {
-        return round.driver.text("sinceWhen").contains(QStringLiteral("would have joined before"));
+        return round.driver.text("sinceWhen").contains(QStringLiteral("conflict started with"));
     }));
     // Nothing is decided otherwise yet.
     round.driver.press(Qt::Key_4, Qt::ControlModifier);
@@ -438,7 +439,7 @@ void TestLogbookRound::reopenSent_goesOnTop()
     const QByteArray first = round.tip();
     const QByteArray text = round.text();
     QVERIFY(round.push());
-    QVERIFY(round.openLogbook(QStringLiteral("sent")));
+    QVERIFY(round.openLogbook(QStringLiteral("pushed")));
     QVERIFY(round.driver.waitFor([&] {
         return round.driver.text("reopenWords").contains(QStringLiteral("recorded on top"));
     }));
@@ -461,7 +462,7 @@ void TestLogbookRound::sent_isTakenOutAgain()
     QVERIFY(round.push());
     round.team.youCommit("nine", "nine, later", "Go on from there");
     const QByteArray later = round.tip();
-    QVERIFY(round.openLogbook(QStringLiteral("sent")));
+    QVERIFY(round.openLogbook(QStringLiteral("pushed")));
     QVERIFY(round.driver.waitFor([&] {
         return round.driver.text("rollBackWords").contains(QStringLiteral("not bring that back"));
     }));
@@ -474,10 +475,10 @@ void TestLogbookRound::sent_isTakenOutAgain()
     QCOMPARE(round.team.yours().git("rev-parse main^"), later);
     QCOMPARE(round.text(), QByteArray(kOurs).replace("nine", "nine, later"));
     QVERIFY(round.team.yours().git("log -1 --format=%s").startsWith("Revert \"Merge"));
-    QVERIFY(round.openLogbook(QStringLiteral("taken out again")));
+    QVERIFY(round.openLogbook(QStringLiteral("reverted")));
     round.driver.press(Qt::Key_Down);
     QVERIFY(round.driver.waitFor([&] {
-        return round.driver.text("rollBackWords").contains(QStringLiteral("taken it out again"));
+        return round.driver.text("rollBackWords").contains(QStringLiteral("reverted it already"));
     }));
     QVERIFY(!round.driver.find<QPushButton>("rollBackButton").isVisible());
 }
@@ -490,10 +491,10 @@ void TestLogbookRound::sentRebase_isTakenOutAgain()
              QByteArray("Name the ninth\nName the second"));
     QVERIFY(round.push());
     const QByteArray sent = round.tip();
-    QVERIFY(round.openLogbook(QStringLiteral("sent")));
+    QVERIFY(round.openLogbook(QStringLiteral("pushed")));
     QVERIFY(round.driver.waitFor([&] {
         return round.driver.text("rollBackWords")
-            .contains(QStringLiteral("for each of its commits"));
+            .contains(QStringLiteral("each of its commits"));
     }));
     round.driver.click("rollBackButton");
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("recordKnot"); }));
@@ -502,7 +503,7 @@ void TestLogbookRound::sentRebase_isTakenOutAgain()
     QCOMPARE(round.text(), round.team.yours().git("show origin/main~2:plan.txt") + '\n');
     QCOMPARE(round.team.yours().git("log -2 --format=%s main"),
              QByteArray("Revert \"Name the second\"\nRevert \"Name the ninth\""));
-    QVERIFY(round.openLogbook(QStringLiteral("taken out again")));
+    QVERIFY(round.openLogbook(QStringLiteral("reverted")));
 }
 
 /// What a checkout or a roll forward ends at, something else has made.

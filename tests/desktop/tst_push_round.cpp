@@ -103,7 +103,8 @@ struct Round
     {
         const auto& list = driver.find<QListView>("candidateList");
         for (int row = 0; row < list.model()->rowCount(); ++row) {
-            if (list.model()->index(row, 0).data().toString() == QLatin1String(label)) {
+            const QString name = list.model()->index(row, 0).data().toString();
+            if (name.section(QStringLiteral(" · "), 0, 0) == QLatin1String(label)) {
                 driver.press(static_cast<Qt::Key>(Qt::Key_1 + row), Qt::AltModifier);
                 return;
             }
@@ -248,17 +249,19 @@ void TestPushRound::round_recordPushProof()
         return round.driver.find<QPushButton>("pushButton").text()
                == QLatin1String("Push 2 commits");
     }));
-    QCOMPARE(round.driver.text("pushHeading"), QStringLiteral("What will be sent to origin/main"));
+    QCOMPARE(round.driver.text("pushHeading"),
+             QStringLiteral("What will be pushed to origin/main"));
     QCOMPARE(round.driver.find<QAbstractItemView>("sendTable").model()->rowCount(), 2);
     QVERIFY(round.driver.status().contains(QStringLiteral("main is 2 ahead of and 0 behind")));
     round.push();
     const QByteArray tip = team.yours().git("rev-parse HEAD");
     QCOMPARE(team.shared("rev-parse main"), tip);
-    QVERIFY2(round.answer().startsWith(QStringLiteral("origin has %1 on main now, as you have")
+    QVERIFY2(round.answer().startsWith(QStringLiteral("origin/main is at %1 now, the same as yours")
                                            .arg(QString::fromLatin1(tip.left(7)))),
              qPrintable(round.answer()));
-    QVERIFY(waitFor(
-        [&] { return round.driver.text("pushObstacle").contains(QStringLiteral("all of it")); }));
+    QVERIFY(waitFor([&] {
+        return round.driver.text("pushObstacle").contains(QStringLiteral("Nothing to push"));
+    }));
 }
 
 void TestPushRound::refusedPush_inPlace_carriesDecisions()
@@ -273,7 +276,7 @@ void TestPushRound::refusedPush_inPlace_carriesDecisions()
     QCOMPARE(round.answer(),
              QStringLiteral("origin refused the push: it has 1 commit you do not have."));
     const QString text = round.driver.text("pushAnswerText");
-    QVERIFY2(text.contains(QStringLiteral("Were Otieno sent"))
+    QVERIFY2(text.contains(QStringLiteral("Were Otieno pushed"))
                  && text.contains(QStringLiteral("“Meanwhile”"))
                  && text.contains(QStringLiteral("nothing is lost")),
              qPrintable(text));
@@ -290,7 +293,7 @@ void TestPushRound::refusedPush_inPlace_carriesDecisions()
     QCOMPARE(team.yours().git("rev-parse HEAD^2"), team.yours().git("rev-parse origin/main"));
     round.goToPush();
     round.push();
-    QVERIFY(round.answer().contains(QStringLiteral("as you have")));
+    QVERIFY(round.answer().contains(QStringLiteral("same as yours")));
     QCOMPARE(team.shared("rev-parse main"), second);
     QVERIFY(team.yours().read("plan.txt").contains("eight of theirs"));
     // The one that was not sent is not lost.
@@ -326,7 +329,7 @@ void TestPushRound::refusedThreeTimes_untilItArrives()
     round.record();
     round.goToPush();
     round.push();
-    QVERIFY(round.answer().contains(QStringLiteral("as you have")));
+    QVERIFY(round.answer().contains(QStringLiteral("same as yours")));
     QCOMPARE(team.yours().git("rev-list --count --merges HEAD"), QByteArray("1"));
     for (const char* line : {"five of theirs", "eight of theirs", "nine of theirs"}) {
         QVERIFY(team.yours().read("plan.txt").contains(line));
@@ -350,7 +353,7 @@ void TestPushRound::refusedPush_onTop_keepsTheFirst()
     QCOMPARE(team.yours().git("rev-list --count --merges HEAD"), QByteArray("2"));
     round.goToPush();
     round.push();
-    QVERIFY(round.answer().contains(QStringLiteral("as you have")));
+    QVERIFY(round.answer().contains(QStringLiteral("same as yours")));
 }
 
 void TestPushRound::refusedByHook_showsItsWords()
@@ -396,7 +399,7 @@ void TestPushRound::newBranch_followsItAfterwards()
     round.goToPush();
     QVERIFY(round.driver.text("pushHeading").contains(QStringLiteral("a new branch there")));
     round.push();
-    QVERIFY(round.answer().contains(QStringLiteral("as you have")));
+    QVERIFY(round.answer().contains(QStringLiteral("same as yours")));
     QCOMPARE(team.shared("rev-parse tide-windows"), team.yours().git("rev-parse HEAD"));
     QCOMPARE(team.yours().git("rev-parse --abbrev-ref @{upstream}"),
              QByteArray("origin/tide-windows"));
@@ -425,11 +428,10 @@ void TestPushRound::afterPush_ownBranchGoes_andMainIsGoneTo()
     team.yours().git("fetch -q");
     Round round(team);
     round.pick("origin/winter-fees");
-    QVERIFY(round.waitForPlan("joins cleanly"));
-    QVERIFY2(
-        round.driver.text("planOtherWay").contains(QStringLiteral("joins cleanly too: 1 commit")),
-        qPrintable(round.driver.text("planOtherWay")));
-    round.start("joins cleanly");
+    QVERIFY(round.waitForPlan("merges cleanly"));
+    QVERIFY2(round.driver.text("planOtherWay").contains(QStringLiteral("is clean too: 1 commit")),
+             qPrintable(round.driver.text("planOtherWay")));
+    round.start("merges cleanly");
     round.record();
     round.goToPush();
     round.push();
@@ -470,7 +472,7 @@ void TestPushRound::rewrittenBranch_isSentInPlace_withALease()
     QVERIFY(
         waitFor([&] { return round.driver.find<QPushButton>("sendInPlaceButton").isEnabled(); }));
     round.driver.click("sendInPlaceButton");
-    QVERIFY(waitFor([&] { return round.answer().contains(QStringLiteral("as you have")); }));
+    QVERIFY(waitFor([&] { return round.answer().contains(QStringLiteral("same as yours")); }));
     QCOMPARE(team.shared("rev-parse winter-fees"), team.yours().git("rev-parse HEAD"));
 }
 
@@ -516,7 +518,7 @@ void TestPushRound::rewrittenBranch_refused_offersTheLeaseFirst()
         QCOMPARE(isFirst, button->objectName() == QLatin1String("sendInPlaceButton"));
     }
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
-    QVERIFY(waitFor([&] { return round.answer().contains(QStringLiteral("as you have")); }));
+    QVERIFY(waitFor([&] { return round.answer().contains(QStringLiteral("same as yours")); }));
     QCOMPARE(team.shared("rev-parse winter-fees"), team.yours().git("rev-parse HEAD"));
     QCOMPARE(team.yours().git("rev-list --count --merges HEAD"), QByteArray("0"));
 }
@@ -532,10 +534,10 @@ void TestPushRound::otherBranch_isJoinedInto_filesStay()
     Round round(team);
     round.joinInto("winter-fees");
     round.pick("origin/main");
-    QVERIFY(round.waitForPlan("joins cleanly"));
+    QVERIFY(round.waitForPlan("merges cleanly"));
     QVERIFY(round.driver.text("planRemark").contains(QStringLiteral("stay as they are")));
     const QByteArray status = team.yours().git("status --porcelain");
-    round.start("joins cleanly");
+    round.start("merges cleanly");
     round.record();
     QCOMPARE(team.yours().git("rev-parse winter-fees^2"),
              team.yours().git("rev-parse origin/main"));
@@ -544,7 +546,7 @@ void TestPushRound::otherBranch_isJoinedInto_filesStay()
     // What is sent is that branch.
     round.goToPush();
     round.push();
-    QVERIFY(round.answer().contains(QStringLiteral("as you have")));
+    QVERIFY(round.answer().contains(QStringLiteral("same as yours")));
     QCOMPARE(team.shared("rev-parse winter-fees"), team.yours().git("rev-parse winter-fees"));
 }
 
@@ -615,18 +617,18 @@ void TestPushRound::queue_leadsOn()
     QTest::keyClick(&list, Qt::Key_Space);
     QVERIFY(round.driver.find<QPushButton>("takeOutButton0").isVisible());
     round.pick("origin/main");
-    round.start("joins cleanly");
+    round.start("merges cleanly");
     round.record();
     auto& next = round.driver.find<QPushButton>("joinNextButton");
     QVERIFY(next.isVisible());
-    QCOMPARE(next.text(), QStringLiteral("Join origin/winter-fees next"));
+    QCOMPARE(next.text(), QStringLiteral("Merge origin/winter-fees next"));
     next.click();
     QVERIFY(round.driver.isAt("surveyKnot"));
     // A person is slower than the window, which looks again where the branch stands now.
     const auto tip = ObjectId::fromHex(team.yours().git("rev-parse HEAD").toStdString());
     const auto* place = round.window.findChild<PlaceSession*>();
     QVERIFY(waitFor([&] { return place->facts()->into.tip == *tip; }));
-    round.start("joins cleanly");
+    round.start("merges cleanly");
     round.record();
     QVERIFY(!next.isVisible());
     QCOMPARE(team.yours().git("rev-list --count --merges HEAD"), QByteArray("2"));
@@ -653,7 +655,7 @@ void TestPushRound::hostileRemote_isShownAsPlainText()
     round.fetch();
     QVERIFY(!round.driver.notice().contains(QChar(0x202e)));
     QVERIFY(!round.driver.notice().contains(QChar(7)));
-    round.start("joins cleanly");
+    round.start("merges cleanly");
     round.record();
     for (const QLabel* label : round.window.findChildren<QLabel*>()) {
         QVERIFY2(label->textFormat() == Qt::PlainText || label->text().isEmpty()
@@ -665,7 +667,7 @@ void TestPushRound::hostileRemote_isShownAsPlainText()
     QCOMPARE(team.yours().read("--help"), QByteArray("an option\n"));
     round.goToPush();
     round.push();
-    QVERIFY(round.answer().contains(QStringLiteral("as you have")));
+    QVERIFY(round.answer().contains(QStringLiteral("same as yours")));
 }
 
 void TestPushRound::deletedAndRewritten_areTold()
@@ -697,7 +699,7 @@ void TestPushRound::looksBeforeRecording_off_recordsAtOnce()
     QSettings().setValue(QStringLiteral("preferences/looksBeforeRecording"), false);
     QSettings().setValue(QStringLiteral("preferences/signsOff"), true);
     Round round(team);
-    QVERIFY(round.waitForPlan("joins cleanly"));
+    QVERIFY(round.waitForPlan("merges cleanly"));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(waitFor(
         [&] { return round.driver.text("recordedTitle").startsWith(QLatin1String("Recorded")); }));
@@ -716,7 +718,7 @@ void TestPushRound::mergedBranch_canBeRemoved()
     team.yours().git("fetch -q");
     Round round(team);
     round.pick("origin/winter-fees");
-    round.start("joins cleanly");
+    round.start("merges cleanly");
     round.record();
     round.goToPush();
     round.push();
@@ -735,8 +737,9 @@ void TestPushRound::nothingToSend_saysSo()
     const SharedTeam team;
     Round round(team);
     round.driver.press(Qt::Key_5, Qt::ControlModifier);
-    QVERIFY(waitFor(
-        [&] { return round.driver.text("pushObstacle").contains(QStringLiteral("all of it")); }));
+    QVERIFY(waitFor([&] {
+        return round.driver.text("pushObstacle").contains(QStringLiteral("Nothing to push"));
+    }));
     QVERIFY(!round.driver.find<QPushButton>("pushButton").isEnabled());
 }
 
@@ -765,10 +768,10 @@ void TestPushRound::carryAcross_clashIsAGroupOfItsOwn()
     const SharedTeam team;
     makeClashingWork(team);
     Round round(team);
-    round.start("joins cleanly");
+    round.start("merges cleanly");
     QVERIFY(
         waitFor([&] { return round.driver.status().startsWith(QStringLiteral("1 still open")); }));
-    QVERIFY(round.driver.notice().contains(QStringLiteral("uncommitted work does not fit")));
+    QVERIFY(round.driver.notice().contains(QStringLiteral("uncommitted work conflicts")));
     const auto* model = round.driver.find<QListView>("worklist").model();
     QStringList labels;
     for (int row = 0; row < model->rowCount(); ++row) {
@@ -790,7 +793,7 @@ void TestPushRound::carryAcross_isThereAfterARestart()
     makeClashingWork(team);
     {
         Round round(team);
-        round.start("joins cleanly");
+        round.start("merges cleanly");
         QVERIFY(waitFor(
             [&] { return round.driver.status().startsWith(QStringLiteral("1 still open")); }));
         round.driver.press(Qt::Key_J, Qt::ControlModifier);
@@ -813,9 +816,9 @@ void TestPushRound::setAside_isBroughtBack()
     team.yours().git("fetch -q");
     team.yours().write("notes.txt", "kept, and more\n");
     Round round(team);
-    QVERIFY(round.waitForPlan("joins"));
+    QVERIFY(round.waitForPlan("merges"));
     round.choose("planWork2");
-    round.start("joins cleanly");
+    round.start("merges cleanly");
     round.record();
     QVERIFY(team.yours().git("status --porcelain").isEmpty());
     // git alone finds it too.
@@ -842,7 +845,7 @@ void TestPushRound::commitFirst_thenPlan()
     team.yours().write("notes.txt", "kept, and more\n");
     team.yours().write("plan.txt", team.yours().read("plan.txt").replace("five", "five, mine"));
     Round round(team);
-    QVERIFY(round.waitForPlan("joins"));
+    QVERIFY(round.waitForPlan("merges"));
     round.choose("planWork1");
     QVERIFY(round.driver.startLabel().startsWith(QStringLiteral("Choose what")));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
@@ -873,7 +876,7 @@ void TestPushRound::commitFirst_someChangesOfAFile()
         "plan.txt",
         team.yours().read("plan.txt").replace("five", "five, mine").replace("nine", "nine, mine"));
     Round round(team);
-    QVERIFY(round.waitForPlan("joins"));
+    QVERIFY(round.waitForPlan("merges"));
     round.choose("planWork1");
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(waitFor([&] {
@@ -901,7 +904,7 @@ void TestPushRound::fileInTheWay_isKeptBeside()
     team.yours().git("fetch -q");
     team.yours().write("added.txt", "nobody's\n");
     Round round(team);
-    round.start("joins cleanly");
+    round.start("merges cleanly");
     QVERIFY(waitFor([&] {
         return round.driver.isAt("recordKnot")
                && round.driver.find<QPushButton>("recordButton").isEnabled();
@@ -945,7 +948,7 @@ void TestPushRound::fastForward_asAMergeCommit()
     Round round(team);
     QVERIFY(round.waitForPlan("Move forward"));
     round.choose("planMethod0");
-    round.start("joins cleanly");
+    round.start("merges cleanly");
     round.record();
     QCOMPARE(team.yours().git("rev-list --count --merges HEAD"), QByteArray("1"));
     QCOMPARE(team.yours().git("rev-parse HEAD^{tree}"),
@@ -960,14 +963,14 @@ void TestPushRound::editedMeanwhile_isJoinedAgain()
     team.yours().git("fetch -q");
     team.yours().write("notes.txt", "kept, and more\n");
     Round round(team);
-    round.start("joins cleanly");
+    round.start("merges cleanly");
     round.driver.press(Qt::Key_4, Qt::ControlModifier);
     QVERIFY(waitFor([&] { return round.driver.find<QPushButton>("recordButton").isEnabled(); }));
     QTest::qWait(300);
     team.yours().write("notes.txt", "kept, and much more\n");
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(waitFor([&] {
-        return round.driver.notice().contains(QStringLiteral("has changed since it was joined"))
+        return round.driver.notice().contains(QStringLiteral("has changed since it was merged"))
                || round.driver.find<QLabel>("recordedTitle").isVisible();
     }));
     if (!round.driver.find<QLabel>("recordedTitle").isVisible()) {
@@ -985,7 +988,7 @@ void TestPushRound::openedAgain_whileWorkIsJoined_joinsIt()
     team.yours().git("fetch -q");
     team.yours().write("notes.txt", "kept, and more\n");
     Round round(team);
-    round.start("joins cleanly");
+    round.start("merges cleanly");
     QTest::qWait(215);  // deciding has paused: it is being joined
     round.window.openRepository(team.yours().folder());
     QVERIFY(waitFor([&] { return round.driver.isAt("surveyKnot"); }));
@@ -1047,8 +1050,8 @@ void TestPushRound::collisions_areWorkedOut()
     QVERIFY(waitFor([&] {
         return round.driver.text("collisionProgress") == QStringLiteral("All 1 pairs are known.");
     }));
-    QCOMPARE(round.driver.text("collisionSummary"), QStringLiteral("1 pair will meet, in 1 place"));
-    QVERIFY(round.driver.status().contains(QStringLiteral("1 of 1 known pairs collide")));
+    QCOMPARE(round.driver.text("collisionSummary"), QStringLiteral("1 pair conflicts, in 1 place"));
+    QVERIFY(round.driver.status().contains(QStringLiteral("1 of 1 known pairs conflict")));
 }
 
 void TestPushRound::incomingCommit_isRead()
@@ -1119,7 +1122,7 @@ void TestPushRound::password_isAskedInTheWindow()
             return round.driver.find<QWidget>("pushAnswer").isVisible();
         },
         30'000));
-    QVERIFY2(round.answer().contains(QStringLiteral("as you have")), qPrintable(round.answer()));
+    QVERIFY2(round.answer().contains(QStringLiteral("same as yours")), qPrintable(round.answer()));
     QVERIFY(asked >= 2);
     QCOMPARE(team.shared("rev-parse main"), team.yours().git("rev-parse HEAD"));
 }

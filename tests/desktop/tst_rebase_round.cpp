@@ -95,7 +95,7 @@ public:
     /// The first commit for theirs, and the third, which meets what that made, for yours.
     [[nodiscard]] bool decideBoth()
     {
-        driver.press(Qt::Key_1, Qt::AltModifier);
+        driver.press(Qt::Key_T, Qt::AltModifier);
         const bool isAsked = waitForRow(QStringLiteral("3 of 3: Name the second at last 1 open"));
         driver.press(Qt::Key_J, Qt::ControlModifier);
         driver.take("Ours");
@@ -168,7 +168,7 @@ void TestRebaseRound::threeCommits_secondBecomesEmpty_firstIsDecidedAgain()
     const QByteArray before = team.yours().git("rev-parse main");
     OpenRebase open(team.yours().folder());
     QVERIFY(open.plan());
-    QVERIFY2(open.consequence().contains(QStringLiteral("3 commits anew")),
+    QVERIFY2(open.consequence().contains(QStringLiteral("Rewrites your 3 commits")),
              qPrintable(open.consequence()));
     QVERIFY2(open.consequence().contains(QStringLiteral("1 becomes empty")),
              qPrintable(open.consequence()));
@@ -197,7 +197,7 @@ void TestRebaseRound::threeCommits_secondBecomesEmpty_firstIsDecidedAgain()
     QCOMPARE(team.yours().git("rev-parse main"), before);
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(open.driver.waitFor([&] {
-        return open.driver.text("recordedTitle") == QStringLiteral("2 commits written anew");
+        return open.driver.text("recordedTitle") == QStringLiteral("2 commits rewritten");
     }));
     QVERIFY(open.driver.text("recordedDetails")
                 .contains(QStringLiteral("left out: its change is there already")));
@@ -263,15 +263,14 @@ void TestRebaseRound::cleanRebase_isRecordedAtOnce_andSent()
              qPrintable(open.consequence()));
     open.chooseRebase();
     QVERIFY(open.driver.waitFor([&] { return open.driver.canStart(); }));
-    QCOMPARE(open.driver.startLabel(), QStringLiteral("Start: joins cleanly"));
+    QCOMPARE(open.driver.startLabel(), QStringLiteral("Start: merges cleanly"));
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(open.driver.waitFor([&] { return open.driver.isAt("recordKnot"); }));
     QVERIFY(open.driver.waitFor(
         [&] { return open.driver.find<QPushButton>("recordButton").isEnabled(); }));
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
-    QVERIFY(open.driver.waitFor([&] {
-        return open.driver.text("recordedTitle") == QStringLiteral("1 commit written anew");
-    }));
+    QVERIFY(open.driver.waitFor(
+        [&] { return open.driver.text("recordedTitle") == QStringLiteral("1 commit rewritten"); }));
     QCOMPARE(team.yours().git("log --format=%s -2"), QByteArray("Name the second\nShout the last"));
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(open.driver.waitFor([&] { return open.driver.isAt("pushKnot"); }));
@@ -324,9 +323,8 @@ void TestRebaseRound::uncommittedWork_isCarriedAcross()
                && open.driver.find<QPushButton>("recordButton").isEnabled();
     }));
     open.driver.press(Qt::Key_Return, Qt::ControlModifier);
-    QVERIFY(open.driver.waitFor([&] {
-        return open.driver.text("recordedTitle") == QStringLiteral("1 commit written anew");
-    }));
+    QVERIFY(open.driver.waitFor(
+        [&] { return open.driver.text("recordedTitle") == QStringLiteral("1 commit rewritten"); }));
     QVERIFY(open.driver.waitFor(
         [&] { return team.yours().git("status --porcelain") == " M plan.txt"; }));
     QVERIFY(team.yours().read("plan.txt").contains("seven, soon"));

@@ -135,11 +135,11 @@ void TestSideText::base_isFoldedToWhatDiffers()
     text.show();
     text.showBase(base, readAgainstBase({base, "a\nb\nc\ne\n", "a\nX\nc\ne\n"}).base, true);
     QCOMPARE(text.remarks(),
-             (QStringList{QStringLiteral("1 line on which all agree"),
+             (QStringList{QStringLiteral("1 line the same everywhere"),
                           QStringLiteral("removed by theirs"),
-                          QStringLiteral("1 line on which all agree"),
+                          QStringLiteral("1 line the same everywhere"),
                           QStringLiteral("removed by both"),
-                          QStringLiteral("1 line on which all agree")}));
+                          QStringLiteral("1 line the same everywhere")}));
     const int folded = text.sizeHint().height();
     text.selectAll();
     QCOMPARE(text.selectedBytes(), base);  // copying over a fold copies all of it
@@ -210,7 +210,7 @@ void TestSideText::emptySide_showsWhatIsGone()
     QCOMPARE(shown.text.remarks(),
              (QStringList{QStringLiteral("gone: one line"),
                           QStringLiteral("gone: another"),
-                          QStringLiteral("nothing stands here")}));
+                          QStringLiteral("nothing here")}));
     QVERIFY(shown.text.toPlainText().isEmpty());
     shown.text.selectAll();
     QVERIFY(shown.text.selectedBytes().empty());

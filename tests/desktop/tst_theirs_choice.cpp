@@ -124,7 +124,7 @@ void TestTheirsChoice::ownCopyWithoutNews_theTeamsMainIsChosen()
     team.yours().git("fetch -q");
     Survey survey(team);
     QVERIFY(survey.proposes("origin/main"));
-    QVERIFY(survey.says("joins cleanly"));
+    QVERIFY(survey.says("merges cleanly"));
     // A second working copy of yours has moved the copy on: that comes first.
     team.teammate().git("fetch -q");
     team.teammate().git("switch -q winter-fees");
@@ -148,7 +148,7 @@ void TestTheirsChoice::followsNothing_nothingIsChosen()
     QTest::qWait(300);
     QVERIFY(survey.driver.isAt("surveyKnot"));
     QVERIFY(survey.driver.pickBranch("origin/half-done"));
-    QVERIFY(survey.says("joins cleanly"));
+    QVERIFY(survey.says("merges cleanly"));
 }
 
 void TestTheirsChoice::always_isKept_andTakenBack()
@@ -161,7 +161,7 @@ void TestTheirsChoice::always_isKept_andTakenBack()
         Survey survey(team);
         QVERIFY(survey.says("Nothing to bring in"));
         QVERIFY(survey.driver.pickBranch("origin/half-done"));
-        QVERIFY(survey.says("joins cleanly"));
+        QVERIFY(survey.says("merges cleanly"));
         QCOMPARE(survey.driver.find<QCheckBox>("alwaysThis").text(),
                  QStringLiteral("Always bring this into main"));
         survey.driver.click("alwaysThis");

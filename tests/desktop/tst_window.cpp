@@ -218,7 +218,7 @@ void TestWindow::round_cleanJoin_isShownFirst()
     files.setCurrentRow(0);
     QVERIFY(open.driver.find<QWidget>("recordedChange").isVisible());
     open.driver.press(Qt::Key_2, Qt::ControlModifier);
-    QVERIFY(open.driver.text("resolveNote").contains(QLatin1String("joined by itself")));
+    QVERIFY(open.driver.text("resolveNote").contains(QLatin1String("merged cleanly")));
     open.driver.click("showJoinedButton");
     QCOMPARE(open.driver.find<QListView>("worklist").model()->rowCount(),
              3);  // new.txt and plan.txt from theirs, below a heading
@@ -515,7 +515,7 @@ void TestWindow::question_isAskedInWords()
     OpenWindow open(scratch.folder());
     QVERIFY(open.start());
     QVERIFY(open.driver.text("questionText")
-                .contains(QLatin1String("ours deleted this file, theirs went on editing it")));
+                .contains(QLatin1String("ours deleted this file, theirs edited it")));
     QVERIFY(WindowDriver::waitFor([&] {
         return open.driver.text("questionFacts").contains(QLatin1String("theirs: another picture"));
     }));
@@ -526,7 +526,7 @@ void TestWindow::question_isAskedInWords()
     open.driver.click("giveAnswerButton");
     open.driver.press(Qt::Key_J, Qt::ControlModifier);
     QVERIFY(
-        open.driver.text("questionText").contains(QLatin1String("no lines that could be joined")));
+        open.driver.text("questionText").contains(QLatin1String("cannot be merged line by line")));
     open.driver.press(Qt::Key_3, Qt::AltModifier);  // keep both
     open.driver.press(Qt::Key_J, Qt::ControlModifier);
     open.driver.press(Qt::Key_1, Qt::AltModifier);
@@ -552,8 +552,9 @@ void TestWindow::mouse_candidateAndWorklist()
                       Qt::LeftButton,
                       {},
                       candidates.visualRect(candidates.model()->index(2, 0)).center());
-    QCOMPARE(open.driver.find<QPushButton>("takeCandidateButton").text(),
-             QStringLiteral("Use candidate 3"));
+    QVERIFY(open.driver.find<QPushButton>("takeCandidateButton")
+                .text()
+                .startsWith(QStringLiteral("Use candidate 3")));
     QVERIFY(!open.driver.find<QTextEdit>("candidatePreview").toPlainText().isEmpty());
     open.driver.click("takeCandidateButton");
     QVERIFY(open.driver.status().startsWith(QLatin1String("Nothing is open")));
@@ -730,7 +731,7 @@ void TestWindow::otherBranch_canBePicked()
         }
     }
     QVERIFY(WindowDriver::waitFor(
-        [&] { return open.driver.startLabel() == QLatin1String("Start: joins cleanly"); }));
+        [&] { return open.driver.startLabel() == QLatin1String("Start: merges cleanly"); }));
     QCOMPARE(open.driver.text("planWhat"), QStringLiteral("Bring apart into ours"));
 }
 
@@ -1416,7 +1417,7 @@ void TestWindow::bulkDecision_manyRegions_isOneStep()
     QVERIFY(open.start());
     auto& editor = open.driver.find<QsciScintilla>("codeEditor");
     const QString before = editor.text();
-    open.driver.press(Qt::Key_O, Qt::ControlModifier | Qt::AltModifier);
+    open.driver.press(Qt::Key_O, Qt::ControlModifier | Qt::ShiftModifier);
     QVERIFY(open.driver.status().startsWith(QLatin1String("Nothing is open")));
     QCOMPARE(editor.text().toUtf8(), ours);
     QVERIFY(!editor.annotation(0).isEmpty() || editor.lines() > 0);
@@ -1424,7 +1425,7 @@ void TestWindow::bulkDecision_manyRegions_isOneStep()
     QCOMPARE(open.driver.status(), QStringLiteral("Undone: answers for 400 places"));
     QVERIFY(open.driver.text("worklistSummary").startsWith(QLatin1String("400 open")));
     QCOMPARE(editor.text(), before);
-    open.driver.press(Qt::Key_T, Qt::ControlModifier | Qt::AltModifier);
+    open.driver.press(Qt::Key_T, Qt::ControlModifier | Qt::ShiftModifier);
     QCOMPARE(editor.text().toUtf8(), theirs);
 }
 
