@@ -66,6 +66,8 @@ private slots:
     void output_thatTakesNoMore_exitsTwo();
     void mergeFile_output_keepsModeAndLinks();
     void names_controlCharacters_areShown();
+    void mistakes_getOneSentence();
+    void merge_isAlsoCalledJoin();
     void paths_notUtf8_work();
     void forecast_namesGitRefuses_areAsked();
     void forecast_localMergeProgram_runsOnlyWhenAllowed();
@@ -582,6 +584,43 @@ void TestCommandLine::names_controlCharacters_areShown()
     }
     // Other programs get the names as they are, in JSON's own escapes.
     QVERIFY(run(words("forecast --json ours theirs"), scratch.folder()).out.contains("\\u001b"));
+}
+
+/// Whoever mistypes a command, or has no display, is told so in one sentence.
+void TestCommandLine::mistakes_getOneSentence()
+{
+    const QTemporaryDir folder;
+    const Ran typo = run(words("frcast HEAD x"), folder.path());
+    QCOMPARE(typo.exitCode, 2);
+    QVERIFY2(typo.err.contains("There is no command frcast. Did you mean forecast?"), typo.err);
+    const QStringList blank{QStringLiteral("merge"),
+                            QStringLiteral("-m"),
+                            QStringLiteral("  "),
+                            QStringLiteral("theirs")};
+    QCOMPARE(run(blank, folder.path()).exitCode, 2);
+    const Ran hidden = shell(
+        QStringLiteral("unset DISPLAY WAYLAND_DISPLAY QT_QPA_PLATFORM; \"$RS\""), folder.path());
+    QCOMPARE(hidden.exitCode, 2);
+    QVERIFY2(hidden.err.startsWith("rope-splice: There is no display here"), hidden.err);
+    QCOMPARE(hidden.err.count('\n'), 1);
+}
+
+void TestCommandLine::merge_isAlsoCalledJoin()
+{
+    ScratchRepository scratch;
+    scratch.write("a", "1\n");
+    scratch.commit("base");
+    scratch.git("switch -q -c theirs");
+    scratch.write("b", "theirs\n");
+    scratch.commit("theirs");
+    scratch.git("switch -q main");
+    scratch.write("c", "ours\n");
+    scratch.commit("ours");
+    QCOMPARE(run(words("merge theirs"), scratch.folder()).exitCode, 0);
+    QCOMPARE(scratch.git("rev-list --count --merges HEAD"), QByteArray("1"));
+    scratch.git("reset -q --hard HEAD~1");
+    QCOMPARE(run(words("join theirs"), scratch.folder()).exitCode, 0);
+    QCOMPARE(scratch.git("rev-list --count --merges HEAD"), QByteArray("1"));
 }
 
 void TestCommandLine::paths_notUtf8_work()

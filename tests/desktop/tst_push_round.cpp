@@ -211,6 +211,8 @@ private slots:
     void carryAcross_isThereAfterARestart();
     void setAside_isBroughtBack();
     void commitFirst_thenPlan();
+    void commit_whereNothingComesIn();
+    void recorded_isRolledBack_untilItIsPushed();
     void commitFirst_someChangesOfAFile();
     void fileInTheWay_isKeptBeside();
     void fastForward_movesTheBranch();
@@ -864,6 +866,54 @@ void TestPushRound::commitFirst_thenPlan()
              QByteArray("More notes\n\nnotes.txt"));
     QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M plan.txt"));
     QVERIFY(team.yours().read("plan.txt").contains("five, mine"));
+}
+
+/// With nothing to merge there is a way to commit all the same.
+void TestPushRound::commit_whereNothingComesIn()
+{
+    const SharedTeam team;
+    team.yours().write("notes.txt", "kept, and more\n");
+    Round round(team);
+    QVERIFY(
+        waitFor([&] { return round.driver.find<QPushButton>("commitWorkButton").isVisible(); }));
+    QVERIFY(!round.driver.canStart());
+    round.driver.click("commitWorkButton");
+    QVERIFY(waitFor([&] {
+        return round.window.findChild<QPlainTextEdit*>(QStringLiteral("commitFirstMessage"))
+               != nullptr;
+    }));
+    round.driver.find<QPlainTextEdit>("commitFirstMessage")
+        .setPlainText(QStringLiteral("More notes"));
+    round.driver.click("commitFirstButton");
+    QVERIFY(waitFor([&] { return round.driver.notice().startsWith(QStringLiteral("Committed")); }));
+    QCOMPARE(team.yours().git("show --format=%s --name-only HEAD"),
+             QByteArray("More notes\n\nnotes.txt"));
+    QVERIFY(
+        waitFor([&] { return !round.driver.find<QPushButton>("commitWorkButton").isVisible(); }));
+}
+
+/// Right after recording, as long as nobody else has it.
+void TestPushRound::recorded_isRolledBack_untilItIsPushed()
+{
+    const SharedTeam team;
+    team.youCommit("two", "two of yours", "Mine");
+    team.teammateSends("eight", "eight of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    const QByteArray before = team.yours().git("rev-parse main");
+    Round round(team);
+    round.start("merges");
+    round.record();
+    QVERIFY(team.yours().git("rev-parse main") != before);
+    round.driver.click("rollBackRecordedButton");
+    QVERIFY(waitFor([&] { return team.yours().git("rev-parse main") == before; }));
+    QCOMPARE(team.yours().git("status --porcelain"), QByteArray());
+    round.driver.press(Qt::Key_1, Qt::ControlModifier);
+    round.start("merges");
+    round.record();
+    QVERIFY(round.driver.find<QPushButton>("rollBackRecordedButton").isVisible());
+    team.yours().git("push -q");
+    QVERIFY(waitFor(
+        [&] { return round.driver.find<QPushButton>("rollBackRecordedButton").isHidden(); }));
 }
 
 void TestPushRound::commitFirst_someChangesOfAFile()

@@ -110,6 +110,8 @@ private slots:
     void candidate_typedInto_becomesOwnText();
     void reading_againstEachOther_whereTheBaseIsEmpty();
     void cards_areAllInView_forTenLines();
+    void fixedKeys_takeSides_both_andGoOn();
+    void button_saysWhatIsLost();
     void nothingOpen_mainButtonLeadsOn_andKeysWalkTheDecided();
     void heading_ofTheFirstLine_standsAboveIt();
     void panes_keepTheirShares();
@@ -743,6 +745,51 @@ void TestResolveStation::cards_areAllInView_forTenLines()
         const QRect inView = card->visibleRegion().boundingRect();
         QCOMPARE(inView.height(), card->height());
     }
+}
+
+/// Whatever the order of the candidates, and whatever they are called.
+void TestResolveStation::fixedKeys_takeSides_both_andGoOn()
+{
+    Scene scene(kBase, kOurs, kTheirs);
+    scene.station.setCurrent(true);
+    const auto trigger = [&](const char* action) {
+        scene.station.findChild<QAction*>(QLatin1String(action))->trigger();
+    };
+    const SlotPlace first{0, 1};
+    const RegionTexts texts = scene.splice.files()[0].text->join().regionTexts(0);
+    const auto now = [&] {
+        return std::string(scene.splice.files()[0].text->text(first.slot));
+    };
+    trigger("useTheirsAction");
+    QCOMPARE(now(), std::string(texts.theirs));
+    trigger("useOursAction");
+    QCOMPARE(now(), std::string(texts.ours));
+    scene.station.undo();
+    scene.station.undo();
+    QVERIFY(!scene.splice.state(first).isDecided);
+    const std::string here = scene.station.place();
+    trigger("useAndGoOnAction");
+    QVERIFY(scene.splice.state(first).isDecided);
+    QVERIFY(scene.station.place() != here);
+}
+
+void TestResolveStation::button_saysWhatIsLost()
+{
+    Scene scene("a\nfee = 10\nz\n", "a\nfee = 25\nz\n", "a\nfee = ten\nz\n");
+    auto& list = *scene.station.findChild<QListView*>(QStringLiteral("candidateList"));
+    const auto& button =
+        *scene.station.findChild<QPushButton*>(QStringLiteral("takeCandidateButton"));
+    bool isTheirsSeen = false;
+    for (int row = 0; row < list.model()->rowCount(); ++row) {
+        const QString label = list.model()->index(row, 0).data().toString();
+        if (label.startsWith(QLatin1String("Theirs"))) {
+            list.setCurrentIndex(list.model()->index(row, 0));
+            QCOMPARE(button.text(),
+                     QStringLiteral("Use candidate %1: drops 25, by ours").arg(row + 1));
+            isTheirsSeen = true;
+        }
+    }
+    QVERIFY(isTheirsSeen);
 }
 
 void TestResolveStation::nothingOpen_mainButtonLeadsOn_andKeysWalkTheDecided()
