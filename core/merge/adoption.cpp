@@ -229,11 +229,9 @@ std::optional<double> knownShare(const RegionTexts& texts, const FileAdoption& a
     return found.share();
 }
 
-Adoption adoptionIn(const RegionTexts& texts)
+namespace {
+Adoption adoptionBetween(const Bag& base, const Bag& ours, const Bag& theirs)
 {
-    const Bag base = bagOf(texts.base);
-    const Bag ours = bagOf(texts.ours);
-    const Bag theirs = bagOf(texts.theirs);
     const Bag oursAdded = difference(ours, base);
     const Bag oursRemoved = difference(base, ours);
     const Bag theirsAdded = difference(theirs, base);
@@ -243,5 +241,21 @@ Adoption adoptionIn(const RegionTexts& texts)
                 || (theirsAdded.empty() && isMostlyIn(theirsRemoved, oursRemoved, kRemovedToo)),
             isMostlyIn(oursAdded, theirsAdded, kAddedToo)
                 || (oursAdded.empty() && isMostlyIn(oursRemoved, theirsRemoved, kRemovedToo))};
+}
+}  // namespace
+
+Adoption adoptionIn(const RegionTexts& texts)
+{
+    return adoptionBetween(bagOf(texts.base), bagOf(texts.ours), bagOf(texts.theirs));
+}
+
+Adoption adoptionOfNames(const RegionTexts& texts)
+{
+    const auto namesOf = [](std::string_view text) {
+        Bag bag = bagOf(text);
+        std::erase_if(bag, [](const auto& word) { return !isName(word.first); });
+        return bag;
+    };
+    return adoptionBetween(namesOf(texts.base), namesOf(texts.ours), namesOf(texts.theirs));
 }
 }  // namespace rope

@@ -18,6 +18,9 @@ struct Adoption
     bool byTheirs = false;  ///< Theirs has taken up what ours did.
 };
 [[nodiscard]] Adoption adoptionIn(const RegionTexts& texts);
+/// The same by names and numbers alone: two additions of one shape share their signs, and nothing else. It ranks
+/// worse, but whose edit may be dropped without a word must not hang on brackets and quotes.
+[[nodiscard]] Adoption adoptionOfNames(const RegionTexts& texts);
 
 /// How much of what ours did all over a file theirs has done too. Lines count with the blanks at their ends
 /// aside, and only those with three letters, digits or underscores. A share of nothing is not known.

@@ -332,12 +332,12 @@ consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& t
     };
     switch (kind) {
     case CandidateKind::ours:
-        if (dropTheirs(editsOf(texts.base, texts.theirs)) && adoptionIn(texts).byOurs) {
+        if (dropTheirs(editsOf(texts.base, texts.theirs)) && adoptionOfNames(texts).byOurs) {
             signs.push_back({ConsequenceKind::oursHasIt, 0, {}});
         }
         break;
     case CandidateKind::theirs:
-        if (dropOurs(editsOf(texts.base, texts.ours)) && adoptionIn(texts).byTheirs) {
+        if (dropOurs(editsOf(texts.base, texts.ours)) && adoptionOfNames(texts).byTheirs) {
             signs.push_back({ConsequenceKind::theirsHasIt, 0, {}});
         }
         break;
@@ -704,8 +704,8 @@ bool losesAnEdit(const std::vector<Consequence>& consequences)
 /// Whether what a side's own text drops was done by that side too, in the main.
 bool hasOthersEdits(std::string_view text, const RegionTexts& texts)
 {
-    return (text == texts.ours && adoptionIn(texts).byOurs)
-           || (text == texts.theirs && adoptionIn(texts).byTheirs);
+    return (text == texts.ours && adoptionOfNames(texts).byOurs)
+           || (text == texts.theirs && adoptionOfNames(texts).byTheirs);
 }
 
 /// Whether what a side's own text drops is how the other side has laid the text out.

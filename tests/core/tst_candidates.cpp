@@ -562,6 +562,10 @@ void TestCandidates::first_dropsNothing_whereAnotherKeepsAll()
     QCOMPARE(candidatesFor(both, habits).front().kind, CandidateKind::theirs);
     habits.takenOver = 0.05;
     QCOMPARE(candidatesFor(both, habits).front().text, first.text);
+    // Two additions of one shape: that the other has the same signs does not make it hold ours.
+    const char* const ours = "[season.regatta]\nfrom = \"06-12\"\nfactor = 1.4\n";
+    const char* const theirs = "[season.winter]\nfrom = \"11-01\"\nfactor = 0.8\n";
+    QCOMPARE(candidatesFor({"", ours, theirs}).front().kind, CandidateKind::theirsOurs);
     // A side that did what the other did, and more, drops nothing.
     QCOMPARE(candidatesFor({"x = a\n", "x = a + 1  # next\n", "x = a + 1\n"}).front().kind,
              CandidateKind::ours);
