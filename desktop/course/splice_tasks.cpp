@@ -243,7 +243,7 @@ Result<QString> sinceWords(const PlaceAddress& address,
         if (commit) {
             const SideFacts facts = inWords(commit, now);
             lines << (lines.isEmpty() ? tr("The conflict started with %1 (%2, %3)")
-                                      : tr("and before %1 (%2, %3)"))
+                                      : tr("and with %1 (%2, %3)"))
                          .arg(facts.commit, side, facts.who);
         }
     }

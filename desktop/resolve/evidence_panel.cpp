@@ -30,7 +30,7 @@ EvidencePanel::EvidencePanel(QWidget* parent)
     , m_number(makeLabel({}, TextRole::muted, this))
     , m_againstBase(makeButton(tr("against base"), "againstBaseButton", ButtonRole::segment, this))
     , m_againstEachOther(
-          makeButton(tr("against each other"), "againstEachOtherButton", ButtonRole::segment, this))
+          makeButton(tr("each other"), "againstEachOtherButton", ButtonRole::segment, this))
     , m_here(makeButton(tr("Preview"), "previewHereButton", ButtonRole::link, this))
     , m_sidesTab(makeButton(tr("Sides"), "sidesTab", ButtonRole::tab, this))
     , m_linesTab(makeButton(tr("Lines"), "linesTab", ButtonRole::tab, this))

@@ -397,10 +397,6 @@ QWidget* Worklist::makeSwitch()
     auto* foot = new QWidget(this);
     auto* row = new FlowLayout(foot, 0);
     row->setContentsMargins(8, 8, 8, 8);
-    auto* word = makeLabel(tr("Show"), TextRole::muted, foot);
-    word->setWordWrap(false);
-    word->setContentsMargins(4, 3, 8, 0);
-    row->addWidget(word);
     const auto add = [&](const QString& text, const char* name, WorklistFilter::Show show) {
         QPushButton* button = makeButton(text, name, ButtonRole::segment, foot);
         button->setChecked(show == m_show);

@@ -176,7 +176,7 @@ void BranchList::showInto(const SurveyFacts& facts)
     };
     add(facts.standing.ref,
         facts.standing.name.empty() ? tr("no branch")
-                                    : tr("%1, where you are").arg(shown(facts.standing.name)));
+                                    : tr("%1 (current branch)").arg(shown(facts.standing.name)));
     for (const Branch& branch : facts.branches) {
         if (!branch.isShared && branch.ref != facts.standing.ref) {
             add(branch.ref, shown(branch.name));
@@ -217,7 +217,7 @@ void BranchList::showBranches(const SurveyFacts& facts)
             item->setToolTip(plainToolTip(shown(branch.name)));
             const bool isInto = branch.ref == facts.into.ref;
             item->setData(isInto && facts.isElsewhere() ? tr("merge target")
-                          : isInto                      ? tr("you are here")
+                          : isInto                      ? tr("current branch")
                                                         : QStringLiteral("…"),
                           wordsRole);
             if (isInto) {

@@ -50,14 +50,9 @@ struct ForecastCounts
 
 QString openInWords(const ForecastCounts& counts)
 {
-    QStringList open;
-    if (counts.regions > 0) {
-        open << countOf(counts.regions, "region", "regions");
-    }
-    if (counts.questions > 0) {
-        open << countOf(counts.questions, "question", "questions");
-    }
-    return tr("%1 in %2").arg(open.join(tr(" and ")), countOf(counts.openFiles, "file", "files"));
+    return tr("%1 in %2")
+        .arg(countOf(counts.regions + counts.questions, "conflict", "conflicts"),
+             countOf(counts.openFiles, "file", "files"));
 }
 
 QString forecastInWords(const ForecastCounts& counts)

@@ -12,6 +12,13 @@
 
 namespace rope {
 namespace {
+/// A word that a side wrote; what is more than a word stands in quotes.
+QString wordInWords(const std::string& word)
+{
+    const QString text = shown(word);
+    return text.contains(QLatin1Char(' ')) ? QStringLiteral("“%1”").arg(text) : text;
+}
+
 QString consequenceInWords(const Consequence& c)
 {
     const auto n = static_cast<std::size_t>(c.count);
@@ -20,10 +27,10 @@ QString consequenceInWords(const Consequence& c)
         return tr("keeps both edits");
     case ConsequenceKind::dropsOurs:
         return c.name.empty() ? tr("drops %1 of ours").arg(countOf(n, "line", "lines"))
-                              : tr("drops %1, by ours").arg(shown(c.name));
+                              : tr("drops %1, by ours").arg(wordInWords(c.name));
     case ConsequenceKind::dropsTheirs:
         return c.name.empty() ? tr("drops %1 of theirs").arg(countOf(n, "line", "lines"))
-                              : tr("drops %1, by theirs").arg(shown(c.name));
+                              : tr("drops %1, by theirs").arg(wordInWords(c.name));
     case ConsequenceKind::undoesOursRemoval:
         return tr("restores %1 that ours removed").arg(countOf(n, "line", "lines"));
     case ConsequenceKind::undoesTheirsRemoval:

@@ -401,7 +401,7 @@ void TestCommandLine::collisions_eachPairOnce()
     }
     const Ran shared = run(words("collisions"), scratch.folder());
     QCOMPARE(shared.out.count('\n'), qsizetype{1});  // the shared ones alone
-    QVERIFY(shared.out.contains("1 region in 1 file"));
+    QVERIFY(shared.out.contains("1 conflict in 1 file"));
     QCOMPARE(run(words("collisions nobody main"), scratch.folder()).exitCode, 2);
 }
 
