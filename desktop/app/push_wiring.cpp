@@ -51,6 +51,8 @@ PushWiring::PushWiring(const WindowParts& parts, QObject* parent)
     });
     connect(send, &SendSession::arrived, push, &PushStation::showProof);
     connect(send, &SendSession::refused, push, &PushStation::showRefusal);
+    connect(send, &SendSession::arrived, m_parts.to, &Navigator::showStatus);  // other keys lead on
+    connect(send, &SendSession::refused, m_parts.to, &Navigator::showStatus);
     connect(send, &SendSession::afterPushKnown, push, &PushStation::showAfterPush);
     connect(send, &SendSession::branchRemoved, push, &PushStation::showBranchRemoved);
     connect(send, &SendSession::ownBranchRemoved, push, &PushStation::showOwnBranchRemoved);

@@ -9,6 +9,7 @@
 
 #include <QStringList>
 
+#include <algorithm>
 #include <map>
 
 namespace rope {
@@ -161,7 +162,35 @@ QString replacedInWords(const SendFacts& facts)
                                                                             : QString());
 }
 
-QString logbookLine(const JournalEntry& entry)
+namespace {
+/// Whether the remote has what a splice of the branch has made, as of when it was last asked.
+bool isPushed(const JournalEntry& entry, const SendFacts& facts)
+{
+    const bool areAllListed = facts.commits.size() == facts.commitCount;
+    return entry.plan.oursRef == facts.line && facts.hasRemote() && !facts.target.known.isNull()
+           && areAllListed
+           && std::none_of(facts.commits.begin(),
+                           facts.commits.end(),
+                           [&entry](const Commit& commit) { return commit.id == entry.recorded; });
+}
+
+QString stateInWords(const JournalEntry& entry, const SendFacts& facts)
+{
+    switch (entry.state) {
+    case SpliceState::open:
+        return tr("open");
+    case SpliceState::recording:
+        return tr("being recorded");
+    case SpliceState::recorded:
+        return isPushed(entry, facts) ? tr("pushed") : tr("recorded");
+    case SpliceState::abandoned:
+        return tr("put away");
+    }
+    return {};
+}
+}  // namespace
+
+QString logbookLine(const JournalEntry& entry, const SendFacts& facts)
 {
     QString what;
     switch (entry.plan.kind) {
@@ -206,21 +235,6 @@ QString logbookLine(const JournalEntry& entry)
     const QString aside = entry.plan.workChoice == WorkChoice::setAside && !entry.plan.work.isNull()
                               ? tr(" · your work is set aside")
                               : QString();
-    return what + commit + QStringLiteral(" · ") + stateInWords(entry) + round + aside;
-}
-
-QString stateInWords(const JournalEntry& entry)
-{
-    switch (entry.state) {
-    case SpliceState::open:
-        return tr("open");
-    case SpliceState::recording:
-        return tr("being recorded");
-    case SpliceState::recorded:
-        return tr("recorded");
-    case SpliceState::abandoned:
-        return tr("put away");
-    }
-    return {};
+    return what + commit + QStringLiteral(" · ") + stateInWords(entry, facts) + round + aside;
 }
 }  // namespace rope

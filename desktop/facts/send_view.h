@@ -95,9 +95,9 @@ struct AfterPush
     std::optional<Branch> teamMain;   ///< The own branch that follows what all start from.
 };
 
-/// "origin has 5d0f7aa now, as you have."
+/// "origin/main is at 5d0f7aa now, the same as yours."
 [[nodiscard]] QString proofInWords(const Proof& proof);
-/// "2 commits sent, and a note of decisions."
+/// "2 commits pushed, with a note of decisions."
 [[nodiscard]] QString sentInWords(const Proof& proof);
 /// Who sent what meanwhile, in a sentence.
 [[nodiscard]] QString arrivedInWords(const Refusal& refusal);
@@ -109,7 +109,6 @@ struct AfterPush
 [[nodiscard]] QString obstacleToSending(const SendFacts& facts);
 /// Whose commits would go if a rewritten branch were sent in the place of what the remote has.
 [[nodiscard]] QString replacedInWords(const SendFacts& facts);
-/// "merge 5d0f7aa · 7 decided" of one splice.
-[[nodiscard]] QString logbookLine(const JournalEntry& entry);
-[[nodiscard]] QString stateInWords(const JournalEntry& entry);
+/// "merge 5d0f7aa · pushed" of one splice.
+[[nodiscard]] QString logbookLine(const JournalEntry& entry, const SendFacts& facts);
 }  // namespace rope

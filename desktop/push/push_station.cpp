@@ -74,10 +74,7 @@ QWidget* PushStation::makeLeft()
     m_answer = makeAnswer();
     column->addWidget(m_answer);
     column->addWidget(makeLabel(tr("After the push"), TextRole::heading, side));
-    m_after = makeLabel(
-        tr("The remote is asked what it has now, and that is compared with yours, by commit id."),
-        TextRole::muted,
-        side);
+    m_after = makeLabel({}, TextRole::muted, side);
     m_after->setObjectName(QStringLiteral("afterPush"));
     column->addWidget(m_after);
     column->addWidget(makeAfter(side));
@@ -251,7 +248,7 @@ void PushStation::showLogbook()
                      shown(entry.plan.oursName),
                      relativeTime(entry.endedAt == 0 ? entry.startedAt : entry.endedAt,
                                   m_facts->readAt),
-                     logbookLine(entry)));
+                     logbookLine(entry, *m_facts)));
         m_logbook->addItem(item);
     }
     if (m_facts->logbook.empty()) {
@@ -309,12 +306,20 @@ void PushStation::setBusy(const QString& text)
     updateButtons();
 }
 
+void PushStation::sayAfter(const QString& words)
+{
+    m_after->setText(words);
+    m_after->setVisible(!words.isEmpty());
+}
+
 void PushStation::forgetAnswer()
 {
     m_actsOn = {};
     m_refusal.reset();
     m_afterPush = {};
     m_hasArrived = false;
+    sayAfter(
+        tr("The remote is asked what it has now, and that is compared with yours, by commit id."));
     m_answer->hide();
     for (QPushButton* button : {m_remove, m_removeOwn, m_goToMain}) {
         button->hide();
@@ -349,6 +354,7 @@ void PushStation::showProof(const Proof& proof)
 {
     forgetAnswer();
     m_hasArrived = true;
+    sayAfter({});  // it has happened
     for (QWidget* widget : {static_cast<QWidget*>(m_inPlace),
                             static_cast<QWidget*>(m_inPlaceWords),
                             static_cast<QWidget*>(m_onTop),
@@ -432,8 +438,7 @@ void PushStation::showAfterPush(const AfterPush& after)
               tr("All of %1 is in what was pushed. Only the branch name on %2 is deleted; its "
                  "commits stay.")
                   .arg(name, remote));
-        m_after->setText(
-            tr("All of %1 is in what you pushed: the branch can be deleted.").arg(name));
+        sayAfter(tr("All of %1 is in what you pushed: the branch can be deleted.").arg(name));
     }
     if (after.ownMerged) {
         offer(m_removeOwn,
@@ -453,15 +458,15 @@ void PushStation::showAfterPush(const AfterPush& after)
 void PushStation::showBranchRemoved(const MergedBranch& branch)
 {
     m_remove->hide();
-    m_after->setText(tr("%1 is deleted on %2. It was at %3; its commits stay.")
-                         .arg(shown(branch.name), shown(branch.remote), shown(branch.tip.brief())));
+    sayAfter(tr("%1 is deleted on %2. It was at %3; its commits stay.")
+                 .arg(shown(branch.name), shown(branch.remote), shown(branch.tip.brief())));
 }
 
 void PushStation::showOwnBranchRemoved(const Branch& branch)
 {
     m_removeOwn->hide();
-    m_after->setText(tr("Your branch %1 is deleted here. It was at %2; its commits stay.")
-                         .arg(shown(branch.name), shown(branch.tip.brief())));
+    sayAfter(tr("Your branch %1 is deleted here. It was at %2; its commits stay.")
+                 .arg(shown(branch.name), shown(branch.tip.brief())));
 }
 
 void PushStation::act()
@@ -489,6 +494,10 @@ QString PushStation::status() const
     if (!m_facts || !m_facts->hasRemote() || m_facts->target.known.isNull()) {
         return {};
     }
+    if (m_facts->commitCount == 0 && m_facts->lackingCount == 0) {
+        return tr("%1 is level with %2")
+            .arg(shown(m_facts->lineName), shown(m_facts->targetName()));
+    }
     return tr("%1 is %2 ahead of and %3 behind %4")
         .arg(shown(m_facts->lineName))
         .arg(m_facts->commitCount)
@@ -498,7 +507,18 @@ QString PushStation::status() const
 
 std::vector<KeyHint> PushStation::hints() const
 {
-    return {{tr("Ctrl+Enter"), tr("push")}};
+    const QString key = tr("Ctrl+Enter");
+    if (m_facts && m_facts->hasSomethingToSend() && m_facts->isRewritten()) {
+        return {{key, tr("replace the old commits")}};
+    }
+    if (m_refusal && (m_refusal->inPlace || m_refusal->onTop)) {
+        return {{key, tr("merge what refused it")}};
+    }
+    if (m_push->isVisible() && m_push->isEnabled()) {
+        return {{key, tr("push")}};
+    }
+    return m_hasArrived ? std::vector<KeyHint>{{key, tr("back to Survey")}}
+                        : std::vector<KeyHint>{};
 }
 
 std::vector<KeyHint> PushStation::keys() const

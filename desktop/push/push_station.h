@@ -33,6 +33,7 @@ public:
     void showBranchRemoved(const MergedBranch& branch);
     void showOwnBranchRemoved(const Branch& branch);
     /// Takes away what an earlier push was answered.
+    void sayAfter(const QString& words);
     void forgetAnswer();
     /// The station's main action: pushes, joins again after a refusal, or leads on.
     void act() override;
