@@ -2,13 +2,17 @@
 // Tested by tst_window.cpp.
 #include "desktop/app/keys_dialog.h"
 
+#include "desktop/app/marks_legend.h"
 #include "desktop/widgets/plain_widgets.h"
 
 #include <QAction>
 #include <QDialog>
 #include <QGridLayout>
 #include <QScrollArea>
+#include <QTabWidget>
 #include <QVBoxLayout>
+
+#include <utility>
 
 namespace rope {
 namespace {
@@ -51,7 +55,7 @@ void showKeys(const std::vector<KeySection>& sections, QWidget* parent)
     auto* dialog = new QDialog(parent);
     dialog->setObjectName(QStringLiteral("keysDialog"));
     dialog->setAttribute(Qt::WA_DeleteOnClose);
-    dialog->setWindowTitle(QObject::tr("Keys"));
+    dialog->setWindowTitle(QObject::tr("Keys and marks"));
     auto* page = new QWidget(dialog);
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(20, 16, 20, 16);
@@ -64,14 +68,22 @@ void showKeys(const std::vector<KeySection>& sections, QWidget* parent)
         }
     }
     column->addStretch();
-    auto* scroll = new QScrollArea(dialog);
-    scroll->setWidget(page);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
+    auto* pages = new QTabWidget(dialog);
+    pages->setObjectName(QStringLiteral("keysPages"));
+    pages->setDocumentMode(true);
+    QWidget* marks = makeMarksLegend(dialog);
+    for (const auto& [content, title] : {std::pair(page, QObject::tr("Keys")),
+                                         std::pair(marks, QObject::tr("What the marks mean"))}) {
+        auto* scroll = new QScrollArea(pages);
+        scroll->setWidget(content);
+        scroll->setWidgetResizable(true);
+        scroll->setFrameShape(QFrame::NoFrame);
+        pages->addTab(scroll, title);
+    }
     auto* layout = new QVBoxLayout(dialog);
     layout->setContentsMargins(0, 0, 0, 0);
-    layout->addWidget(scroll);
-    const QSize wanted = page->sizeHint() + QSize(24, 4);
+    layout->addWidget(pages);
+    const QSize wanted = page->sizeHint().expandedTo(marks->sizeHint()) + QSize(24, 44);
     dialog->resize(wanted.boundedTo(parent->size() - QSize(40, 40)));
     dialog->open();
 }

@@ -22,6 +22,7 @@ struct KeySection
     void add(const QList<QAction*>& actions);
 };
 
-/// Shows keys, section by section, beside the window; closes with Escape.
+/// Shows keys, section by section, beside the window, and on a second page what the marks mean; closes with
+/// Escape.
 void showKeys(const std::vector<KeySection>& sections, QWidget* parent);
 }  // namespace rope
