@@ -27,7 +27,7 @@ Notices::Notices(const WindowParts& parts, QObject* parent)
             m_bar.showMessage(arrivalsInWords(fetched.arrivals));
         }
     });
-    connect(&m_splice, &SpliceSession::failed, &m_bar, &NoticeBar::showError);
+    connect(&m_splice, &SpliceSession::failed, this, &Notices::tellOfTrouble);
     connect(&m_splice, &SpliceSession::started, this, &Notices::onStarted);
     connect(&m_splice, &SpliceSession::fellBehind, this, &Notices::onFellBehind);
     connect(&m_recording, &RecordSession::failed, this, &Notices::onRecordingFailed);
@@ -212,6 +212,11 @@ void Notices::tellOfMove(JournalEntry entry, const Recorded& recorded)
 void Notices::tellOfTrouble(const Error& error)
 {
     m_bar.showError(error);
+    if (error.reason == Reason::spliceOpen && m_place.facts()) {
+        m_bar.offerAction(tr("Go on with it"), [this, line = m_place.facts()->into.ref] {
+            m_splice.goOnWithOpen(line);
+        });
+    }
     if (error.reason == Reason::begunElsewhere) {
         m_bar.offerAction(tr("It is mine, use it"), [this] { m_place.useJournal(true); });
         m_bar.offerAction(tr("Begin a new one"), [this] { m_place.useJournal(false); });

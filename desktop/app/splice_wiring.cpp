@@ -74,6 +74,10 @@ void SpliceWiring::onStarted(const Started& started)
     m_parts.push->forgetAnswer();
     m_parts.record->setUncommitted(m_parts.place->facts()->uncommitted);
     onChanged();
+    if (started.isFound) {
+        m_parts.to->goTo(Station::survey);  // which says that it is under way, and leads on to it
+        return;
+    }
     const bool isOpen = m_parts.splice->splice()->openCount() > 0;
     if (entry.plan.kind == SpliceKind::bringBack && !isOpen) {
         m_parts.to->goTo(Station::record);

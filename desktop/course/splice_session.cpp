@@ -158,15 +158,35 @@ void SpliceSession::onOpened(const FoundPlace& found)
     end(Ended::elsewhere);
     m_store.open(found.privateFolder);
     m_toldBehind.clear();
-    if (!m_store.isOpen()) {
+    if (m_store.isOpen()) {
+        resumeOpenOne(false);
+    }
+}
+
+void SpliceSession::goOnWithOpen(const std::string& line)
+{
+    auto entries = m_store.journal().splices(SpliceState::open);
+    if (!isFree() || !entries) {
         return;
     }
+    for (const JournalEntry& entry : *entries) {
+        if (entry.plan.oursRef == line) {
+            resumeIfItStands(entry);
+            return;
+        }
+    }
+}
+
+/// What is under way on the branch that is checked out, or on one that leaves the files alone.
+void SpliceSession::resumeOpenOne(bool isFound)
+{
+    const SurveyFacts& facts = *m_place.facts();
+    m_lookedOn = facts.standing.ref;
     auto entries = m_store.journal().splices(SpliceState::open);
     if (!entries) {
         m_store.report(entries.error());
         return;
     }
-    const SurveyFacts& facts = *m_place.facts();
     // The one of the branch that is checked out comes first.
     std::stable_partition(entries->begin(), entries->end(), [&facts](const JournalEntry& entry) {
         return entry.plan.oursRef == facts.standing.ref;
@@ -179,28 +199,33 @@ void SpliceSession::onOpened(const FoundPlace& found)
             if (isElsewhere) {
                 m_place.setInto(entry.plan.oursRef);
             }
-            resumeIfItStands(entry);
+            resumeIfItStands(entry, isFound);
             return;
         }
     }
 }
 
-void SpliceSession::resumeIfItStands(const JournalEntry& entry)
+void SpliceSession::resumeIfItStands(const JournalEntry& entry, bool isFound)
 {
     const SurveyFacts& facts = *m_place.facts();
     if (const Behind why = behindOf(entry.plan, facts); why != Behind::no) {
         emit fellBehind(entry, behindInWords(why, entry.plan, facts.standing));
     } else {
-        resume(entry);
+        resume(entry, isFound);
     }
 }
 
 void SpliceSession::onFactsChanged()
 {
+    const SurveyFacts& facts = *m_place.facts();
+    if (isFree() && facts.standing.ref != m_lookedOn) {
+        resumeOpenOne(
+            true);  // another branch was checked out, and something may be under way there
+        return;
+    }
     if (!m_splice || isRecording()) {
         return;
     }
-    const SurveyFacts& facts = *m_place.facts();
     // By its words: on a third branch it is another sentence.
     const QString why = behindInWords(behindOf(m_entry.plan, facts), m_entry.plan, facts.standing);
     if (why != m_toldBehind) {
@@ -371,7 +396,7 @@ void SpliceSession::noteCorrected(const JournalEntry& entry, const Splice& splic
     m_corrected = before ? *before : std::vector<Decision>();
 }
 
-void SpliceSession::resume(const JournalEntry& entry)
+void SpliceSession::resume(const JournalEntry& entry, bool isFound)
 {
     enter(SpliceStage::starting);
     PlaceAddress address = m_place.address();
@@ -387,7 +412,7 @@ void SpliceSession::resume(const JournalEntry& entry)
             TRY_ASSIGN(auto prepared, prepareToGoOn(address, start, progress, stop));
             return Resumed(std::move(survey), std::move(prepared));
         },
-        [this, entry](const Result<Resumed>& resumed) {
+        [this, entry, isFound](const Result<Resumed>& resumed) {
             leave();
             emit startProgressed({});
             if (!resumed) {
@@ -417,7 +442,7 @@ void SpliceSession::resume(const JournalEntry& entry)
             } else {
                 holdElsewhere();
             }
-            emit started({entry, {}, false, false, false, other});
+            emit started({entry, {}, false, false, false, other, isFound});
         });
 }
 
@@ -437,7 +462,7 @@ void SpliceSession::watchHolder()
     }
     if (!isHeldElsewhere() && (*entry)->holder != m_holder && !(*entry)->holder.empty()) {
         holdElsewhere();
-        emit started({**entry, {}, false, false, false, livingProcess((*entry)->holder)});
+        emit started({**entry, {}, false, false, false, livingProcess((*entry)->holder), false});
     }
 }
 

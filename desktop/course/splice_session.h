@@ -18,6 +18,7 @@ struct Started
     bool isOfBegun = false;    ///< What another program has begun was taken over just now.
     std::string
         heldBy;  ///< The process of another window that has it; empty: it is ours to change.
+    bool isFound = false;  ///< Nobody asked for it now: its branch was checked out meanwhile.
 };
 
 /// How a splice is to begin.
@@ -84,6 +85,8 @@ public:
     /// Begins anew from where both branches stand now, with all decisions, and ends the one before.
     void carryOn(const JournalEntry& entry);
     void putAway();
+    /// Goes on with what is under way on a branch. REQUIRES: a journal is open
+    void goOnWithOpen(const std::string& line);
     /// Goes on with one that was put away; what is open is put away first.
     void bringBack(const std::string& id);
     /// Goes on with the join that another program has begun in the files; `follows`: an earlier splice of
@@ -160,8 +163,9 @@ private:
     void onOpened(const FoundPlace& found);
     void onFactsChanged();
     void watchHolder();
-    void resume(const JournalEntry& entry);
-    void resumeIfItStands(const JournalEntry& entry);
+    void resume(const JournalEntry& entry, bool isFound = false);
+    void resumeOpenOne(bool isFound);
+    void resumeIfItStands(const JournalEntry& entry, bool isFound = false);
     /// `decidedIn`: the tree of a finished merge that says what was decided; null: none.
     void forecastAndBegin(const JournalEntry& entry,
                           const std::string& follows,
@@ -209,7 +213,8 @@ private:
     std::string m_commentStart;
     std::vector<Decision> m_corrected;  ///< Empty where the splice is no correction.
     LegKeeper m_legs;
-    QString m_toldBehind;  ///< What was said of the branches last, so that it is said once.
+    std::string m_lookedOn;  ///< The branch on which it was looked for something under way.
+    QString m_toldBehind;    ///< What was said of the branches last, so that it is said once.
     QTimer m_holderTimer;
     BackgroundRunner m_work;
 };

@@ -69,7 +69,11 @@ void ResolveStation::takeCandidate(int index)
         decideTogether(index);
         return;
     }
-    if (!hasPlace() || index < 0) {
+    if (!hasPlace()) {
+        return;
+    }
+    if (index < 0) {
+        emit told(tr("That is not offered here."));
         return;
     }
     flush();

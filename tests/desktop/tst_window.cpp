@@ -128,6 +128,7 @@ private slots:
     void obstacles_saySo_data();
     void obstacles_saySo();
     void screenReader_everythingHasAName();
+    void openSplice_ofABranchThatIsCheckedOutLater_isListed();
     void keys_areThoseOfTheStation();
     void startPage_badFolder_saysSo();
     void startPage_recentRepository_opens();
@@ -904,6 +905,27 @@ void TestWindow::screenReader_everythingHasAName()
     QVERIFY2(nameless.isEmpty(), qPrintable(nameless.join(QLatin1String("; "))));
 }
 
+/// Its branch was not checked out when the window opened; it is now.
+void TestWindow::openSplice_ofABranchThatIsCheckedOutLater_isListed()
+{
+    ScratchRepository scratch;
+    makeScene(scratch);
+    {
+        OpenWindow first(scratch.folder());
+        QVERIFY(first.start());
+    }
+    scratch.git("switch -q -c elsewhere main");
+    OpenWindow open(scratch.folder());
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.text("planRemark").startsWith(QLatin1String("elsewhere")); }));
+    scratch.git("switch -q ours");
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return open.driver.startLabel() == QStringLiteral("Go on with it"); }));
+    QVERIFY(open.driver.isAt("surveyKnot"));
+    open.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(WindowDriver::waitFor([&] { return open.driver.isAt("resolveKnot"); }));
+}
+
 void TestWindow::keys_areThoseOfTheStation()
 {
     ScratchRepository scratch;
@@ -926,6 +948,7 @@ void TestWindow::keys_areThoseOfTheStation()
     QStringList words = keysShown();
     QVERIFY(words.contains(QStringLiteral("Survey")));
     QVERIFY(words.contains(QStringLiteral("start with this plan")));
+    QVERIFY(words.contains(QStringLiteral("ours: your branch")));  // on the second page
     QVERIFY(!words.contains(QStringLiteral("Use candidate 1")));
     QVERIFY(words.contains(QStringLiteral("Fetch")));
     QCOMPARE(open.window.windowTitle(),
