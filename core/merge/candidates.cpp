@@ -3,8 +3,9 @@
 #include "core/merge/candidates.h"
 
 #include "core/diff/diff_tokens.h"
-#include "core/diff/word_diff.h"
 #include "core/merge/adoption.h"
+#include "core/merge/candidate_order.h"
+#include "core/merge/hunk_overlap.h"
 #include "core/merge/line_splice.h"
 #include "core/merge/touching_splice.h"
 #include "core/merge/word_splice.h"
@@ -12,23 +13,11 @@
 
 #include <algorithm>
 #include <array>
-#include <charconv>
 #include <optional>
 #include <set>
 
 namespace rope {
 namespace {
-/// Of a larger region nobody reads a text composed of both sides.
-constexpr std::size_t kMostComposedBytes = 8'000'000;
-
-// From these shares on (docs/candidates.md) theirs counts as having adopted what ours did.
-constexpr double kAdopted = 0.25;        // of the lines that ours added in the file
-constexpr double kBarelyAdopted = 0.10;  // at most so many: of its own
-constexpr double kRemovedInFile = 0.5;   // of those that it removed in the file
-constexpr double kRemovedAlike = 0.9;    // of those that it removed in the region
-/// Up to this share of ours' new lines, nothing says that theirs has taken over ours' work (docs/candidates.md).
-constexpr double kNotTakenOver = 0.05;
-
 /// Adds to a text, with a line end before where its last line has none.
 void appendLines(std::string& text, std::string_view more, std::string_view lineEnd)
 {
@@ -45,19 +34,14 @@ std::string inTurn(std::string_view first, std::string_view second, std::string_
     return text;
 }
 
-std::string_view lineEndIn(const RegionTexts& texts)
-{
-    return texts.ours.find("\r\n") != std::string_view::npos ? "\r\n" : "\n";
-}
-
 /// Both pieces, one behind the other. What both began or ended with stands around the region once, so that
 /// between them it is put in again: each piece is as its side wrote it.
 std::string bothInTurn(std::string_view first, std::string_view second, const RegionTexts& texts)
 {
     if (!texts.base.empty() || first.empty() || second.empty()) {
-        return inTurn(first, second, lineEndIn(texts));
+        return inTurn(first, second, lineEndOf(texts));
     }
-    const std::string_view lineEnd = lineEndIn(texts);
+    const std::string_view lineEnd = lineEndOf(texts);
     std::string text(first);
     appendLines(text, texts.sharedBehind, lineEnd);
     appendLines(text, texts.sharedBefore, lineEnd);
@@ -74,7 +58,7 @@ std::optional<std::string> unionText(const RegionTexts& texts)
     const auto oursIds = interner.internAll(ours);
     const auto theirsIds = interner.internAll(theirs);
     const auto hunks = diffTokens(oursIds, theirsIds, interner.idCount(), DiffMethod::myers);
-    const std::string_view lineEnd = lineEndIn(texts);
+    const std::string_view lineEnd = lineEndOf(texts);
     std::string text;
     LineNumber at = 0;
     for (const Hunk& hunk : *hunks) {
@@ -92,115 +76,6 @@ std::optional<std::string> unionText(const RegionTexts& texts)
         appendLines(text, ours[at], lineEnd);
     }
     return text;
-}
-
-bool isNumber(std::string_view word)
-{
-    return !word.empty() && word.size() <= 18
-           && std::all_of(word.begin(), word.end(), [](char c) { return c >= '0' && c <= '9'; });
-}
-
-long long numberIn(std::string_view word)
-{
-    long long value = 0;
-    std::from_chars(word.data(), word.data() + word.size(), value);
-    return value;
-}
-
-/// Digits in groups of one shape, such as 2026_04_12_083000: the later one is the greater text.
-bool areStamps(std::string_view a, std::string_view b)
-{
-    const auto isDigit = [](char c) {
-        return c >= '0' && c <= '9';
-    };
-    return a.size() == b.size() && a.find('_') != std::string_view::npos
-           && std::equal(a.begin(), a.end(), b.begin(), [&](char x, char y) {
-                  return (isDigit(x) && isDigit(y)) || (x == '_' && y == '_');
-              });
-}
-
-/// Where the sides differ in numbers alone: the first two of these, which decide. So 2.10 is later than
-/// 2.9, and a later date is greater whatever follows.
-struct DecidingNumbers
-{
-    std::string_view ours;
-    std::string_view theirs;
-    [[nodiscard]] bool isOursGreater() const
-    {
-        return areStamps(ours, theirs) ? ours > theirs : numberIn(ours) > numberIn(theirs);
-    }
-};
-
-std::optional<DecidingNumbers> decidingNumbers(const RegionTexts& texts)
-{
-    const auto ours = splitWords(texts.ours);
-    const auto theirs = splitWords(texts.theirs);
-    if (ours.size() != theirs.size()) {
-        return std::nullopt;
-    }
-    std::optional<DecidingNumbers> deciding;
-    for (std::size_t i = 0; i < ours.size(); ++i) {
-        if (ours[i] == theirs[i]) {
-            continue;
-        }
-        if (!areStamps(ours[i], theirs[i]) && (!isNumber(ours[i]) || !isNumber(theirs[i]))) {
-            return std::nullopt;
-        }
-        if (!deciding) {
-            deciding = {ours[i], theirs[i]};
-        }
-    }
-    return deciding;
-}
-
-std::optional<std::string> greaterText(const RegionTexts& texts)
-{
-    const auto deciding = decidingNumbers(texts);
-    if (!deciding) {
-        return std::nullopt;
-    }
-    return std::string(deciding->isOursGreater() ? texts.ours : texts.theirs);
-}
-
-/// A number of a text with what belongs to it: 1.10 of "v1.10", 2026-04-12 of "due 2026-04-12".
-std::string_view wholeNumber(std::string_view text, std::string_view number)
-{
-    static constexpr std::string_view kJoints = ".-/:_";
-    const auto belongs = [](char c) {
-        return (c >= '0' && c <= '9') || kJoints.find(c) != std::string_view::npos;
-    };
-    auto begin = static_cast<std::size_t>(number.data() - text.data());
-    std::size_t end = begin + number.size();
-    while (begin > 0 && belongs(text[begin - 1])) {
-        --begin;
-    }
-    while (end < text.size() && belongs(text[end])) {
-        ++end;
-    }
-    std::string_view whole = text.substr(begin, end - begin);
-    while (!whole.empty() && kJoints.find(whole.front()) != std::string_view::npos) {
-        whole.remove_prefix(1);
-    }
-    while (!whole.empty() && kJoints.find(whole.back()) != std::string_view::npos) {
-        whole.remove_suffix(1);
-    }
-    return whole;
-}
-
-NumberKind kindOf(std::string_view number)
-{
-    constexpr std::size_t kYearDigits = 4;
-    const std::size_t joint = number.find_first_not_of("0123456789");
-    if (joint == std::string_view::npos) {
-        return NumberKind::count;
-    }
-    const bool beginsWithYear = joint == kYearDigits && (number[0] == '1' || number[0] == '2');
-    const std::size_t last = number.find_last_not_of("0123456789");
-    if (beginsWithYear && last != joint && number[joint] != ':') {
-        return NumberKind::date;
-    }
-    return number.find_first_not_of("0123456789.") == std::string_view::npos ? NumberKind::version
-                                                                             : NumberKind::count;
 }
 
 /// Theirs' items and ours as one list: where all lines but the last of each end in a comma, so must
@@ -227,7 +102,7 @@ std::optional<std::string> listText(const RegionTexts& texts)
     }
     std::string text(texts.theirs);
     text.insert(text.find_last_not_of(" \t\r\n") + 1, ",");
-    return inTurn(text, texts.ours, lineEndIn(texts));
+    return inTurn(text, texts.ours, lineEndOf(texts));
 }
 
 /// What is composed word by word.
@@ -366,157 +241,7 @@ consequencesOf(CandidateKind kind, std::string_view result, const RegionTexts& t
     return signs;
 }
 
-bool differsInBlanksOnly(std::string_view a, std::string_view b)
-{
-    const auto isBlank = [](char c) {
-        return c == ' ' || c == '\t' || c == '\r' || c == '\n';
-    };
-    auto left = a.begin();
-    auto right = b.begin();
-    for (;;) {
-        left = std::find_if_not(left, a.end(), isBlank);
-        right = std::find_if_not(right, b.end(), isBlank);
-        if (left == a.end() || right == b.end()) {
-            return left == a.end() && right == b.end();
-        }
-        if (*left++ != *right++) {
-            return false;
-        }
-    }
-}
-
-/// Whether a side removed most of what the other kept, in the main.
-bool hasShrunk(std::string_view side, std::string_view other, std::string_view base)
-{
-    return side.size() * 100 <= base.size() * 35 && other.size() * 100 >= base.size() * 60;
-}
-
-bool isAtLeast(const std::optional<double>& share, double least)
-{
-    return share && *share >= least;
-}
-
-/// Whether theirs has only formatted the base: blanks and quotation marks.
-bool isFormatted(std::string_view theirs, std::string_view base)
-{
-    const auto plain = [](std::string_view text) {
-        std::string rest;
-        std::copy_if(text.begin(), text.end(), std::back_inserter(rest), [](char c) {
-            return std::string_view(" \t\r\n'\"`").find(c) == std::string_view::npos;
-        });
-        return rest;
-    };
-    return theirs != base && plain(theirs) == plain(base);
-}
-
-/// The order to offer in. Where nothing tells whose text people take, `isUndecided`.
-struct Ranking
-{
-    std::vector<CandidateKind> kinds;
-    bool isUndecided = false;
-};
-
-/// All kinds, as they follow those that come first.
-std::vector<CandidateKind> kindsBehind(std::vector<CandidateKind> first, const RegionTexts& texts)
-{
-    using enum CandidateKind;
-    for (const CandidateKind kind : {wordSplice,
-                                     lineSplice,
-                                     blindSplice,
-                                     greater,
-                                     rewrite,
-                                     theirs,
-                                     ours,
-                                     movedEdit,
-                                     list,
-                                     theirsOurs,
-                                     unionOfLines,
-                                     oursTheirs,
-                                     base,
-                                     neither}) {
-        // Two versions of the same lines side by side were never what people made of them.
-        const bool hasTwoVersions =
-            kind == theirsOurs || kind == oursTheirs || kind == unionOfLines;
-        const bool isOffered = texts.base.empty() || !hasTwoVersions;
-        if (isOffered && std::find(first.begin(), first.end(), kind) == first.end()) {
-            first.push_back(kind);
-        }
-    }
-    return first;
-}
-
-/// Where nothing stood in the base.
-std::vector<CandidateKind> kindsOfAdditions(const RegionTexts& texts, const FileAdoption& adoption)
-{
-    using enum CandidateKind;
-    const auto known = knownShare(texts, adoption);
-    const bool isNewToTheirs =
-        known && *known == 0 && (!adoption.added || *adoption.added <= kBarelyAdopted);
-    if (adoptionIn(texts).byTheirs && !isNewToTheirs) {
-        return {theirs, list, theirsOurs, oursTheirs, ours};
-    }
-    return isAtLeast(adoption.added, kAdopted)
-               ? std::vector{theirs, list, theirsOurs, oursTheirs, ours}
-               : std::vector{list, theirsOurs, oursTheirs, theirs, ours};
-}
-
-/// By what the two sides did; see docs/candidates.md for the measurement.
-Ranking rankingOf(const RegionTexts& texts, const FileAdoption& file)
-{
-    using enum CandidateKind;
-    const auto startingWith = [&texts](std::vector<CandidateKind> kinds) {
-        return Ranking{kindsBehind(std::move(kinds), texts), false};
-    };
-    if (texts.base.size() + texts.ours.size() + texts.theirs.size() > kMostComposedBytes) {
-        return {{theirs, ours, base, neither}, false};
-    }
-    if (texts.base.empty()) {
-        return startingWith(kindsOfAdditions(texts, file));
-    }
-    if (differsInBlanksOnly(texts.ours, texts.base)) {
-        return startingWith({theirs, blindSplice, ours});
-    }
-    if (differsInBlanksOnly(texts.theirs, texts.base)) {
-        return startingWith({blindSplice, ours, theirs});
-    }
-    const Adoption region = adoptionIn(texts);
-    const bool isOursShrunk = hasShrunk(texts.ours, texts.theirs, texts.base);
-    if (hasShrunk(texts.theirs, texts.ours, texts.base)) {
-        return startingWith({theirs});
-    }
-    if (isFormatted(texts.theirs, texts.base)) {
-        return startingWith({ours, wordSplice, lineSplice, blindSplice, theirs});
-    }
-    if (isOursShrunk) {
-        return isAtLeast(removedToo(texts), kRemovedAlike) ? startingWith({theirs, ours})
-                                                           : startingWith({ours, theirs});
-    }
-    if (region.byTheirs) {
-        return startingWith({theirs});
-    }
-    if (region.byOurs) {
-        return isAtLeast(file.added, kAdopted) || isAtLeast(file.removed, kRemovedInFile)
-                   ? startingWith({theirs, greater})
-                   : startingWith({wordSplice, lineSplice, theirs, greater, ours, rewrite});
-    }
-    if (isAtLeast(file.added, kAdopted)) {
-        return startingWith({theirs, greater, rewrite, wordSplice, lineSplice});
-    }
-    return {kindsBehind({greater, rewrite, wordSplice, lineSplice, theirs, ours}, texts), true};
-}
 }  // namespace
-
-std::optional<GreaterNumber> greaterNumber(const RegionTexts& texts)
-{
-    const auto deciding = decidingNumbers(texts);
-    if (!deciding) {
-        return std::nullopt;
-    }
-    const bool isOurs = deciding->isOursGreater();
-    const std::string_view number =
-        wholeNumber(isOurs ? texts.ours : texts.theirs, isOurs ? deciding->ours : deciding->theirs);
-    return GreaterNumber{std::string(number), kindOf(number), isOurs};
-}
 
 std::vector<Consequence> consequencesOfText(std::string_view text, const RegionTexts& texts)
 {
@@ -695,54 +420,6 @@ private:
 }  // namespace
 
 namespace {
-bool losesAnEdit(const std::vector<Consequence>& consequences)
-{
-    return std::any_of(
-        consequences.begin(), consequences.end(), [](const Consequence& c) { return c.isLoss(); });
-}
-
-/// Whether what a side's own text drops was done by that side too, in the main.
-bool hasOthersEdits(std::string_view text, const RegionTexts& texts)
-{
-    return (text == texts.ours && adoptionOfNames(texts).byOurs)
-           || (text == texts.theirs && adoptionOfNames(texts).byTheirs);
-}
-
-/// Whether what a side's own text drops is how the other side has laid the text out.
-bool isOnlyLayout(std::string_view text, const RegionTexts& texts)
-{
-    return (text == texts.theirs && differsInBlanksOnly(texts.ours, texts.base))
-           || (text == texts.ours
-               && (differsInBlanksOnly(texts.theirs, texts.base)
-                   || isFormatted(texts.theirs, texts.base)));
-}
-
-/// Whether a candidate may stand first although it drops an edit. A rewritten text has the edits of both, with
-/// other names in them.
-bool mayDrop(CandidateKind kind,
-             std::string_view text,
-             const RegionTexts& texts,
-             const FileHabits& file)
-{
-    return kind == CandidateKind::earlierDecision || kind == CandidateKind::rewrite
-           || file.takenOver > kNotTakenOver || hasOthersEdits(text, texts)
-           || isOnlyLayout(text, texts);
-}
-
-/// Where a safe one has to stand first: a side that has the other's edits, then what keeps both, then the rest.
-int groupOf(std::string_view text,
-            const std::vector<Consequence>& consequences,
-            const RegionTexts& texts)
-{
-    const bool hasWarning = std::any_of(consequences.begin(),
-                                        consequences.end(),
-                                        [](const Consequence& c) { return c.isWarning(); });
-    if (hasWarning) {
-        return 2;
-    }
-    return !losesAnEdit(consequences) ? 1 : hasOthersEdits(text, texts) ? 0 : 2;
-}
-
 bool needsSafeFirst(const CandidateView& first, const RegionTexts& texts, const FileHabits& file)
 {
     return !mayDrop(first.kind(), first.text(), texts, file)

@@ -4,6 +4,7 @@
 #include "core/merge/candidate_kind.h"
 #include "core/merge/consequences.h"
 #include "core/merge/file_habits.h"
+#include "core/merge/greater_number.h"
 #include "core/merge/line_origin.h"
 
 #include <optional>
@@ -88,18 +89,6 @@ candidateViews(const RegionTexts& texts,
                const std::optional<std::string>& earlier = {},
                const std::stop_token& stop = {},
                std::size_t most = ~std::size_t{0});
-
-/// What numbers that differ are, as far as their writing shows.
-enum class NumberKind { count, version, date };
-/// By what `greater` chose: the number that it took where the sides first differ, with all that belongs to it
-/// (a whole version, a whole date). Nothing where that kind does not apply.
-struct GreaterNumber
-{
-    std::string text;
-    NumberKind kind = NumberKind::count;
-    bool isOurs = false;
-};
-[[nodiscard]] std::optional<GreaterNumber> greaterNumber(const RegionTexts& texts);
 
 /// Returns what a text of one's own would mean for a region, warnings last.
 [[nodiscard]] std::vector<Consequence> consequencesOfText(std::string_view text,

@@ -3,7 +3,7 @@
 #include "core/merge/line_splice.h"
 
 #include "core/diff/diff_tokens.h"
-#include "core/merge/hunk_overlap.h"
+#include "core/merge/two_hunk_lists.h"
 #include "core/merge/word_splice.h"
 
 #include <deque>
@@ -53,15 +53,15 @@ public:
             return list;
         };
         const auto base = ids(m_base);
-        for (std::size_t side = 0; side < 2; ++side) {
-            const auto own = ids(m_sides[side]);
-            m_hunks[side] = diffTokens(base, own, interner.idCount()).value();
-        }
+        const auto ours = ids(m_sides[0]);
+        const auto theirs = ids(m_sides[1]);
+        m_hunks = {diffTokens(base, ours, interner.idCount()).value(),
+                   diffTokens(base, theirs, interner.idCount()).value()};
     }
 
     std::optional<std::string> splice()
     {
-        while (m_next[0] < m_hunks[0].size() || m_next[1] < m_hunks[1].size()) {
+        while (!m_hunks.isAtEnd()) {
             if (!takeNext()) {
                 return std::nullopt;
             }
@@ -71,23 +71,18 @@ public:
     }
 
 private:
-    [[nodiscard]] const Hunk* ahead(std::size_t side) const
-    {
-        return m_next[side] < m_hunks[side].size() ? &m_hunks[side][m_next[side]] : nullptr;
-    }
-
     /// Emits the next hunk, or the next two that overlap.
     bool takeNext()
     {
-        const Hunk* const ours = ahead(0);
-        const Hunk* const theirs = ahead(1);
-        if (ours && theirs && overlap(ours->before, theirs->before)) {
+        const Hunk* const ours = m_hunks.ahead(0);
+        const Hunk* const theirs = m_hunks.ahead(1);
+        if (m_hunks.doOverlap()) {
             return takeOverlap();
         }
         if (ours && theirs && ours->before == theirs->before
             && bytesOf(m_sides[0], ours->after) == bytesOf(m_sides[1], theirs->after)) {
             take(0);
-            skip(1);
+            m_hunks.skip(1);
             return true;
         }
         const bool isTheirsFirst =
@@ -107,51 +102,26 @@ private:
 
     void take(std::size_t side)
     {
-        const Hunk& hunk = *ahead(side);
+        const Hunk& hunk = *m_hunks.ahead(side);
         keepUntil(hunk.before.begin);
         append(bytesOf(m_sides[side], hunk.after));
         m_at = std::max(m_at, hunk.before.end);
-        skip(side);
+        m_hunks.skip(side);
     }
 
-    void skip(std::size_t side)
-    {
-        const Hunk& hunk = *ahead(side);
-        m_shift[side] += static_cast<std::int64_t>(hunk.after.size())
-                         - static_cast<std::int64_t>(hunk.before.size());
-        ++m_next[side];
-    }
-
-    /// Gathers all hunks that overlap in one another and splices their words.
+    /// Splices the words of all hunks that overlap in one another.
     bool takeOverlap()
     {
-        LineRange base = ahead(0)->before;
-        base.begin = std::min(base.begin, ahead(1)->before.begin);
-        keepUntil(base.begin);
-        const std::int64_t before[2] = {m_shift[0], m_shift[1]};
-        for (bool hasGrown = true; hasGrown;) {
-            hasGrown = false;
-            for (std::size_t side = 0; side < 2; ++side) {
-                const Hunk* const hunk = ahead(side);
-                if (hunk && (overlap(hunk->before, base) || hunk->before == base)) {
-                    base.end = std::max(base.end, hunk->before.end);
-                    skip(side);
-                    hasGrown = true;
-                }
-            }
+        keepUntil(std::min(m_hunks.ahead(0)->before.begin, m_hunks.ahead(1)->before.begin));
+        const TwoHunkLists::Gathered all = m_hunks.gather();
+        if (all.base.size() == m_base.size() && all.side[0].size() == m_sides[0].size()
+            && all.side[1].size() == m_sides[1].size()) {
+            return takeWords(spliceWords(m_words), all.base.end);
         }
-        const auto rangeOf = [&](std::size_t side) {
-            return LineRange{static_cast<LineNumber>(base.begin + before[side]),
-                             static_cast<LineNumber>(base.end + m_shift[side])};
-        };
-        if (base.size() == m_base.size() && rangeOf(0).size() == m_sides[0].size()
-            && rangeOf(1).size() == m_sides[1].size()) {
-            return takeWords(spliceWords(m_words), base.end);
-        }
-        const auto words = spliceWords(RegionTexts{bytesOf(m_base, base),
-                                                   bytesOf(m_sides[0], rangeOf(0)),
-                                                   bytesOf(m_sides[1], rangeOf(1))});
-        return takeWords(words, base.end);
+        const auto words = spliceWords(RegionTexts{bytesOf(m_base, all.base),
+                                                   bytesOf(m_sides[0], all.side[0]),
+                                                   bytesOf(m_sides[1], all.side[1])});
+        return takeWords(words, all.base.end);
     }
 
     bool takeWords(const std::optional<std::string>& words, LineNumber end)
@@ -168,7 +138,7 @@ private:
     {
         for (; m_at < end; ++m_at) {
             const auto line = [&](std::size_t side) {
-                return m_sides[side][static_cast<std::size_t>(m_at + m_shift[side])];
+                return m_sides[side][m_hunks.placeIn(side, m_at)];
             };
             append(line(1) != m_base[m_at] ? line(1) : line(0));
         }
@@ -186,10 +156,8 @@ private:
     Lines m_base;
     Lines m_sides[2];
     std::string_view m_lineEnd;
-    std::vector<Hunk> m_hunks[2];
-    std::size_t m_next[2] = {0, 0};
-    std::int64_t m_shift[2] = {0, 0};  ///< From a base line to the side's, after the hunks taken.
-    LineNumber m_at = 0;               ///< The next base line.
+    TwoHunkLists m_hunks{{}, {}};
+    LineNumber m_at = 0;  ///< The next base line.
     std::string m_text;
 };
 }  // namespace

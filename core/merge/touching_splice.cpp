@@ -3,7 +3,7 @@
 #include "core/merge/touching_splice.h"
 
 #include "core/diff/diff_tokens.h"
-#include "core/merge/hunk_overlap.h"
+#include "core/merge/two_hunk_lists.h"
 
 #include <algorithm>
 #include <functional>
@@ -132,14 +132,14 @@ public:
     Walk(const Cut& cut, std::string_view lineEnd)
         : m_base(cut.base)
         , m_sides{&cut.ours, &cut.theirs}
-        , m_hunks{&cut.oursHunks, &cut.theirsHunks}
+        , m_hunks(cut.oursHunks, cut.theirsHunks)
         , m_lineEnd(lineEnd)
     {
     }
 
     std::optional<TouchingSplice> splice(const ClashJoin& clash)
     {
-        while (ahead(0) || ahead(1)) {
+        while (!m_hunks.isAtEnd()) {
             if (!takeNext(clash)) {
                 return std::nullopt;
             }
@@ -150,10 +150,6 @@ public:
     }
 
 private:
-    [[nodiscard]] const Hunk* ahead(std::size_t side) const
-    {
-        return m_next[side] < m_hunks[side]->size() ? &(*m_hunks[side])[m_next[side]] : nullptr;
-    }
     [[nodiscard]] std::string_view textOf(std::size_t side, LineRange range) const
     {
         return bytesOfPieces(*m_sides[side], range);
@@ -161,9 +157,9 @@ private:
 
     bool takeNext(const ClashJoin& clash)
     {
-        const Hunk* const ours = ahead(0);
-        const Hunk* const theirs = ahead(1);
-        if (ours && theirs && overlap(ours->before, theirs->before)) {
+        const Hunk* const ours = m_hunks.ahead(0);
+        const Hunk* const theirs = m_hunks.ahead(1);
+        if (m_hunks.doOverlap()) {
             return takeOverlap(clash);
         }
         if (ours && theirs && ours->before == theirs->before) {
@@ -177,9 +173,9 @@ private:
 
     void takeBoth()
     {
-        const std::string_view ours = textOf(0, ahead(0)->after);
-        const std::string_view theirs = textOf(1, ahead(1)->after);
-        keepUntil(ahead(0)->before.begin);
+        const std::string_view ours = textOf(0, m_hunks.ahead(0)->after);
+        const std::string_view theirs = textOf(1, m_hunks.ahead(1)->after);
+        keepUntil(m_hunks.ahead(0)->before.begin);
         if (ours == theirs) {
             append(ours, ours);
         } else {
@@ -189,8 +185,8 @@ private:
             append(areLines ? theirs : ours, theirs);
             append(areLines ? ours : theirs, ours);
         }
-        skip(0);
-        skip(1);
+        m_hunks.skip(0);
+        m_hunks.skip(1);
     }
 
     /// At one place, what is put in stands before what is replaced.
@@ -202,50 +198,26 @@ private:
 
     void take(std::size_t side)
     {
-        const Hunk& hunk = *ahead(side);
+        const Hunk& hunk = *m_hunks.ahead(side);
         keepUntil(hunk.before.begin);
         append(textOf(side, hunk.after), textOf(side, hunk.after));
         m_at = std::max(m_at, hunk.before.end);
-        skip(side);
+        m_hunks.skip(side);
     }
 
-    void skip(std::size_t side)
-    {
-        const Hunk& hunk = *ahead(side);
-        m_shift[side] += static_cast<std::int64_t>(hunk.after.size())
-                         - static_cast<std::int64_t>(hunk.before.size());
-        ++m_next[side];
-    }
-
-    /// Gathers all hunks that overlap in one another.
+    /// Takes all hunks that overlap in one another.
     bool takeOverlap(const ClashJoin& clash)
     {
-        LineRange base = ahead(0)->before;
-        base.begin = std::min(base.begin, ahead(1)->before.begin);
-        keepUntil(base.begin);
-        const std::int64_t before[2] = {m_shift[0], m_shift[1]};
-        for (bool hasGrown = true; hasGrown;) {
-            hasGrown = false;
-            for (std::size_t side = 0; side < 2; ++side) {
-                const Hunk* const hunk = ahead(side);
-                if (hunk && (overlap(hunk->before, base) || hunk->before == base)) {
-                    base.end = std::max(base.end, hunk->before.end);
-                    skip(side);
-                    hasGrown = true;
-                }
-            }
-        }
-        const auto own = [&](std::size_t side) {
-            return textOf(side,
-                          {static_cast<LineNumber>(base.begin + before[side]),
-                           static_cast<LineNumber>(base.end + m_shift[side])});
-        };
-        m_at = base.end;
-        if (own(0) == own(1)) {
-            append(own(0), own(0));
+        keepUntil(std::min(m_hunks.ahead(0)->before.begin, m_hunks.ahead(1)->before.begin));
+        const TwoHunkLists::Gathered all = m_hunks.gather();
+        const std::string_view ours = textOf(0, all.side[0]);
+        const std::string_view theirs = textOf(1, all.side[1]);
+        m_at = all.base.end;
+        if (ours == theirs) {
+            append(ours, ours);
             return true;
         }
-        const auto joined = clash({bytesOfPieces(m_base, base), own(0), own(1)});
+        const auto joined = clash({bytesOfPieces(m_base, all.base), ours, theirs});
         if (!joined) {
             return false;
         }
@@ -277,12 +249,10 @@ private:
 
     const Pieces& m_base;
     const Pieces* m_sides[2];
-    const std::vector<Hunk>* m_hunks[2];
+    TwoHunkLists m_hunks;
     std::string_view m_lineEnd;
-    std::size_t m_next[2] = {0, 0};
-    std::int64_t m_shift[2] = {0, 0};  ///< From a base piece to the side's, after the hunks taken.
-    LineNumber m_at = 0;               ///< The next base piece.
-    std::string m_texts[2];            ///< With ours first at one place, and with theirs.
+    LineNumber m_at = 0;     ///< The next base piece.
+    std::string m_texts[2];  ///< With ours first at one place, and with theirs.
     bool m_hasTwoOrders = false;
 };
 
