@@ -8,6 +8,7 @@
 #include "desktop/command/json_bytes.h"
 #include "desktop/command/print_error.h"
 #include "desktop/command/terminal_text.h"
+#include "desktop/wording/odd_words.h"
 
 #include <nlohmann/json.hpp>
 
@@ -66,22 +67,7 @@ std::string inWords(const OddPlace& place)
     const std::string where =
         place.path + (place.line > 0 ? ":" + std::to_string(place.line) : std::string());
     const std::string quoted = place.text.empty() ? std::string() : ": " + place.text;
-    switch (place.kind) {
-    case OddKind::neitherSide:
-        return where + ": stands in neither side" + quoted;
-    case OddKind::changeDropped:
-        return where
-               + (place.side == OddSide::none
-                      ? ": a change that nothing stood against is gone"
-                      : ": the change of " + nameOf(place.side) + " is gone")
-               + quoted;
-    case OddKind::takenWhole:
-        return where + ": taken whole from " + nameOf(place.side)
-               + ", though both sides changed it";
-    case OddKind::markersLeft:
-        return where + ": a conflict marker";
-    }
-    return {};
+    return where + ": " + oddInWords(place).toStdString() + quoted;
 }
 
 std::string inWords(const MergeReading& reading)

@@ -13,6 +13,7 @@
 #include "desktop/course/logged_decisions.h"
 #include "desktop/course/splice_tasks.h"
 #include "desktop/wording/merge_words.h"
+#include "desktop/wording/odd_words.h"
 #include "desktop/wording/shown_text.h"
 #include "desktop/wording/tr.h"
 

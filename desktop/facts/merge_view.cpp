@@ -2,6 +2,7 @@
 // Tested by tst_merges_round.cpp.
 #include "desktop/facts/merge_view.h"
 
+#include "desktop/wording/odd_words.h"
 #include "desktop/wording/shown_text.h"
 #include "desktop/wording/tr.h"
 
@@ -11,11 +12,6 @@
 
 namespace rope {
 namespace {
-QString nameOf(OddSide side)
-{
-    return side == OddSide::ours ? tr("ours") : tr("theirs");
-}
-
 /// What weighs more comes first.
 int weightOf(OddKind kind)
 {
@@ -32,23 +28,6 @@ int weightOf(OddKind kind)
     return 3;
 }
 }  // namespace
-
-QString oddInWords(const OddPlace& place)
-{
-    switch (place.kind) {
-    case OddKind::neitherSide:
-        return place.line > 0 ? tr("a line that comes from neither side")
-                              : tr("a file as neither side has it");
-    case OddKind::changeDropped:
-        return place.side == OddSide::none ? tr("a change without a conflict is gone")
-                                           : tr("the change of %1 is gone").arg(nameOf(place.side));
-    case OddKind::takenWhole:
-        return tr("taken whole from %1, though both changed it").arg(nameOf(place.side));
-    case OddKind::markersLeft:
-        return tr("a conflict marker was left");
-    }
-    return {};
-}
 
 QString worstInWords(const ReadMergeRow& row)
 {

@@ -30,8 +30,6 @@ struct MergesProgress
 
 /// "a line that neither side explains", the worst first.
 [[nodiscard]] QString worstInWords(const ReadMergeRow& row);
-/// What is odd about one place, in words.
-[[nodiscard]] QString oddInWords(const OddPlace& place);
 /// Whether all words of the filter stand in subject, person, commit or file.
 [[nodiscard]] bool matches(const ReadMergeRow& row, const QString& filter);
 }  // namespace rope

@@ -57,7 +57,8 @@ const QMap<QString, QStringList>& allowed()
         {QStringLiteral("core/findings"), kFindings},
         {QStringLiteral("core/trial"), kPort},
         {QStringLiteral("desktop/background"), {}},
-        {QStringLiteral("desktop/wording"), kFindings + QStringList{QStringLiteral("core/trial")}},
+        {QStringLiteral("desktop/wording"),
+         kFindings + QStringList{QStringLiteral("core/plan"), QStringLiteral("core/trial")}},
         {QStringLiteral("desktop/facts"), kCore + QStringList{QStringLiteral("desktop/wording")}},
         {QStringLiteral("desktop/widgets"),
          kMerge

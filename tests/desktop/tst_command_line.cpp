@@ -373,7 +373,7 @@ void TestCommandLine::audit_tellsWhatIsOdd()
     const QJsonObject place = merge.value(QLatin1String("odd")).toArray().at(0).toObject();
     QCOMPARE(place.value(QLatin1String("kind")).toString(), QStringLiteral("neither-side"));
     QCOMPARE(place.value(QLatin1String("path")).toString(), QStringLiteral("keep.txt"));
-    QVERIFY(run(words("audit"), scratch.folder()).out.contains("keep.txt: stands in neither side"));
+    QVERIFY(run(words("audit"), scratch.folder()).out.contains("keep.txt: a file as neither side has it"));
     QCOMPARE(run(words("audit nothing..here"), scratch.folder()).exitCode, 2);
 }
 
