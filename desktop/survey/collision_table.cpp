@@ -167,7 +167,7 @@ void CollisionTable::paintName(QPainter& painter, std::size_t branch) const
         who = tr("%1, checked out here").arg(who);
     }
     if (meets > 0) {
-        who += tr(" · %1 conflicts").arg(meets);
+        who += QStringLiteral(" · ") + countOf(meets, "conflict", "conflicts");
     }
     painter.drawText(QRect(rect.left(), first.bottom() + 2, rect.width(), height),
                      Qt::AlignVCenter,

@@ -136,6 +136,7 @@ QTabBar::tab:selected { color: %3; border-bottom: 2px solid %3; }
 QTabBar::tab:focus { color: %3; }
 QHeaderView::section { background: transparent; color: %5; border: 0; border-bottom: 1px solid %1; padding: 5px 8px; }
 QMenuBar { background: %4; }
+QAbstractItemView { selection-background-color: %9; selection-color: %3; }
 QScrollBar:vertical { width: 10px; background: transparent; }
 QScrollBar:horizontal { height: 10px; background: transparent; }
 QScrollBar::handle { background: %1; border-radius: 4px; min-height: 24px; min-width: 24px; }
@@ -148,7 +149,8 @@ QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
              n(t.muted),
              n(t.primary),
              n(t.primaryText),
-             n(t.theirs.ink));
+             n(t.theirs.ink),
+             n(t.decidedFill));
 }
 }  // namespace
 
