@@ -66,7 +66,7 @@ Status Database::run(const std::string& sql, const Values& values)
     return read(sql, values, {});
 }
 
-Status Database::read(const std::string& sql, const Values& values, const TakeRow& take)
+Result<QSqlQuery*> Database::prepared(const std::string& sql)
 {
     auto& query = m_prepared[sql];
     if (!query) {
@@ -77,6 +77,15 @@ Status Database::read(const std::string& sql, const Values& values, const TakeRo
             return error;
         }
     }
+    return query.get();
+}
+
+Status Database::read(const std::string& sql, const Values& values, const TakeRow& take)
+{
+    if (sql.starts_with("PRAGMA")) {
+        m_prepared.erase(sql);  // SQLite may act on one while it is prepared: so each time again
+    }
+    TRY_ASSIGN(QSqlQuery* const query, prepared(sql));
     int position = 0;
     for (const QVariant& value : values) {
         query->bindValue(position++, value);

@@ -55,6 +55,8 @@ public:
 
 private:
     [[nodiscard]] Error failure(const QSqlError& problem) const;
+    /// The statement, prepared when it is first asked for.
+    Result<QSqlQuery*> prepared(const std::string& sql);
 
     QString m_connection;  ///< Name of the Qt Sql connection, unique to this instance.
     std::string m_file;

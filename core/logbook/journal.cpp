@@ -141,7 +141,7 @@ Status Journal::prepareTables()
                      Reason::journalNewer};
     }
     if (version < kJournalVersion) {
-        TRY(migrate());
+        TRY(migrate(version == 0));
     }
     TRY(m_database.run("SELECT id, work FROM splice LIMIT 1"));
     TRY(m_database.read("SELECT id FROM identity", {}, [this](const QSqlQuery& row) {
@@ -149,10 +149,6 @@ Status Journal::prepareTables()
     }));
     writeIdBeside();
     m_isOurs = version == 0 || isKnownJournal(m_id, folderOf(file));
-    if (version == 0) {
-        // Where this cannot be kept, a person is asked the next time.
-        (void)rememberJournal(m_id, folderOf(file));
-    }
     return ok();
 }
 
@@ -176,10 +172,21 @@ void Journal::writeIdBeside() const
     }
 }
 
-/// One step after the other, all or none. Another instance may have been quicker.
-Status Journal::migrate()
+/// A journal that this process makes is this person's, and known to be before it is there: whoever is killed in
+/// between leaves nothing that would be asked about. Where it cannot be kept, a person is asked the next time.
+Status Journal::remember()
 {
-    return m_database.inTransaction([this]() -> Status {
+    TRY(m_database.read("SELECT id FROM identity", {}, [this](const QSqlQuery& row) {
+        m_id = textOf(row.value(0));
+    }));
+    (void)rememberJournal(m_id, folderOf(m_database.file()));
+    return ok();
+}
+
+/// One step after the other, all or none. Another instance may have been quicker.
+Status Journal::migrate(bool isNew)
+{
+    return m_database.inTransaction([this, isNew]() -> Status {
         TRY_ASSIGN(const int present, version());
         const auto bringTo = [&](int next, const auto& statements) -> Status {
             for (const char* statement : statements) {
@@ -199,7 +206,8 @@ Status Journal::migrate()
         TRY(bringTo(8, kEighthTables));
         TRY(bringTo(9, kNinthTables));
         TRY(bringTo(10, kTenthTables));
-        return bringTo(11, kEleventhTables);
+        TRY(bringTo(11, kEleventhTables));
+        return isNew ? remember() : ok();
     });
 }
 }  // namespace rope

@@ -189,7 +189,8 @@ private:
                                                      std::chrono::milliseconds patience);
     Result<int> version();
     Status prepareTables();
-    Status migrate();
+    Status migrate(bool isNew);
+    Status remember();
     void writeIdBeside() const;
     Result<std::set<ObjectId>> idsIn(const char* table);
     Result<std::vector<JournalEntry>> entriesWhere(const std::string& condition,

@@ -6,6 +6,7 @@
 #include <QFile>
 #include <QProcess>
 #include <QProcessEnvironment>
+#include <QSqlQuery>
 #include <QTemporaryDir>
 #include <QTest>
 
@@ -60,6 +61,7 @@ private slots:
     void open_olderVersionInUse_isLeftAlone();
     void held_tellsBusy_andStoresNothing();
     void failedTransaction_storesNothing();
+    void power_isOutlived_eachTimeItIsAsked();
     void version1_isMigrated();
     void version2_isMigrated();
     void version3_isMigrated();
@@ -249,6 +251,27 @@ void TestJournal::failedTransaction_storesNothing()
     QCOMPARE(rows, 0);
     QVERIFY(
         database.store({{"INSERT INTO number VALUES (?)", {3}}}));  // none is under way any more
+}
+
+/// SQLite acts on some pragmas only while they are prepared.
+void TestJournal::power_isOutlived_eachTimeItIsAsked()
+{
+    const QTemporaryDir folder;
+    Database database(folder.filePath(QStringLiteral("some.sqlite")).toStdString());
+    QVERIFY(database.connect());
+    const auto synchronous = [&] {
+        int value = -1;
+        (void)database.read("PRAGMA synchronous", {}, [&](const QSqlQuery& row) {
+            value = row.value(0).toInt();
+        });
+        return value;
+    };
+    for (int round = 0; round < 3; ++round) {
+        QVERIFY(database.setOutlivesPower(true));
+        QCOMPARE(synchronous(), 2);  // FULL
+        QVERIFY(database.setOutlivesPower(false));
+        QCOMPARE(synchronous(), 1);  // NORMAL
+    }
 }
 
 void TestJournal::version1_isMigrated()
