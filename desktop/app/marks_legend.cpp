@@ -97,7 +97,7 @@ QWidget* makeMarksLegend(QWidget* parent)
     legend.add(QStringLiteral("◎"), tr("in the course at the top: you are here"));
     legend.heading(tr("In texts and tables"));
     legend.add(QStringLiteral("+"),
-               tr("in Check: a line that the result has and that side has not"));
+               tr("in Check: a line that is in the result but not on that side"));
     legend.add(QStringLiteral("┆word┆"),
                tr("a dashed frame: the base's word, before it was changed"));
     legend.add(QStringLiteral("◇ 3 ◇"),

@@ -271,7 +271,7 @@ void Notices::onRecordingFailed(const Error& error)
 /// Files that are not tracked stand where the result has some: they can be kept under other names.
 void Notices::offerToKeepBeside(const Error& error)
 {
-    m_bar.offerAction(tr("Keep a copy beside it"),
+    m_bar.offerAction(tr("Keep it under another name"),
                       [this, paths = error.paths] { m_recording.keepBeside(paths); });
 }
 

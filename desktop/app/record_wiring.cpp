@@ -37,6 +37,8 @@ RecordWiring::RecordWiring(const WindowParts& parts, QObject* parent)
         m_identity = identity;
         m_parts.record->setIdentity(identity);
     });
+    // What was recorded belongs to the repository it was recorded in.
+    connect(m_parts.place, &PlaceSession::opened, this, [this] { m_last = {}; });
     connect(record, &RecordStation::identityGiven, recording, &RecordSession::setNewIdentity);
     connect(
         record, &RecordStation::contentsRequested, m_parts.reader, &SpliceReader::requestContents);

@@ -345,11 +345,15 @@ void EvidencePanel::nameMainButton(int row)
 /// The button says what is lost by pressing it.
 QString EvidencePanel::useInWords(int row) const
 {
-    const QString loss = static_cast<std::size_t>(row) < m_candidates.size()
-                             ? lossInWords(m_candidates[static_cast<std::size_t>(row)].consequences)
-                             : QString();
-    return loss.isEmpty() ? tr("Use candidate %1").arg(row + 1)
-                          : tr("Use candidate %1: %2").arg(row + 1).arg(loss);
+    if (static_cast<std::size_t>(row) >= m_candidates.size()) {
+        return tr("Use candidate %1").arg(row + 1);
+    }
+    const auto& consequences = m_candidates[static_cast<std::size_t>(row)].consequences;
+    const auto losses = std::count_if(
+        consequences.begin(), consequences.end(), [](const Consequence& c) { return c.isLoss(); });
+    return losses == 0  ? tr("Use candidate %1").arg(row + 1)
+           : losses > 1 ? tr("Use candidate %1: drops several edits").arg(row + 1)
+                        : tr("Use candidate %1: %2").arg(row + 1).arg(lossInWords(consequences));
 }
 
 int EvidencePanel::rowOf(FileChoice side) const
