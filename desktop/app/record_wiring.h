@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/logbook/journal.h"
 #include "core/system/recording.h"
 #include "desktop/app/window_parts.h"
 

@@ -400,7 +400,7 @@ int EvidencePanel::lookedAt() const
 
 QString EvidencePanel::labelFor(const Candidate& candidate) const
 {
-    const QString label = labelOf(candidate, m_texts);
+    QString label = labelOf(candidate, m_texts);
     if (candidate.kind == CandidateKind::ours && !m_names.ours.isEmpty()) {
         return tr("%1 · %2").arg(label, m_names.ours);
     }

@@ -11,6 +11,7 @@ class QPushButton;
 
 namespace rope {
 class CandidateList;
+class Splice;
 
 /// Several things of the worklist that were chosen at once, and what can be made of all of them, with
 /// what that would give up.
