@@ -183,30 +183,33 @@ Status Journal::remember()
     return ok();
 }
 
+Status Journal::bringTo(int version, int present, std::span<const char* const> statements)
+{
+    if (present >= version) {
+        return ok();
+    }
+    for (const char* statement : statements) {
+        TRY(m_database.run(statement));
+    }
+    return ok();
+}
+
 /// One step after the other, all or none. Another instance may have been quicker.
 Status Journal::migrate(bool isNew)
 {
     return m_database.inTransaction([this, isNew]() -> Status {
         TRY_ASSIGN(const int present, version());
-        const auto bringTo = [&](int next, const auto& statements) -> Status {
-            for (const char* statement : statements) {
-                if (present < next) {
-                    TRY(m_database.run(statement));
-                }
-            }
-            return ok();
-        };
-        TRY(bringTo(1, kFirstTables));
-        TRY(bringTo(2, kSecondTables));
-        TRY(bringTo(3, kThirdTables));
-        TRY(bringTo(4, kFourthTables));
-        TRY(bringTo(5, kFifthTables));
-        TRY(bringTo(6, kSixthTables));
-        TRY(bringTo(7, kSeventhTables));
-        TRY(bringTo(8, kEighthTables));
-        TRY(bringTo(9, kNinthTables));
-        TRY(bringTo(10, kTenthTables));
-        TRY(bringTo(11, kEleventhTables));
+        TRY(bringTo(1, present, kFirstTables));
+        TRY(bringTo(2, present, kSecondTables));
+        TRY(bringTo(3, present, kThirdTables));
+        TRY(bringTo(4, present, kFourthTables));
+        TRY(bringTo(5, present, kFifthTables));
+        TRY(bringTo(6, present, kSixthTables));
+        TRY(bringTo(7, present, kSeventhTables));
+        TRY(bringTo(8, present, kEighthTables));
+        TRY(bringTo(9, present, kNinthTables));
+        TRY(bringTo(10, present, kTenthTables));
+        TRY(bringTo(11, present, kEleventhTables));
         return isNew ? remember() : ok();
     });
 }

@@ -10,6 +10,7 @@
 #include <memory>
 #include <optional>
 #include <set>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -190,6 +191,8 @@ private:
     Result<int> version();
     Status prepareTables();
     Status migrate(bool isNew);
+    /// Runs what leads from one version to the next, where the file is not there yet.
+    Status bringTo(int version, int present, std::span<const char* const> statements);
     Status remember();
     void writeIdBeside() const;
     Result<std::set<ObjectId>> idsIn(const char* table);

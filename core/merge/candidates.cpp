@@ -458,6 +458,7 @@ std::vector<CandidateView> candidateViews(const RegionTexts& texts,
         views = TextOffer(texts, file, ~std::size_t{0}).all(earlier, stop);
     }
     std::vector<int> groups;
+    groups.reserve(views.size());
     for (const CandidateView& view : views) {
         groups.push_back(
             groupOf(view.text(), consequencesOf(view.kind(), view.text(), texts), texts));

@@ -103,7 +103,7 @@ bool Navigator::isLogbookShown() const
     return page() == m_parts.logbook;
 }
 
-void Navigator::flush()
+void Navigator::flush() const
 {
     m_parts.resolve->flush();
     m_parts.check->flush();

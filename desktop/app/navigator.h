@@ -40,7 +40,7 @@ public:
     /// What was said is forgotten if it was said when another number of places was open.
     void forgetSaid(std::size_t openCount);
     /// Hands over typing that is still on its way.
-    void flush();
+    void flush() const;
     /// Keeps in the journal where one is.
     void storePlace();
     /// Shows anew what stands at the window's foot.

@@ -143,7 +143,7 @@ void SpliceWiring::onEnding()
     m_parts.record->forgetSplice();
 }
 
-void SpliceWiring::onEnded(Ended how)
+void SpliceWiring::onEnded(Ended how) const
 {
     m_parts.course->setNote(Station::resolve, {});
     m_parts.course->setNote(Station::check, {});
@@ -169,7 +169,7 @@ void SpliceWiring::onRecordingStep(const QString& step)
     }
 }
 
-void SpliceWiring::onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded)
+void SpliceWiring::onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded) const
 {
     const SpliceKind kind = entry.plan.kind;
     const bool switches = kind == SpliceKind::switchLine;

@@ -32,9 +32,9 @@ private:
     void onStarted(const Started& started);
     void onLegsChanged(std::size_t first);
     void onEnding();
-    void onEnded(Ended how);
+    void onEnded(Ended how) const;
     void onRecordingStep(const QString& step);
-    void onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded);
+    void onDoneAtOnce(const JournalEntry& entry, const Recorded& recorded) const;
 
     ResolveWiring& m_resolving;
     CheckWiring& m_checking;

@@ -228,13 +228,13 @@ void Window::chooseFolder()
     dialog->open();
 }
 
-void Window::goToClone()
+void Window::goToClone() const
 {
     m_parts.to->showStart();
     m_parts.start->clonePanel().focusAddress();
 }
 
-void Window::fetchOrAskAll()
+void Window::fetchOrAskAll() const
 {
     if (m_parts.place->folder().isEmpty()) {
         m_parts.recent->askAll();
@@ -243,7 +243,7 @@ void Window::fetchOrAskAll()
     }
 }
 
-void Window::toLogbookAndBack()
+void Window::toLogbookAndBack() const
 {
     if (m_parts.to->isLogbookShown()) {
         m_parts.to->goTo(m_parts.to->station());

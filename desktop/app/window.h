@@ -52,9 +52,9 @@ private:
 
     void chooseFolder();
     /// To the start page, with the address at hand.
-    void goToClone();
-    void fetchOrAskAll();
-    void toLogbookAndBack();
+    void goToClone() const;
+    void fetchOrAskAll() const;
+    void toLogbookAndBack() const;
     void takePreferences();
     void onOpened(const FoundPlace& found);
     void onFactsChanged(const FactsChange& change);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What becomes of a recording that was cut off, and handing decisions back to a begun join.
 // Tested by tst_recorder.cpp, tst_begun_join.cpp.
+#include "core/system/git/git_errors.h"
 #include "core/system/git/git_parsers.h"
 #include "core/system/git/recording_steps.h"
 #include "core/system/git/working_tree.h"

@@ -2,6 +2,7 @@
 // Tested by tst_recorder.cpp.
 #include "core/system/git/paths_on_disk.h"
 
+#include "core/system/git/git_errors.h"
 #include "core/text/text.h"
 
 #include <algorithm>
