@@ -75,6 +75,7 @@ void SurveyWiring::joinForecasts()
             [this](const std::string& ref, const auto& forecast) {
                 m_parts.survey->setForecast(ref, forecast);
                 reckonRebase(ref, forecast);
+                m_parts.place->requestEffort(ref, forecast);
                 if (ref == m_parts.survey->theirsRef()) {
                     m_parts.notices->tellOfPrograms(forecast->programsLeftOut);
                 }
@@ -86,6 +87,7 @@ void SurveyWiring::joinForecasts()
             [survey](const std::string& ref, const Error& error) {
                 survey->setForecastFailure(ref, describeInLine(error));
             });
+    connect(place, &PlaceSession::effortReady, survey, &SurveyStation::setEffort);
     connect(place, &PlaceSession::rebaseReady, survey, &SurveyStation::setRebase);
     connect(place,
             &PlaceSession::rebaseFailed,
@@ -122,7 +124,7 @@ void SurveyWiring::joinCollisions()
 
 /// What a rebase in the place of the merge commit would be, where that is a thing one would do.
 void SurveyWiring::reckonRebase(const std::string& ref,
-                                const std::shared_ptr<const SurveyForecast>& forecast)
+                                const std::shared_ptr<const SurveyForecast>& forecast) const
 {
     const Divergence& divergence = forecast->forecast.divergence;
     if (divergence.relation != Relation::diverged) {
@@ -138,7 +140,7 @@ void SurveyWiring::reckonRebase(const std::string& ref,
     m_parts.place->requestRebase(ref, forecast);
 }
 
-void SurveyWiring::start(const StartChoice& choice)
+void SurveyWiring::start(const StartChoice& choice) const
 {
     SpliceSession* const splice = m_parts.splice;
     const std::string theirs = m_parts.survey->theirsRef();
@@ -161,7 +163,7 @@ void SurveyWiring::start(const StartChoice& choice)
     }
 }
 
-void SurveyWiring::askWhatToCommit(const ResultReading& uncommitted)
+void SurveyWiring::askWhatToCommit(const ResultReading& uncommitted) const
 {
     auto* dialog = new CommitFirstDialog(uncommitted, m_parts.survey->window());
     dialog->setAttribute(Qt::WA_DeleteOnClose);
@@ -172,7 +174,7 @@ void SurveyWiring::askWhatToCommit(const ResultReading& uncommitted)
     dialog->open();
 }
 
-void SurveyWiring::showQueue()
+void SurveyWiring::showQueue() const
 {
     const auto& refs = m_parts.queue->refs();
     m_parts.survey->setQueue(refs);
@@ -181,7 +183,7 @@ void SurveyWiring::showQueue()
     m_parts.record->setNext(next == nullptr ? QString() : shown(next->name));
 }
 
-void SurveyWiring::joinNext()
+void SurveyWiring::joinNext() const
 {
     if (m_parts.queue->refs().empty()) {
         return;

@@ -21,16 +21,16 @@ class SurveyWiring final : public QObject
 public:
     SurveyWiring(const WindowParts& parts, QObject* parent);
     /// Goes to Survey with the next branch of the queue picked.
-    void joinNext();
+    void joinNext() const;
 
 private:
     void joinForecasts();
     void joinCollisions();
     void reckonRebase(const std::string& ref,
-                      const std::shared_ptr<const SurveyForecast>& forecast);
-    void start(const StartChoice& choice);
-    void askWhatToCommit(const ResultReading& uncommitted);
-    void showQueue();
+                      const std::shared_ptr<const SurveyForecast>& forecast) const;
+    void start(const StartChoice& choice) const;
+    void askWhatToCommit(const ResultReading& uncommitted) const;
+    void showQueue() const;
 
     const WindowParts& m_parts;
 };

@@ -69,6 +69,7 @@ PlaceSession::PlaceSession(QObject* parent)
     , m_looks(1, this)
     , m_forecasts(1, this)
     , m_rebases(1, this)
+    , m_efforts(1, this)
     , m_begun(1, this)
     , m_pairs(this)
     , m_fetches(1, this)
@@ -362,6 +363,7 @@ void PlaceSession::requestForecast(const std::string& theirsRef)
     m_lookedAt = theirsRef;
     m_forecasts.supersede();
     m_rebases.supersede();
+    m_efforts.supersede();
     m_isForecasting = true;
     PlaceAddress address = m_address;
     address.permissions.fetchesMissing = true;
@@ -389,6 +391,23 @@ void PlaceSession::requestForecast(const std::string& theirsRef)
             } else if (forecast.error().code != ErrorCode::cancelled) {
                 logError(forecast.error());
                 emit forecastFailed(ref, forecast.error());
+            }
+        });
+}
+
+void PlaceSession::requestEffort(const std::string& theirsRef,
+                                 std::shared_ptr<const SurveyForecast> forecast)
+{
+    m_efforts.supersede();
+    const Leg join(forecast, &forecast->forecast.join);
+    m_efforts.run(
+        [join](const std::stop_token& stop) -> std::shared_ptr<const Effort> {
+            auto effort = effortOf(join, stop);
+            return effort ? std::make_shared<const Effort>(std::move(*effort)) : nullptr;
+        },
+        [this, theirsRef](std::shared_ptr<const Effort> effort) {
+            if (effort) {
+                emit effortReady(theirsRef, std::move(effort));
             }
         });
 }

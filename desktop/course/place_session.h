@@ -51,6 +51,9 @@ public:
     void requestChanges(std::shared_ptr<const SurveyForecast> forecast, std::size_t file);
     /// Forecasts joining a branch that is looked at; what a partial copy lacks is asked for.
     void requestForecast(const std::string& theirsRef);
+    /// Works out what stands first in each conflict of a forecast; answered by effortReady(), if at all.
+    void requestEffort(const std::string& theirsRef,
+                       std::shared_ptr<const SurveyForecast> forecast);
     /// Reckons a rebase in the place of the merge commit of a forecast; answered by rebaseReady().
     void requestRebase(const std::string& theirsRef,
                        std::shared_ptr<const SurveyForecast> forecast);
@@ -91,6 +94,7 @@ signals:
     void forecastFailed(const std::string& ref, const rope::Error& error);
     void rebaseReady(const std::string& ref, std::shared_ptr<const rope::SurveyRebase> rebase);
     void rebaseFailed(const std::string& ref, const rope::Error& error);
+    void effortReady(const std::string& ref, std::shared_ptr<const rope::Effort> effort);
     /// What joining some branches gives, in short: all of them sooner or later.
     void branchesForecast(const std::vector<std::pair<std::string, rope::PairOutcome>>& outcomes);
     // Answers to requestChanges() and requestReading():
@@ -136,6 +140,7 @@ private:
     BackgroundRunner m_looks;      ///< Opening and looking.
     BackgroundRunner m_forecasts;  ///< Superseded whenever branches move, or another is looked at.
     BackgroundRunner m_rebases;    ///< Superseded by each next forecast.
+    BackgroundRunner m_efforts;    ///< As m_rebases.
     BackgroundRunner m_begun;      ///< As m_looks finds it; superseded by each next one.
     PairForecasts m_pairs;         ///< All branches, in short.
     BackgroundRunner m_fetches;

@@ -3,6 +3,7 @@
 #include "desktop/facts/survey_view.h"
 
 #include "desktop/wording/forecast_words.h"
+#include "desktop/wording/merge_words.h"
 #include "desktop/wording/obstacles.h"
 #include "desktop/wording/relative_time.h"
 #include "desktop/wording/shown_text.h"
@@ -35,6 +36,26 @@ QString versionWord(const FileOutcome& file, const std::optional<FileVersion>& v
         return tr("binary");
     }
     return file.base ? tr("edited") : tr("added");
+}
+
+/// What stands first in each of a file's regions, each label once.
+QString bestInWords(const FileOutcome& file, std::size_t index, const Effort& effort)
+{
+    QStringList labels;
+    for (const FirstCandidate& first : effort.regions) {
+        if (first.file == index) {
+            Candidate candidate;
+            candidate.kind = first.kind;
+            candidate.text = first.text;
+            labels << labelOf(candidate, file.text->regionTexts(first.region));
+        }
+    }
+    labels.removeDuplicates();
+    for (qsizetype i = 1; i < labels.size(); ++i) {
+        labels[i] = labels[i].left(1).toLower() + labels[i].mid(1);
+    }
+    return labels.isEmpty() && file.needsDecision() ? tr("Yours to decide")
+                                                    : labels.join(QStringLiteral("; "));
 }
 
 ChartCommit chartCommit(const Commit& commit, std::int64_t now)
@@ -162,7 +183,7 @@ std::string SurveyFacts::proposedTheirs() const
     return main.empty() ? followed->ref : main;
 }
 
-std::vector<OverlapRow> overlapRows(const SurveyForecast& survey)
+std::vector<OverlapRow> overlapRows(const SurveyForecast& survey, const Effort* effort)
 {
     const Forecast& forecast = survey.forecast;
     std::vector<OverlapRow> rows;
@@ -173,6 +194,7 @@ std::vector<OverlapRow> overlapRows(const SurveyForecast& survey)
         row.path = shownPath(file.path);
         row.forecast = forecastInWords(file);
         row.isOpen = file.needsDecision();
+        row.best = effort == nullptr ? QString() : bestInWords(file, i, *effort);
         row.isOwn = survey.ownFiles.contains(file.oursPath);
         if (file.text) {
             row.oursLines = changedLines(*file.text, ChunkKind::ours, &Chunk::ours);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/decide/effort.h"
 #include "core/plan/laid_commits.h"
 #include "desktop/facts/rope_chart_layout.h"
 
@@ -98,12 +99,14 @@ struct OverlapRow
     QString oursWord;  ///< In place of a number: "deleted", "binary".
     QString theirsWord;
     QString forecast;
+    QString best;  ///< What stands first among the candidates; empty: nothing to decide, or not known yet.
     bool isOpen = false;
     bool isOwn = false;  ///< The person's own commits changed it.
 };
 
-/// What is to be decided first, then what is one's own.
-[[nodiscard]] std::vector<OverlapRow> overlapRows(const SurveyForecast& survey);
+/// What is to be decided first, then what is one's own. `effort`: null where it is not known.
+[[nodiscard]] std::vector<OverlapRow> overlapRows(const SurveyForecast& survey,
+                                                  const Effort* effort = nullptr);
 /// `branches`: whose names are told where they end on the strands; `method`: what will be made;
 /// `rebase`: null where it is not known.
 [[nodiscard]] RopeChartModel chartModel(const SurveyForecast& survey,

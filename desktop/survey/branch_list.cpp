@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+// Tested by tst_window.cpp, tst_branch_list.cpp.
 #include "desktop/survey/branch_list.h"
 
+#include "desktop/survey/branch_delegate.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/shown_text.h"
@@ -10,75 +12,79 @@
 #include <QLineEdit>
 #include <QListView>
 #include <QMenu>
-#include <QPainter>
-#include <QRegularExpression>
 #include <QStandardItemModel>
-#include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <array>
+#include <utility>
 
 namespace rope {
 namespace {
-enum Role { refRole = Qt::UserRole + 1, wordsRole, openRole, queueRole };
+/// A group of more branches is folded, where nothing in it waits for a person.
+constexpr int kMostUnfolded = 8;
+/// So that forecasts that arrive one after the other move rows once, not each time.
+constexpr int kArrangeMs = 120;
 
-class BranchDelegate final : public QStyledItemDelegate
+constexpr std::array kGroups{BranchGroup::proposed,
+                             BranchGroup::open,
+                             BranchGroup::clean,
+                             BranchGroup::here,
+                             BranchGroup::expected,
+                             BranchGroup::own};
+
+QString titleOf(BranchGroup group)
 {
-public:
-    using QStyledItemDelegate::QStyledItemDelegate;
-
-    QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override
-    {
-        const bool isHeading = !index.data(refRole).isValid();
-        return {100,
-                isHeading ? option.fontMetrics.height() + 12
-                          : 2 * option.fontMetrics.height() + 10};
+    switch (group) {
+    case BranchGroup::proposed:
+        return BranchList::tr("Proposed");
+    case BranchGroup::open:
+        return BranchList::tr("Need decisions");
+    case BranchGroup::clean:
+        return BranchList::tr("Merge cleanly");
+    case BranchGroup::here:
+        return BranchList::tr("Already here");
+    case BranchGroup::expected:
+        return BranchList::tr("Calculating…");
+    case BranchGroup::own:
+        break;
     }
+    return BranchList::tr("Yours");
+}
 
-    void paint(QPainter* painter,
-               const QStyleOptionViewItem& option,
-               const QModelIndex& index) const override
-    {
-        const QRect rect = option.rect.adjusted(12, 0, -10, 0);
-        const QString name = index.data(Qt::DisplayRole).toString();
-        if (!index.data(refRole).isValid()) {
-            painter->setPen(theme().muted);
-            painter->drawText(rect, Qt::AlignVCenter, name);
-            return;
-        }
-        if ((option.state & QStyle::State_Selected) != 0) {
-            painter->fillRect(option.rect, theme().selection);
-            painter->fillRect(QRect(option.rect.left(), option.rect.top(), 3, option.rect.height()),
-                              theme().ink);
-        }
-        const int height = option.fontMetrics.height();
-        const QRect first(rect.left(), rect.top() + 4, rect.width(), height);
-        QRect title = first;
-        painter->setPen(theme().muted);
-        if (const QString place = index.data(queueRole).toString(); !place.isEmpty()) {
-            painter->drawText(first, Qt::AlignVCenter | Qt::AlignRight, place);
-            title.setRight(title.right() - option.fontMetrics.horizontalAdvance(place) - 8);
-        }
-        painter->setPen(theme().ink);
-        painter->drawText(title,
-                          Qt::AlignVCenter,
-                          option.fontMetrics.elidedText(name, Qt::ElideMiddle, title.width()));
-        QFont small = option.font;
-        small.setPointSizeF(small.pointSizeF() * 0.93);
-        painter->setFont(small);
-        painter->setPen(index.data(openRole).toBool() ? theme().openInk : theme().muted);
-        painter->drawText(first.translated(0, height + 1),
-                          Qt::AlignVCenter,
-                          QFontMetrics(small).elidedText(
-                              index.data(wordsRole).toString(), Qt::ElideRight, first.width()));
-        painter->setFont(option.font);
-    }
-};
+bool canFold(BranchGroup group)
+{
+    return group == BranchGroup::clean || group == BranchGroup::here;
+}
+
+/// What a row says, wherever it stands.
+void fill(QStandardItem& item, const BranchForecast& forecast)
+{
+    item.setData(forecast.words, branchWordsRole);
+    item.setData(forecast.inShort, branchShortRole);
+    item.setData(static_cast<int>(forecast.open), branchOpenRole);
+    item.setData(forecast.group == BranchGroup::open, branchWarnsRole);
+    QStringList lines{item.text(), forecast.words, forecast.otherWay};
+    lines.removeAll(QString());
+    item.setToolTip(plainToolTip(lines.join(QLatin1Char('\n'))));
+    item.setData(QStringLiteral("%1: %2").arg(item.text(), forecast.words),
+                 Qt::AccessibleTextRole);
+}
 }  // namespace
+
+BranchGroup groupOf(const PairOutcome& outcome)
+{
+    if (outcome.open > 0 || outcome.kind == PairOutcome::Kind::unknown
+        || outcome.relation == Relation::unrelated) {
+        return BranchGroup::open;
+    }
+    return outcome.relation == Relation::same || outcome.relation == Relation::oursAhead
+               ? BranchGroup::here
+               : BranchGroup::clean;
+}
 
 BranchList::BranchList(QWidget* parent)
     : QWidget(parent)
-    , m_subtitle(makeLabel(tr("Forecast for merging each into"), TextRole::muted, this))
     , m_age(makeLabel({}, TextRole::muted, this))
     , m_into(new ChoiceBox(this))
     , m_filter(makeFilter(tr("Filter branches"), "branchFilter", this))
@@ -100,7 +106,7 @@ BranchList::BranchList(QWidget* parent)
     head->setContentsMargins(12, 10, 12, 8);
     head->setSpacing(4);
     head->addWidget(makeLabel(tr("Branches"), TextRole::heading, this));
-    head->addWidget(m_subtitle);
+    head->addWidget(makeLabel(tr("Forecast for merging each into"), TextRole::muted, this));
     head->addWidget(m_into);
     head->addWidget(m_age);
     head->addWidget(m_filter);
@@ -115,12 +121,17 @@ BranchList::BranchList(QWidget* parent)
         emit intoPicked(m_into->itemData(index).toByteArray().toStdString());
     });
     connect(m_list, &QWidget::customContextMenuRequested, this, &BranchList::showMenu);
+    connect(m_list, &QListView::clicked, this, &BranchList::toggleFold);
+    m_arranging.setSingleShot(true);
+    m_arranging.setInterval(kArrangeMs);
+    connect(&m_arranging, &QTimer::timeout, this, &BranchList::arrange);
     followSelection(*m_list);
     connect(m_list->selectionModel(),
             &QItemSelectionModel::currentChanged,
             this,
             [this](const QModelIndex& index) {
                 if (const std::string ref = refAt(index); !ref.empty()) {
+                    m_selected = QByteArray::fromStdString(ref);
                     emit branchPicked(ref);
                 }
             });
@@ -130,6 +141,8 @@ BranchList::BranchList(QWidget* parent)
     connect(queue, &QAction::triggered, this, [this] {
         if (const std::string ref = refAt(m_list->currentIndex()); !ref.empty()) {
             emit queueToggled(ref);
+        } else {
+            toggleFold(m_list->currentIndex());
         }
     });
     m_list->addAction(queue);
@@ -137,7 +150,7 @@ BranchList::BranchList(QWidget* parent)
 
 std::string BranchList::refAt(const QModelIndex& index) const
 {
-    return index.data(refRole).toByteArray().toStdString();
+    return index.data(branchRefRole).toByteArray().toStdString();
 }
 
 void BranchList::showMenu(const QPoint& at)
@@ -157,13 +170,6 @@ void BranchList::showMenu(const QPoint& at)
             tr("Merge others into this branch"), this, [this, ref] { emit intoPicked(ref); });
     }
     menu->popup(m_list->viewport()->mapToGlobal(at));
-}
-
-void BranchList::addHeading(const QString& text)
-{
-    auto* item = new QStandardItem(text);
-    item->setFlags(Qt::NoItemFlags);
-    m_model->appendRow(item);
 }
 
 /// One's own branches, the one checked out first.
@@ -195,56 +201,136 @@ void BranchList::showInto(const SurveyFacts& facts)
 
 void BranchList::showBranches(const SurveyFacts& facts)
 {
-    const QSignalBlocker blocker(m_list->selectionModel());
-    m_model->clear();
-    m_rows.clear();
     showInto(facts);
     m_age->setText(asOfInWords(facts, facts.readAt));
     m_age->setVisible(!m_age->text().isEmpty());
-    for (const bool isShared : {true, false}) {
-        bool hasHeading = false;
-        for (const Branch& branch : facts.branches) {
-            if (branch.isShared != isShared) {
-                continue;
+    const bool isSameInto = m_intoTip == facts.into.tip;
+    const std::vector<Row> before = std::exchange(m_branches, {});
+    m_intoTip = facts.into.tip;
+    const std::string proposed = facts.proposedTheirs();
+    for (const Branch& branch : facts.branches) {
+        Row row;
+        row.ref = QByteArray::fromStdString(branch.ref);
+        row.tip = branch.tip;
+        row.name = shown(branch.name);
+        row.isOwn = !branch.isShared;
+        row.isInto = branch.ref == facts.into.ref;
+        row.isProposed = branch.ref == proposed;
+        row.forecast.words = row.isInto && facts.isElsewhere() ? tr("merge target")
+                             : row.isInto                      ? tr("current branch")
+                                                               : QStringLiteral("…");
+        row.forecast.inShort = row.forecast.words;
+        const auto known =
+            std::find_if(before.begin(), before.end(), [&row](const Row& earlier) {
+                return earlier.ref == row.ref && earlier.tip == row.tip
+                       && earlier.isInto == row.isInto;
+            });
+        if (isSameInto && !row.isInto && known != before.end()) {
+            row.forecast = known->forecast;  // no row leaves its place for a moment
+        }
+        m_branches.push_back(std::move(row));
+    }
+    arrange();
+}
+
+BranchGroup BranchList::groupOf(const Row& row)
+{
+    return row.isProposed ? BranchGroup::proposed
+           : row.isOwn    ? BranchGroup::own
+                          : row.forecast.group;
+}
+
+bool BranchList::isFolded(BranchGroup group) const
+{
+    const auto chosen = m_folds.find(group);
+    const auto size = m_sizes.find(group);
+    return canFold(group) && size != m_sizes.end()
+           && (chosen != m_folds.end() ? chosen->second : size->second > kMostUnfolded);
+}
+
+void BranchList::arrange()
+{
+    m_arranging.stop();
+    const QSignalBlocker blocker(m_list->selectionModel());
+    m_model->clear();
+    m_rows.clear();
+    m_sizes.clear();
+    for (const BranchGroup group : kGroups) {
+        std::vector<const Row*> rows;
+        for (const Row& row : m_branches) {
+            if (groupOf(row) == group) {
+                rows.push_back(&row);
             }
-            if (!hasHeading) {
-                addHeading(isShared ? tr("Shared") : tr("Yours"));
-                hasHeading = true;
-            }
-            auto* item = new QStandardItem(shown(branch.name));
-            const QByteArray ref = QByteArray::fromStdString(branch.ref);
-            item->setData(ref, refRole);
-            item->setToolTip(plainToolTip(shown(branch.name)));
-            const bool isInto = branch.ref == facts.into.ref;
-            item->setData(isInto && facts.isElsewhere() ? tr("merge target")
-                          : isInto                      ? tr("current branch")
-                                                        : QStringLiteral("…"),
-                          wordsRole);
-            if (isInto) {
-                item->setFlags(Qt::ItemIsEnabled);
-            }
-            m_rows[ref] = m_model->rowCount();
-            m_model->appendRow(item);
+        }
+        if (rows.empty()) {
+            continue;
+        }
+        m_sizes[group] = static_cast<int>(rows.size());
+        addHeading(group, rows);
+        for (const Row* row : rows) {
+            addRow(*row);
         }
     }
     setQueue(m_queue);
     applyFilter();
+    select(m_selected.toStdString());
+}
+
+void BranchList::addHeading(BranchGroup group, const std::vector<const Row*>& rows)
+{
+    auto* item = new QStandardItem(titleOf(group));
+    item->setFlags(canFold(group) ? Qt::ItemIsEnabled | Qt::ItemIsSelectable : Qt::NoItemFlags);
+    item->setData(static_cast<int>(group), branchGroupRole);
+    if (group != BranchGroup::proposed) {
+        item->setData(QString::number(rows.size()), branchCountRole);
+    }
+    if (canFold(group)) {
+        constexpr std::size_t kMostNamed = 6;
+        QStringList names;
+        for (std::size_t i = 0; i < std::min(rows.size(), kMostNamed); ++i) {
+            names << rows[i]->name;
+        }
+        item->setData(isFolded(group), branchFoldRole);
+        item->setData(names.join(QStringLiteral(", ")), branchNamesRole);
+        item->setData((isFolded(group) ? tr("%1: %2, folded") : tr("%1: %2, unfolded"))
+                          .arg(item->text(), countOf(rows.size(), "branch", "branches")),
+                      Qt::AccessibleTextRole);
+    }
+    m_model->appendRow(item);
+}
+
+void BranchList::addRow(const Row& row)
+{
+    auto* item = new QStandardItem(row.name);
+    item->setData(row.ref, branchRefRole);
+    item->setData(row.isProposed, branchTallRole);
+    fill(*item, row.forecast);
+    if (row.isOwn && row.forecast.inShort.isEmpty()) {  // no heading says so
+        item->setData(row.forecast.words, branchShortRole);
+    }
+    if (row.isInto) {
+        item->setFlags(Qt::ItemIsEnabled);
+    }
+    m_rows[row.ref] = m_model->rowCount();
+    m_model->appendRow(item);
 }
 
 void BranchList::setForecast(const std::string& ref, const BranchForecast& forecast)
 {
-    const auto row = m_rows.constFind(QByteArray::fromStdString(ref));
-    if (row == m_rows.constEnd()) {
+    const QByteArray name = QByteArray::fromStdString(ref);
+    const auto found = std::find_if(
+        m_branches.begin(), m_branches.end(), [&](const Row& row) { return row.ref == name; });
+    if (found == m_branches.end()) {
         return;
     }
-    QStandardItem* item = m_model->item(*row);
-    item->setData(forecast.words, wordsRole);
-    item->setData(forecast.needsDecision, openRole);
-    item->setToolTip(plainToolTip(QStringList{item->text(), forecast.words, forecast.otherWay}
-                                      .filter(QRegularExpression(QStringLiteral(".")))
-                                      .join(QLatin1Char('\n'))));
-    item->setData(QStringLiteral("%1: %2").arg(item->text(), forecast.words),
-                  Qt::AccessibleTextRole);
+    const bool moves = found->forecast.group != forecast.group;
+    found->forecast = forecast;
+    if (const auto row = m_rows.constFind(name); row != m_rows.constEnd()) {
+        fill(*m_model->item(*row), forecast);
+    }
+    if (moves && !m_arranging.isActive()) {
+        m_arranging.start();
+    }
 }
 
 void BranchList::setQueue(const std::vector<std::string>& refs)
@@ -252,14 +338,14 @@ void BranchList::setQueue(const std::vector<std::string>& refs)
     for (const std::string& ref : m_queue) {
         if (const auto row = m_rows.constFind(QByteArray::fromStdString(ref));
             row != m_rows.constEnd()) {
-            m_model->item(*row)->setData({}, queueRole);
+            m_model->item(*row)->setData({}, branchQueueRole);
         }
     }
     m_queue = refs;
     for (std::size_t i = 0; i < refs.size(); ++i) {
         if (const auto row = m_rows.constFind(QByteArray::fromStdString(refs[i]));
             row != m_rows.constEnd()) {
-            m_model->item(*row)->setData(tr("later: %1").arg(i + 1), queueRole);
+            m_model->item(*row)->setData(tr("later: %1").arg(i + 1), branchQueueRole);
         }
     }
 }
@@ -267,8 +353,9 @@ void BranchList::setQueue(const std::vector<std::string>& refs)
 void BranchList::select(const std::string& ref)
 {
     const QSignalBlocker blocker(m_list->selectionModel());
-    if (const auto row = m_rows.constFind(QByteArray::fromStdString(ref));
-        row != m_rows.constEnd()) {
+    m_selected = QByteArray::fromStdString(ref);
+    if (const auto row = m_rows.constFind(m_selected); row != m_rows.constEnd()) {
+        m_list->setRowHidden(*row, false);
         m_list->setCurrentIndex(m_model->index(*row, 0));
     } else {
         m_list->setCurrentIndex({});
@@ -277,12 +364,33 @@ void BranchList::select(const std::string& ref)
     m_list->viewport()->update();
 }
 
+void BranchList::toggleFold(const QModelIndex& heading)
+{
+    const QVariant fold = heading.data(branchFoldRole);
+    if (!fold.isValid()) {
+        return;
+    }
+    const int at = heading.row();
+    m_folds[static_cast<BranchGroup>(heading.data(branchGroupRole).toInt())] = !fold.toBool();
+    arrange();
+    const QSignalBlocker blocker(m_list->selectionModel());
+    m_list->setCurrentIndex(m_model->index(at, 0));
+}
+
 void BranchList::applyFilter()
 {
     const QString text = m_filter->text();
+    bool isUnderFold = false;
     for (int row = 0; row < m_model->rowCount(); ++row) {
-        const bool isHidden =
-            !text.isEmpty() && !m_model->item(row)->text().contains(text, Qt::CaseInsensitive);
+        const QStandardItem& item = *m_model->item(row);
+        const QByteArray ref = item.data(branchRefRole).toByteArray();
+        const bool isHeading = ref.isEmpty();
+        if (isHeading) {
+            isUnderFold = item.data(branchFoldRole).toBool();
+        }
+        const bool isHidden = text.isEmpty()
+                                  ? !isHeading && isUnderFold && ref != m_selected
+                                  : !item.text().contains(text, Qt::CaseInsensitive);
         if (m_list->isRowHidden(row) != isHidden) {
             m_list->setRowHidden(row, isHidden);
         }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/survey/change_tables.h"
 
+#include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/ruled_table.h"
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/widgets/theme.h"
@@ -12,10 +13,18 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <map>
 
 namespace rope {
 namespace {
-enum OverlapColumn { pathColumn, oursColumn, theirsColumn, forecastColumn, overlapColumns };
+enum OverlapColumn {
+    pathColumn,
+    oursColumn,
+    theirsColumn,
+    forecastColumn,
+    bestColumn,
+    overlapColumns
+};
 
 /// Paints a row's rule, the bars of both sides and the diamond of what is open.
 class OverlapDelegate final : public QStyledItemDelegate
@@ -48,6 +57,9 @@ public:
             break;
         case forecastColumn:
             paintForecast(*painter, option, row);
+            break;
+        case bestColumn:
+            paintBest(*painter, option, row);
             break;
         default:
             paintPath(*painter, option, row);
@@ -95,8 +107,8 @@ private:
             painter.drawText(rect, Qt::AlignVCenter, word);
             return;
         }
-        constexpr int kLeastRoom = 24;
-        const int room = rect.width() - 44;
+        constexpr int kLeastRoom = 16;
+        const int room = rect.width() - option.fontMetrics.horizontalAdvance(QStringLiteral("0000")) - 7;
         const int length = lines == 0 || room < kLeastRoom ? 0 : barLength(lines, room);
         paintStrand(painter, QRect(rect.left(), rect.center().y() - 4, length, 9), strand);
         rect.adjust(length == 0 ? 0 : length + 7, 0, 0, 0);
@@ -119,6 +131,17 @@ private:
                          option.fontMetrics.elidedText(row.forecast, Qt::ElideRight, rect.width()));
     }
 
+    static void
+    paintBest(QPainter& painter, const QStyleOptionViewItem& option, const OverlapRow& row)
+    {
+        const QRect rect = option.rect.adjusted(8, 0, -4, 0);
+        painter.setFont(option.font);
+        painter.setPen(theme().muted);
+        painter.drawText(rect,
+                         Qt::AlignVCenter,
+                         option.fontMetrics.elidedText(row.best, Qt::ElideRight, rect.width()));
+    }
+
     RowAt m_rowAt;
 };
 }  // namespace
@@ -133,6 +156,17 @@ public:
         m_rows = std::move(rows);
         endResetModel();
     }
+    /// REQUIRES: the same files
+    void setBest(const std::map<std::size_t, QString>& best)
+    {
+        for (OverlapRow& row : m_rows) {
+            row.best = best.at(row.file);
+        }
+        if (!m_rows.empty()) {
+            emit dataChanged(index(0, bestColumn),
+                             index(static_cast<int>(m_rows.size()) - 1, bestColumn));
+        }
+    }
     [[nodiscard]] const OverlapRow& row(int index) const
     {
         return m_rows[static_cast<std::size_t>(index)];
@@ -144,10 +178,13 @@ public:
     [[nodiscard]] int columnCount(const QModelIndex&) const override { return overlapColumns; }
     [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override
     {
+        const OverlapRow& r = row(index.row());
+        if (role == Qt::ToolTipRole && index.column() >= forecastColumn) {
+            return plainToolTip(index.column() == forecastColumn ? r.forecast : r.best);
+        }
         if (role != Qt::DisplayRole && role != Qt::AccessibleTextRole) {
             return {};
         }
-        const OverlapRow& r = row(index.row());
         switch (index.column()) {
         case pathColumn:
             return r.isOwn && role == Qt::AccessibleTextRole
@@ -161,6 +198,8 @@ public:
             return r.theirsLines < 0
                        ? r.theirsWord
                        : countOf(static_cast<std::size_t>(r.theirsLines), "line", "lines");
+        case bestColumn:
+            return r.best;
         default:
             return r.forecast;
         }
@@ -174,7 +213,8 @@ public:
         const std::array names{OverlapTable::tr("File"),
                                OverlapTable::tr("Ours"),
                                OverlapTable::tr("Theirs"),
-                               OverlapTable::tr("Forecast")};
+                               OverlapTable::tr("Forecast"),
+                               OverlapTable::tr("First candidate")};
         return names[static_cast<std::size_t>(section)];
     }
 
@@ -208,9 +248,11 @@ void OverlapTable::resizeEvent(QResizeEvent* event)
     const int width = viewport()->width();
     const int letter = fontMetrics().averageCharWidth();
     const bool isWide = width >= kWide;
-    setColumnWidth(oursColumn, isWide ? 108 : letter * 10);
-    setColumnWidth(theirsColumn, isWide ? 128 : letter * 10);
-    setColumnWidth(pathColumn, isWide ? 230 : std::max(120, width - letter * 46));
+    setColumnWidth(oursColumn, isWide ? letter * 14 : letter * 10);
+    setColumnWidth(theirsColumn, isWide ? letter * 14 : letter * 10);
+    setColumnWidth(pathColumn, isWide ? letter * 30 : std::max(120, width - letter * 46));
+    setColumnWidth(forecastColumn, isWide ? letter * 32 : letter * 20);  // the last one is stretched
+    setColumnHidden(bestColumn, !isWide);
     QTableView::resizeEvent(event);
 }
 
@@ -218,6 +260,18 @@ void OverlapTable::showRows(std::vector<OverlapRow> rows)
 {
     m_all = std::move(rows);
     arrange();
+}
+
+void OverlapTable::showBest(const std::vector<OverlapRow>& rows)
+{
+    std::map<std::size_t, QString> best;
+    for (const OverlapRow& row : rows) {
+        best[row.file] = row.best;
+    }
+    for (OverlapRow& row : m_all) {
+        row.best = best[row.file];
+    }
+    m_model->setBest(best);
 }
 
 void OverlapTable::setFilter(const QString& text)
@@ -244,6 +298,13 @@ void OverlapTable::arrange()
             rows.begin(), rows.end(), [](const OverlapRow& row) { return row.isOwn; });
     }
     m_model->setRows(std::move(rows));
+    // Where nothing is to be decided, what is said of the file has the room of both columns.
+    clearSpans();
+    for (int row = 0; row < m_model->rowCount({}); ++row) {
+        if (!m_model->row(row).isOpen) {
+            setSpan(row, forecastColumn, 1, 2);
+        }
+    }
 }
 
 int OverlapTable::rowCount() const

@@ -20,6 +20,8 @@ signals:
 
 public:
     void showRows(std::vector<OverlapRow> rows);
+    /// The same rows with what stands first in them: the selection stays.
+    void showBest(const std::vector<OverlapRow>& rows);
     /// All of them, hidden or not.
     [[nodiscard]] int rowCount() const;
     /// Shows only files whose path or forecast holds the text.

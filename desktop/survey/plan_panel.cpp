@@ -22,6 +22,7 @@ PlanPanel::PlanPanel(QWidget* parent)
     , m_workHeading(makeLabel({}, TextRole::heading, this))
     , m_workPlans(new PlanOptions("planWork", this))
     , m_commitWork(makeButton(tr("Commit…"), "commitWorkButton", ButtonRole::plain, this))
+    , m_effort(makeLabel({}, TextRole::normal, this))
     , m_otherWay(makeLabel({}, TextRole::muted, this))
     , m_remark(makeLabel({}, TextRole::muted, this))
     , m_obstacle(makeLabel({}, TextRole::open, this))
@@ -43,6 +44,7 @@ PlanPanel::PlanPanel(QWidget* parent)
         rows->setContentsMargins(0, 0, 0, 0);
         rows->setSpacing(4);
     }
+    m_effort->setObjectName(QStringLiteral("planEffort"));
     m_otherWay->setObjectName(QStringLiteral("planOtherWay"));
     m_what->setObjectName(QStringLiteral("planWhat"));
     m_obstacle->setObjectName(QStringLiteral("planObstacle"));
@@ -87,6 +89,7 @@ PlanPanel::PlanPanel(QWidget* parent)
     foot->setContentsMargins(14, 8, 14, 12);
     foot->setSpacing(10);
     m_always->setObjectName(QStringLiteral("alwaysThis"));
+    foot->addWidget(m_effort);
     foot->addWidget(m_always);
     foot->addWidget(m_promise);
     foot->addWidget(m_start);
@@ -123,6 +126,8 @@ void PlanPanel::showPlan(const Plan& plan)
     m_commitWork->setVisible(plan.offersCommit);
     m_workPlans->setOptions(plan.workPlans, workPlan());
     m_workPlans->setVisible(!plan.workPlans.empty());
+    m_effort->setText(plan.effort);
+    m_effort->setVisible(!plan.effort.isEmpty());
     m_otherWay->setText(plan.otherWay);
     m_otherWay->setVisible(!plan.otherWay.isEmpty());
     m_remark->setText(plan.remark);

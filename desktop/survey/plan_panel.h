@@ -47,6 +47,7 @@ public:
         QString obstacle;           ///< Why it cannot start; empty if it can.
         bool isGoodNews = false;    ///< Then the obstacle is none: there is nothing left to do.
         QString startLabel;         ///< "Start: 7 to decide"
+        QString effort;             ///< What is proposed for the conflicts; empty: not known, or none.
         QString otherWay;           ///< What joining the other way round would be.
         std::vector<PutAwayRow> queue;  ///< Branches to be joined later, by ref.
         QString remark;                 ///< Something to know, e.g. that there are several bases.
@@ -91,6 +92,7 @@ private:
     QLabel* m_workHeading;
     PlanOptions* m_workPlans;
     QPushButton* m_commitWork;
+    QLabel* m_effort;
     QLabel* m_otherWay;
     QLabel* m_remark;
     QLabel* m_obstacle;

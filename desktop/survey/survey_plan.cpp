@@ -116,7 +116,11 @@ void SurveyStation::showPlan()
         plan.chosenMethod = m_methodByHand;
         addWorkPlans(plan);
         addRemarks(*forecast, plan);
-        plan.otherWay = otherWayInWords(outcomeOf(*forecast), plan.ours, plan.theirs);
+        plan.effort = m_effort ? effortInWords(*m_effort) : QString();
+        if (const PairOutcome outcome = outcomeOf(*forecast); outcome.open == 0) {
+            // The same conflicts the other way round are no news.
+            plan.otherWay = otherWayInWords(outcome, plan.ours, plan.theirs);
+        }
         m_plan->showPlan(plan);  // what is possible decides what is taken
         plan.startLabel = startLabel(*forecast);
         plan.offersToKeepEmptied =

@@ -252,6 +252,7 @@ void SurveyStation::showFacts(std::shared_ptr<const SurveyFacts> facts,
     m_begunForecast.reset();
     m_looksElsewhere = false;
     m_rebase.reset();
+    m_effort.reset();
     m_rebaseFailure.clear();
     m_failure.clear();
     m_branches->showBranches(*m_facts);
@@ -265,6 +266,7 @@ void SurveyStation::setForecast(const std::string& ref,
     setBranchForecast(ref, outcomeOf(forecast->forecast));
     if (ref == m_theirsRef) {
         m_forecast = std::move(forecast);
+        m_effort.reset();
         showForecast();
     }
 }
@@ -296,6 +298,25 @@ void SurveyStation::setRebase(const std::string& ref, std::shared_ptr<const Surv
     }
 }
 
+void SurveyStation::setEffort(const std::string& ref, std::shared_ptr<const Effort> effort)
+{
+    if (ref == m_theirsRef && m_forecast && !showsBegun()) {
+        m_effort = std::move(effort);
+        m_overlap->showBest(overlapRows(*m_forecast, m_effort.get()));
+        showPlan();
+    }
+}
+
+void SurveyStation::showOverlap(const SurveyForecast& forecast)
+{
+    auto rows = overlapRows(forecast, showsBegun() ? nullptr : m_effort.get());
+    m_ownFirst->setVisible(
+        std::any_of(rows.begin(), rows.end(), [](const OverlapRow& row) { return row.isOwn; }));
+    m_noOverlap->setVisible(rows.empty());
+    m_overlap->setVisible(!rows.empty());
+    m_overlap->showRows(std::move(rows));
+}
+
 void SurveyStation::setRebaseFailure(const std::string& ref, const QString& sentence)
 {
     if (ref == m_theirsRef) {
@@ -312,14 +333,17 @@ void SurveyStation::setBranchForecast(const std::string& ref, const PairOutcome&
     }
     m_branches->setForecast(
         ref,
-        {forecastInWords(outcome),
-         outcome.open > 0 || outcome.kind == PairOutcome::Kind::unknown,
+        {groupOf(outcome),
+         forecastInWords(outcome),
+         forecastInShort(outcome),
+         outcome.open,
          otherWayInWords(outcome, shown(m_facts->into.name), shown(branch->name))});
 }
 
 void SurveyStation::setForecastFailure(const std::string& ref, const QString& sentence)
 {
-    m_branches->setForecast(ref, {tr("no forecast"), true, {}});
+    m_branches->setForecast(
+        ref, {BranchGroup::open, tr("no forecast"), tr("no forecast"), 0, {}});
     if (ref == m_theirsRef) {
         m_failure = sentence;
         showPlan();
@@ -382,12 +406,7 @@ void SurveyStation::showForecast()
                                                    : QString();
     m_changes->hide();
     m_changes->setNames(shown(m_facts->into.name), theirsName);
-    auto rows = overlapRows(*forecast);
-    m_ownFirst->setVisible(
-        std::any_of(rows.begin(), rows.end(), [](const OverlapRow& row) { return row.isOwn; }));
-    m_noOverlap->setVisible(rows.empty());
-    m_overlap->setVisible(!rows.empty());
-    m_overlap->showRows(std::move(rows));
+    showOverlap(*forecast);
     std::map<ObjectId, QString> known;
     for (const auto& [commit, own] : forecast->equalInOurs) {
         known[commit] = tr("already in ours as %1").arg(shown(own.brief()));

@@ -49,6 +49,8 @@ public:
     void setForecast(const std::string& ref, std::shared_ptr<const SurveyForecast> forecast);
     /// That of what another program has begun here: shown until a branch is picked.
     void setBegunForecast(std::shared_ptr<const SurveyForecast> forecast);
+    /// What stands first in each conflict, for the branch picked now.
+    void setEffort(const std::string& ref, std::shared_ptr<const Effort> effort);
     /// What a rebase in the place of a merge commit would be, for the branch picked now.
     void setRebase(const std::string& ref, std::shared_ptr<const SurveyRebase> rebase);
     void setRebaseFailure(const std::string& ref, const QString& sentence);
@@ -114,6 +116,7 @@ private:
     /// Uncommitted files, by name; false where there are none here.
     bool addWork(PlanPanel::Plan& plan) const;
     void addWorkPlans(PlanPanel::Plan& plan) const;
+    void showOverlap(const SurveyForecast& forecast);
     static void addRemarks(const Forecast& forecast, PlanPanel::Plan& plan);
     void addLeft(PlanPanel::Plan& plan) const;
     void addAlways(const Branch& theirs, PlanPanel::Plan& plan) const;
@@ -158,6 +161,7 @@ private:
     std::shared_ptr<const SurveyForecast> m_begunForecast;
     bool m_looksElsewhere = false;  ///< A branch was picked since.
     std::shared_ptr<const SurveyRebase> m_rebase;
+    std::shared_ptr<const Effort> m_effort;
     QString m_rebaseFailure;  ///< Why it is not known; empty: it is not known yet.
     std::string m_theirsRef;
     std::string m_pickedRef;   ///< What the person picked in this sitting; empty: nothing.

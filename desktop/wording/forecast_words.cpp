@@ -102,6 +102,23 @@ QString forecastInWords(const PairOutcome& outcome)
                : forecastInWords(countsOf(outcome));
 }
 
+QString forecastInShort(const PairOutcome& outcome)
+{
+    switch (outcome.relation) {
+    case Relation::same:
+    case Relation::unrelated:
+        return forecastInWords(outcome);
+    case Relation::oursAhead:
+        return {};
+    case Relation::theirsAhead:
+    case Relation::diverged:
+        break;
+    }
+    return outcome.kind == PairOutcome::Kind::unknown
+               ? tr("no forecast")
+               : tr("%1 incoming").arg(outcome.secondCommits);
+}
+
 QString otherWayInWords(const PairOutcome& outcome, const QString& first, const QString& second)
 {
     const QString commits = countOf(outcome.firstCommits, "commit", "commits");
@@ -122,6 +139,32 @@ QString otherWayInWords(const PairOutcome& outcome, const QString& first, const 
                      .arg(first, second, commits)
                : tr("Merging the other way, %1 into %2, gives the same conflicts: %3.")
                      .arg(first, second, openInWords(countsOf(outcome)));
+}
+
+QString effortInWords(const Effort& effort)
+{
+    if (effort.total() == 0) {
+        return {};
+    }
+    QStringList sentences;
+    if (effort.keepingAll > 0) {
+        sentences << (effort.keepingAll == effort.total()
+                          ? tr("In each conflict, a candidate keeps the edits of both sides.")
+                          : tr("In %1 of %2 conflicts, a candidate keeps the edits of both sides.")
+                                .arg(effort.keepingAll)
+                                .arg(effort.total()));
+    }
+    if (effort.greater > 0) {
+        sentences << tr("In %1, the greater or later of two values is proposed.")
+                         .arg(effort.greater);
+    }
+    if (effort.yours > 0) {
+        sentences << (effort.yours == effort.total()
+                          ? tr("In each conflict, one side's edit gives way: yours to decide.")
+                          : tr("In %1, one side's edit gives way: yours to decide.")
+                                .arg(effort.yours));
+    }
+    return sentences.join(QLatin1Char(' '));
 }
 
 QString nameClashInWords(const NameClash& clash)
