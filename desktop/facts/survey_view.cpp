@@ -218,6 +218,21 @@ std::vector<OverlapRow> overlapRows(const SurveyForecast& survey, const Effort* 
     return rows;
 }
 
+std::vector<RepoPath> uncommittedAlsoIn(const Forecast& forecast, const SurveyFacts& facts)
+{
+    std::set<std::string_view> incoming;
+    for (const FileChange& change : forecast.join.theirsChanges) {
+        incoming.insert(change.path);
+    }
+    std::vector<RepoPath> both;
+    for (const UncommittedFile& file : facts.uncommitted) {
+        if (!file.isUntracked && incoming.contains(file.path)) {
+            both.push_back(file.path);
+        }
+    }
+    return both;
+}
+
 std::size_t touchedFileCount(const Forecast& forecast)
 {
     std::set<std::string_view> paths;

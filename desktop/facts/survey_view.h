@@ -116,6 +116,9 @@ struct OverlapRow
                                         SpliceKind method,
                                         const SurveyRebase* rebase,
                                         std::int64_t now);
+/// Uncommitted files that what comes in changes too, by path: where they conflict, a person decides.
+[[nodiscard]] std::vector<RepoPath> uncommittedAlsoIn(const Forecast& forecast,
+                                                      const SurveyFacts& facts);
 /// How many files either side touched in all.
 [[nodiscard]] std::size_t touchedFileCount(const Forecast& forecast);
 

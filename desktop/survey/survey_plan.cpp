@@ -33,6 +33,24 @@ option(SpliceKind kind, const QString& label, const QString& consequence, bool i
 {
     return {static_cast<int>(kind), label, consequence, isPossible};
 }
+
+QString workWarning(const std::vector<RepoPath>& both, const QString& theirs)
+{
+    if (both.empty()) {
+        return {};
+    }
+    constexpr std::size_t kMostNamed = 2;
+    QStringList names;
+    for (std::size_t i = 0; i < std::min(both.size(), kMostNamed); ++i) {
+        names << shownPath(both[i]);
+    }
+    if (both.size() > kMostNamed) {
+        names << SurveyStation::tr("%1 more").arg(both.size() - kMostNamed);
+    }
+    return SurveyStation::tr("%1 changes %2, too. Where your changes conflict with it, you decide "
+                             "before anything is recorded.")
+        .arg(theirs, names.join(QStringLiteral(", ")));
+}
 }  // namespace
 
 /// What another program has begun, to be gone on with here.
@@ -114,7 +132,7 @@ void SurveyStation::showPlan()
     if (canJoin) {
         plan.methods = methodsFor(*forecast);
         plan.chosenMethod = m_methodByHand;
-        addWorkPlans(plan);
+        addWorkPlans(*forecast, plan);
         addRemarks(*forecast, plan);
         plan.effort = m_effort ? effortInWords(*m_effort) : QString();
         if (const PairOutcome outcome = outcomeOf(*forecast); outcome.open == 0) {
@@ -181,7 +199,7 @@ std::vector<PlanOption> SurveyStation::methodsFor(const Forecast& forecast) cons
     return {merge, rebase, forward};
 }
 
-void SurveyStation::addWorkPlans(PlanPanel::Plan& plan) const
+void SurveyStation::addWorkPlans(const Forecast& forecast, PlanPanel::Plan& plan) const
 {
     if (m_facts->isElsewhere()) {
         plan.remark = tr("You are on %1. Your files and uncommitted changes stay as they are; "
@@ -196,7 +214,8 @@ void SurveyStation::addWorkPlans(PlanPanel::Plan& plan) const
     plan.workPlans = {{static_cast<int>(WorkPlan::carry),
                        tr("Carry them across"),
                        tr("They stay uncommitted and are merged with the result."),
-                       true},
+                       true,
+                       workWarning(uncommittedAlsoIn(forecast, *m_facts), plan.theirs)},
                       {static_cast<int>(WorkPlan::commitFirst),
                        tr("Commit them first…"),
                        tr("All of them or some, as a commit of your own."),

@@ -115,7 +115,7 @@ private:
     void choose(const std::string& ref);
     /// Uncommitted files, by name; false where there are none here.
     bool addWork(PlanPanel::Plan& plan) const;
-    void addWorkPlans(PlanPanel::Plan& plan) const;
+    void addWorkPlans(const Forecast& forecast, PlanPanel::Plan& plan) const;
     void showOverlap(const SurveyForecast& forecast);
     static void addRemarks(const Forecast& forecast, PlanPanel::Plan& plan);
     void addLeft(PlanPanel::Plan& plan) const;

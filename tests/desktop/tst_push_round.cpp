@@ -208,6 +208,7 @@ private slots:
     void nothingToSend_saysSo();
     void carryAcross_staysUncommitted();
     void carryAcross_clashIsAGroupOfItsOwn();
+    void carryAcross_clashInAFastForward_isForecastAndDecided();
     void carryAcross_isThereAfterARestart();
     void setAside_isBroughtBack();
     void commitFirst_thenPlan();
@@ -787,6 +788,34 @@ void TestPushRound::carryAcross_clashIsAGroupOfItsOwn()
     QVERIFY(team.yours().git("show HEAD:plan.txt").contains("eight of theirs"));
     QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M plan.txt"));
     QVERIFY(team.yours().read("plan.txt").contains("mine"));
+}
+
+void TestPushRound::carryAcross_clashInAFastForward_isForecastAndDecided()
+{
+    const SharedTeam team;
+    team.teammateSends("eight", "eight of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    QByteArray text = team.yours().read("plan.txt");
+    team.yours().write("plan.txt", text.replace("eight", "eight of mine"));
+    Round round(team);
+    QVERIFY(round.waitForPlan("Move forward"));
+    const auto says = [&round](const char* words) {
+        const auto labels = round.window.findChildren<QLabel*>();
+        return std::any_of(labels.begin(), labels.end(), [words](const QLabel* label) {
+            return label->isVisible() && label->text().contains(QLatin1String(words));
+        });
+    };
+    QVERIFY(waitFor([&] { return says("origin/main changes plan.txt, too."); }));
+    round.start("Move forward");
+    QVERIFY(
+        waitFor([&] { return round.driver.status().startsWith(QStringLiteral("1 still open")); }));
+    QVERIFY(!team.yours().git("show HEAD:plan.txt").contains("theirs"));
+    round.driver.press(Qt::Key_J, Qt::ControlModifier);
+    round.take("Ours");
+    round.record();
+    QCOMPARE(team.yours().git("rev-parse HEAD"), team.yours().git("rev-parse origin/main"));
+    QCOMPARE(team.yours().git("status --porcelain"), QByteArray(" M plan.txt"));
+    QVERIFY(team.yours().read("plan.txt").contains("eight of mine"));
 }
 
 void TestPushRound::carryAcross_isThereAfterARestart()
