@@ -5,6 +5,7 @@
 #include "core/logbook/database.h"
 #include "core/system/recording.h"
 
+#include <array>
 #include <cstdint>
 #include <map>
 #include <memory>
@@ -19,8 +20,21 @@ enum class SpliceState {
     open,       ///< Under way.
     recording,  ///< Being recorded, or cut off while it was.
     recorded,
-    abandoned,  ///< Put away; it can be brought back.
+    abandoned,  ///< Put away: offered again where its branch stands.
+    givenUp,    ///< Abandoned by a person: the logbook alone has it, and can bring it back.
 };
+
+inline constexpr std::array kSpliceStates{SpliceState::open,
+                                          SpliceState::recording,
+                                          SpliceState::recorded,
+                                          SpliceState::abandoned,
+                                          SpliceState::givenUp};
+
+/// Whether a person left it before it was recorded, and it can be gone on with.
+[[nodiscard]] constexpr bool canBeBroughtBack(SpliceState state)
+{
+    return state == SpliceState::abandoned || state == SpliceState::givenUp;
+}
 
 /// Who began a splice, and so whether somebody goes on with it after a crash.
 enum class BegunBy { window, command };

@@ -11,7 +11,8 @@
 
 namespace rope {
 namespace {
-constexpr std::array<const char*, 4> kStateNames{"open", "recording", "recorded", "abandoned"};
+constexpr std::array<const char*, 5> kStateNames{
+    "open", "recording", "recorded", "abandoned", "given-up"};
 constexpr std::array<const char*, 2> kBegunByNames{"window", "command"};
 constexpr std::array<const char*, 5> kWorkChoiceNames{
     "none", "carry", "set-aside", "brought-back", "files-stay"};
@@ -90,7 +91,7 @@ JournalEntry entryIn(const QSqlQuery& row)
 /// Seconds since 1970, for a splice that has come to its end.
 QVariant endOf(SpliceState state)
 {
-    const bool hasEnded = state == SpliceState::abandoned || state == SpliceState::recorded;
+    const bool hasEnded = canBeBroughtBack(state) || state == SpliceState::recorded;
     return hasEnded ? QDateTime::currentSecsSinceEpoch() : qint64{0};
 }
 }  // namespace

@@ -280,6 +280,7 @@ Result<std::optional<Recovery>> recoverRecording(Place& place, Journal& journal)
     TRY(putAwayLeft(journal));
     TRY(forgetOld(place, journal, SpliceState::recorded));
     TRY(forgetOld(place, journal, SpliceState::abandoned));
+    TRY(forgetOld(place, journal, SpliceState::givenUp));
     TRY(letGoLeft(place, journal));
     return last;
 }

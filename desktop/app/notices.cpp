@@ -290,9 +290,12 @@ void Notices::onEnded(Ended how)
         m_bar.showMessage(tr("Handed back: decided files are staged, open conflicts have markers. "
                              "Finish it on the command line, or take it over again."));
     }
-    if (how == Ended::putAway) {
+    if (how == Ended::putAway || how == Ended::abandoned) {
         m_bar.showMessage(
-            tr("The splice is put away. Nothing was changed, and its decisions are kept."));
+            how == Ended::putAway
+                ? tr("The splice is put away. Nothing was changed, and its decisions are kept.")
+                : tr("The splice is abandoned. Nothing was changed. The logbook can bring it "
+                     "back."));
         m_bar.offerAction(tr("Bring it back"),
                           [this, id = m_splice.entry().plan.id] { m_splice.bringBack(id); });
     }

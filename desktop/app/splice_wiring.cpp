@@ -93,7 +93,8 @@ void SpliceWiring::onStarted(const Started& started)
     }
     // Where nothing is to be decided, what it brings is to be looked at.
     const Station left = stationOf(entry.station).value_or(Station::resolve);
-    m_parts.to->goTo(isClean ? Station::record : left == Station::push ? Station::resolve : left);
+    const bool isOfSplice = left != Station::push && left != Station::survey;
+    m_parts.to->goTo(isClean ? Station::record : isOfSplice ? left : Station::resolve);
 }
 
 /// Later commits and carried work are joined to what is decided: their files are part of the work now.

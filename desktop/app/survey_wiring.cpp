@@ -8,6 +8,7 @@
 #include "desktop/course/join_queue.h"
 #include "desktop/course/place_session.h"
 #include "desktop/course/record_session.h"
+#include "desktop/course/send_session.h"
 #include "desktop/course/splice_reader.h"
 #include "desktop/record/record_station.h"
 #include "desktop/survey/collision_view.h"
@@ -15,6 +16,7 @@
 #include "desktop/survey/survey_station.h"
 #include "desktop/widgets/notice_bar.h"
 #include "desktop/wording/describe_error.h"
+#include "desktop/wording/done_words.h"
 #include "desktop/wording/shown_text.h"
 
 namespace rope {
@@ -45,6 +47,8 @@ SurveyWiring::SurveyWiring(const WindowParts& parts, QObject* parent)
     connect(survey, &SurveyStation::bringBackRequested, splice, &SpliceSession::bringBack);
     connect(survey, &SurveyStation::bringWorkBackRequested, splice, &SpliceSession::bringWorkBack);
     connect(survey, &SurveyStation::takeBegunRequested, splice, [splice] { splice->takeBegun(); });
+    connect(survey, &SurveyStation::putAwayRequested, m_parts.splice, &SpliceSession::putAway);
+    connect(survey, &SurveyStation::abandonRequested, m_parts.splice, &SpliceSession::abandon);
     connect(survey, &SurveyStation::resumeRequested, m_parts.to, [this] {
         m_parts.to->goTo(Station::resolve);
     });
@@ -56,6 +60,7 @@ SurveyWiring::SurveyWiring(const WindowParts& parts, QObject* parent)
     });
     joinForecasts();
     joinCollisions();
+    joinArrivals();
 }
 
 void SurveyWiring::joinForecasts()
@@ -95,6 +100,54 @@ void SurveyWiring::joinForecasts()
             [survey](const std::string& ref, const Error& error) {
                 survey->setRebaseFailure(ref, describeInLine(error));
             });
+}
+
+void SurveyWiring::joinArrivals()
+{
+    connect(m_parts.place,
+            &PlaceSession::arrivedKnown,
+            m_parts.survey,
+            &SurveyStation::setArrived);
+    connect(
+        m_parts.survey, &SurveyStation::deleteRequested, this, &SurveyWiring::askBeforeDeleting);
+    const auto sayHere = [this](const QString& words) {
+        if (m_parts.to->station() == Station::survey) {  // Push says so itself
+            m_parts.notices->say(words);
+        }
+    };
+    connect(m_parts.send,
+            &SendSession::branchRemoved,
+            this,
+            [sayHere](const MergedBranch& branch) {
+                sayHere(deletedInWords(branch.name, branch.remote, branch.tip));
+            });
+    connect(m_parts.send, &SendSession::ownBranchRemoved, this, [sayHere](const Branch& branch) {
+        sayHere(deletedInWords(branch.name, {}, branch.tip));
+    });
+}
+
+/// It is deleted only where it still stands where it was seen.
+void SurveyWiring::askBeforeDeleting(const std::string& ref) const
+{
+    const auto facts = m_parts.place->facts();
+    const Branch* const found = facts ? facts->branch(ref) : nullptr;
+    const Branch* const main = facts ? facts->branch(facts->teamsMain({})) : nullptr;
+    if (found == nullptr || main == nullptr) {
+        return;
+    }
+    m_parts.notices->say(tr("Delete %1? All of it is in %2, and its commits stay there.")
+                             .arg(shown(found->name), shown(main->name)));
+    m_parts.noticeBar->offerAction(
+        found->isShared ? tr("Delete it on the remote") : tr("Delete it here"),
+        [send = m_parts.send, branch = *found] {
+            if (!branch.isShared) {
+                send->removeOwn(branch);
+                return;
+            }
+            const auto slash = branch.name.find('/');
+            send->removeMerged(
+                {branch.name.substr(0, slash), branch.name.substr(slash + 1), branch.tip});
+        });
 }
 
 void SurveyWiring::joinCollisions()

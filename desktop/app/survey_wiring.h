@@ -26,6 +26,8 @@ public:
 private:
     void joinForecasts();
     void joinCollisions();
+    void joinArrivals();
+    void askBeforeDeleting(const std::string& ref) const;
     void reckonRebase(const std::string& ref,
                       const std::shared_ptr<const SurveyForecast>& forecast) const;
     void start(const StartChoice& choice) const;

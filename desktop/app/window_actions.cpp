@@ -93,6 +93,9 @@ void Window::addSpliceMenu()
     m_spliceActions << addAction(menu, tr("Put this splice away"), "putAwayAction", {}, [this] {
         m_parts.splice->putAway();
     });
+    m_spliceActions << addAction(menu, tr("Abandon this splice"), "abandonAction", {}, [this] {
+        m_parts.splice->abandon();
+    });
     m_handBack =
         addAction(menu, tr("Hand back to the command line…"), "handBackAction", {}, [this] {
             m_parts.notices->askAboutHandingBack();

@@ -71,10 +71,7 @@ public:
 private:
     Status readEntries()
     {
-        for (const SpliceState state : {SpliceState::open,
-                                        SpliceState::recording,
-                                        SpliceState::recorded,
-                                        SpliceState::abandoned}) {
+        for (const SpliceState state : kSpliceStates) {
             TRY_ASSIGN(const auto entries, m_journal.splices(state));
             m_entries.insert(m_entries.end(), entries.begin(), entries.end());
         }
@@ -118,6 +115,7 @@ private:
             splice.person = theirs->front().author.name;
         }
         splice.state = entry.state == SpliceState::abandoned  ? LogState::putAway
+                       : entry.state == SpliceState::givenUp  ? LogState::abandoned
                        : entry.state == SpliceState::recorded ? LogState::recorded
                                                               : LogState::open;
         if (splice.state == LogState::recorded) {

@@ -70,6 +70,7 @@ PlaceSession::PlaceSession(QObject* parent)
     , m_forecasts(1, this)
     , m_rebases(1, this)
     , m_efforts(1, this)
+    , m_arrivals(1, this)
     , m_begun(1, this)
     , m_pairs(this)
     , m_fetches(1, this)
@@ -290,6 +291,38 @@ void PlaceSession::forecastBranches()
         }
     }
     m_pairs.start(m_address, std::move(pairs));
+    lookWhatHasArrived();
+}
+
+/// In the team's main: such branches have done their work.
+void PlaceSession::lookWhatHasArrived()
+{
+    m_arrivals.supersede();
+    const Branch* const main = m_facts->branch(m_facts->teamsMain({}));
+    if (main == nullptr) {
+        emit arrivedKnown({}, {});
+        return;
+    }
+    std::vector<std::pair<std::string, ObjectId>> asked;
+    for (const Branch& branch : m_facts->branches) {
+        if (branch.ref != main->ref && branch.upstreamRef != main->ref) {
+            asked.emplace_back(branch.ref, branch.tip);
+        }
+    }
+    m_arrivals.run(
+        [kept = keptPlaces(), address = m_address, tip = main->tip, asked](
+            const std::stop_token& stop) {
+            return kept->use(address.folder, address.permissions, [&](Place& place) {
+                return arrivedLines(place, tip, asked, stop);
+            });
+        },
+        [this, ref = main->ref](const Result<std::set<std::string>>& arrived) {
+            if (arrived) {
+                emit arrivedKnown(*arrived, ref);
+            } else if (arrived.error().code != ErrorCode::cancelled) {
+                logError(arrived.error());  // a remark, and no more
+            }
+        });
 }
 
 void PlaceSession::takeBranchForecasts(const PairForecasts::Known& outcomes)

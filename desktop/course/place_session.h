@@ -97,6 +97,8 @@ signals:
     void effortReady(const std::string& ref, std::shared_ptr<const rope::Effort> effort);
     /// What joining some branches gives, in short: all of them sooner or later.
     void branchesForecast(const std::vector<std::pair<std::string, rope::PairOutcome>>& outcomes);
+    /// Which branches have arrived in the team's main, by full name; never that itself, nor an own copy of it.
+    void arrivedKnown(const std::set<std::string>& refs, const std::string& mainRef);
     // Answers to requestChanges() and requestReading():
     void changesReady(const rope::FileReading& ours, const rope::FileReading& theirs);
     void readingReady(const rope::CommitReading& reading);
@@ -113,6 +115,7 @@ private:
     void forecastBegun();
     void goOnWithBranches();
     void forecastBranches();
+    void lookWhatHasArrived();
     void takeBranchForecasts(const PairForecasts::Known& outcomes);
     /// For what is asked now and again between two looks.
     [[nodiscard]] std::shared_ptr<KeptPlaces> keptPlaces();
@@ -141,6 +144,7 @@ private:
     BackgroundRunner m_forecasts;  ///< Superseded whenever branches move, or another is looked at.
     BackgroundRunner m_rebases;    ///< Superseded by each next forecast.
     BackgroundRunner m_efforts;    ///< As m_rebases.
+    BackgroundRunner m_arrivals;
     BackgroundRunner m_begun;      ///< As m_looks finds it; superseded by each next one.
     PairForecasts m_pairs;         ///< All branches, in short.
     BackgroundRunner m_fetches;

@@ -2,6 +2,7 @@
 // Tested by tst_window.cpp.
 #include "desktop/course/place_tasks.h"
 
+#include "core/history/arrived.h"
 #include "core/join/own_files.h"
 #include "core/snapshot/equal_changes.h"
 #include "desktop/wording/shown_text.h"
@@ -183,6 +184,26 @@ Result<FoundPlace> findPlace(const PlaceAddress& address, Recovering recovering)
     return found;
 }
 
+Result<std::set<std::string>>
+arrivedLines(Place& place,
+             const ObjectId& tip,
+             const std::vector<std::pair<std::string, ObjectId>>& lines,
+             const std::stop_token& stop)
+{
+    std::vector<ObjectId> tips;
+    for (const auto& [line, commit] : lines) {
+        tips.push_back(commit);
+    }
+    TRY_ASSIGN(const auto arrived, arrivedIn(place, tip, tips, stop));
+    std::set<std::string> names;
+    for (const auto& [line, commit] : lines) {
+        if (arrived.contains(commit)) {
+            names.insert(line);
+        }
+    }
+    return names;
+}
+
 Result<std::shared_ptr<const SurveyForecast>> surveyForecast(Place& place,
                                                              const PlaceAddress& address,
                                                              const ObjectId& ours,
@@ -254,10 +275,7 @@ std::optional<std::int64_t> oldestAnswer(const SurveyFacts& facts)
 /// What the journal knows of a recent place.
 Status addSplices(Journal& journal, RecentPlace& recent)
 {
-    for (const SpliceState state : {SpliceState::open,
-                                    SpliceState::recording,
-                                    SpliceState::recorded,
-                                    SpliceState::abandoned}) {
+    for (const SpliceState state : kSpliceStates) {
         TRY_ASSIGN(const auto splices, journal.splices(state));
         recent.spliceCount += splices.size();
         if (state == SpliceState::open && !splices.empty()) {

@@ -65,6 +65,13 @@ surveyRebase(Place& place,
              const std::vector<Branch>& branches,
              const std::stop_token& stop);
 
+/// Those of the lines, by full name, whose commit lies in the history of `tip`.
+[[nodiscard]] Result<std::set<std::string>>
+arrivedLines(Place& place,
+             const ObjectId& tip,
+             const std::vector<std::pair<std::string, ObjectId>>& lines,
+             const std::stop_token& stop);
+
 /// Where a place stands and what was left in it, for the start page. Asks no remote.
 [[nodiscard]] Result<RecentPlace> recentPlace(const PlaceAddress& address,
                                               const std::stop_token& stop);

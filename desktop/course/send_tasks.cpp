@@ -62,10 +62,7 @@ Status addLine(Place& place,
 /// The splices of this place, and the one that made the tip.
 Status addLogbook(Journal& journal, SendFacts& facts)
 {
-    for (const SpliceState state : {SpliceState::recorded,
-                                    SpliceState::open,
-                                    SpliceState::recording,
-                                    SpliceState::abandoned}) {
+    for (const SpliceState state : kSpliceStates) {
         TRY_ASSIGN(const auto entries, journal.splices(state));
         facts.logbook.insert(facts.logbook.end(), entries.begin(), entries.end());
         for (const JournalEntry& entry : entries) {

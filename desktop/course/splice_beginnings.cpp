@@ -101,7 +101,7 @@ void SpliceSession::bringBack(const std::string& id)
         return;
     }
     const auto entry = m_store.journal().splice(id);
-    if (!entry || !*entry || (*entry)->state != SpliceState::abandoned) {
+    if (!entry || !*entry || !canBeBroughtBack((*entry)->state)) {
         m_store.report(entry ? Status(Error{ErrorCode::notFound, id, {}}) : Status(entry.error()));
         return;
     }

@@ -498,17 +498,26 @@ void SpliceSession::end(Ended how)
 
 void SpliceSession::putAway()
 {
+    leaveAs(SpliceState::abandoned, Ended::putAway);
+}
+
+void SpliceSession::abandon()
+{
+    leaveAs(SpliceState::givenUp, Ended::abandoned);
+}
+
+void SpliceSession::leaveAs(SpliceState state, Ended how)
+{
     if (!isOpen()) {
         return;
     }
     m_store.finish();
-    if (const auto stored = m_store.journal().setState(m_entry.plan.id, SpliceState::abandoned);
-        !stored) {
+    if (const auto stored = m_store.journal().setState(m_entry.plan.id, state); !stored) {
         m_store.report(stored);
         return;
     }
     (void)m_store.journal().holdSplice(m_entry.plan.id, {});  // who had it does not matter any more
-    end(Ended::putAway);
+    end(how);
     m_place.look();
 }
 

@@ -32,6 +32,7 @@ struct StartWishes
 
 enum class Ended {
     putAway,
+    abandoned,
     handedBack,  ///< With what was decided, to the program that had begun it.
     recorded,
     elsewhere,  ///< Another window or command ended it, or the place was left.
@@ -85,9 +86,11 @@ public:
     /// Begins anew from where both branches stand now, with all decisions, and ends the one before.
     void carryOn(const JournalEntry& entry);
     void putAway();
+    /// As putAway(), but nothing offers it any more: only the logbook can bring it back.
+    void abandon();
     /// Goes on with what is under way on a branch. REQUIRES: a journal is open
     void goOnWithOpen(const std::string& line);
-    /// Goes on with one that was put away; what is open is put away first.
+    /// Goes on with one that was put away or abandoned; what is open is put away first.
     void bringBack(const std::string& id);
     /// Goes on with the join that another program has begun in the files; `follows`: an earlier splice of
     /// it, which ends with this.
@@ -160,6 +163,7 @@ signals:
     void failed(const rope::Error& error);
 
 private:
+    void leaveAs(SpliceState state, Ended how);
     void onOpened(const FoundPlace& found);
     void onFactsChanged();
     void watchHolder();

@@ -150,6 +150,7 @@ LogActions actionsOf(const LoggedSplice& splice)
         actions.backWords = tr("It is under way. Nothing has changed yet.");
         return actions;
     case LogState::putAway:
+    case LogState::abandoned:
         actions.back = LogActions::Back::bringBack;
         actions.backLabel = tr("Bring back");
         actions.backWords = tr("Bring back goes on with it; what is open now is put away first.");
@@ -224,6 +225,8 @@ QString stateInWords(const LoggedSplice& splice)
         return tr("open");
     case LogState::putAway:
         return tr("put away");
+    case LogState::abandoned:
+        return tr("abandoned");
     case LogState::recorded:
         return tr("recorded");
     case LogState::sent:
@@ -241,7 +244,7 @@ QString decidedInWords(const LoggedSplice& splice)
 {
     if (splice.decided == 0) {
         return factsOf(splice.entry.plan.kind).isReopened && splice.state != LogState::open
-                       && splice.state != LogState::putAway
+                       && !canBeBroughtBack(splice.entry.state)
                    ? tr("merged cleanly")
                    : tr("nothing decided");
     }

@@ -12,7 +12,7 @@
 
 namespace rope {
 /// Where a splice of the logbook stands, each a word and a mark.
-enum class LogState { open, putAway, recorded, sent, replaced, rolledBack };
+enum class LogState { open, putAway, abandoned, recorded, sent, replaced, rolledBack };
 
 /// A splice as the logbook lists it. A value, read in one go.
 struct LoggedSplice

@@ -185,6 +185,8 @@ QString stateInWords(const JournalEntry& entry, const SendFacts& facts)
         return isPushed(entry, facts) ? tr("pushed") : tr("recorded");
     case SpliceState::abandoned:
         return tr("put away");
+    case SpliceState::givenUp:
+        return tr("abandoned");
     }
     return {};
 }

@@ -97,6 +97,10 @@ void paintMark(QPainter& painter, const QRect& rect, LogState state)
     case LogState::putAway:
         ring(centre, Qt::DashLine, false);
         break;
+    case LogState::abandoned:
+        ring(centre, Qt::DotLine, false);
+        painter.drawLine(centre - QPointF(kMark, -kMark), centre + QPointF(kMark, -kMark));
+        break;
     case LogState::sent:
         painter.setPen(QPen(theme().decided, 2));
         painter.drawLine(centre, centre + QPointF(2.4 * kMark, 0));

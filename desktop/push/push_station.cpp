@@ -10,6 +10,7 @@
 #include "desktop/wording/describe_error.h"
 #include "desktop/wording/merge_words.h"
 #include "desktop/wording/relative_time.h"
+#include "desktop/wording/done_words.h"
 #include "desktop/wording/shown_text.h"
 
 #include <QApplication>
@@ -458,15 +459,13 @@ void PushStation::showAfterPush(const AfterPush& after)
 void PushStation::showBranchRemoved(const MergedBranch& branch)
 {
     m_remove->hide();
-    sayAfter(tr("%1 is deleted on %2. It was at %3; its commits stay.")
-                 .arg(shown(branch.name), shown(branch.remote), shown(branch.tip.brief())));
+    sayAfter(deletedInWords(branch.name, branch.remote, branch.tip));
 }
 
 void PushStation::showOwnBranchRemoved(const Branch& branch)
 {
     m_removeOwn->hide();
-    sayAfter(tr("Your branch %1 is deleted here. It was at %2; its commits stay.")
-                 .arg(shown(branch.name), shown(branch.tip.brief())));
+    sayAfter(deletedInWords(branch.name, {}, branch.tip));
 }
 
 void PushStation::act()

@@ -57,19 +57,6 @@ bool canFold(BranchGroup group)
     return group == BranchGroup::clean || group == BranchGroup::here;
 }
 
-/// What a row says, wherever it stands.
-void fill(QStandardItem& item, const BranchForecast& forecast)
-{
-    item.setData(forecast.words, branchWordsRole);
-    item.setData(forecast.inShort, branchShortRole);
-    item.setData(static_cast<int>(forecast.open), branchOpenRole);
-    item.setData(forecast.group == BranchGroup::open, branchWarnsRole);
-    QStringList lines{item.text(), forecast.words, forecast.otherWay};
-    lines.removeAll(QString());
-    item.setToolTip(plainToolTip(lines.join(QLatin1Char('\n'))));
-    item.setData(QStringLiteral("%1: %2").arg(item.text(), forecast.words),
-                 Qt::AccessibleTextRole);
-}
 }  // namespace
 
 BranchGroup groupOf(const PairOutcome& outcome)
@@ -169,6 +156,7 @@ void BranchList::showMenu(const QPoint& at)
         menu->addAction(
             tr("Merge others into this branch"), this, [this, ref] { emit intoPicked(ref); });
     }
+    addDeleting(*menu, ref);
     menu->popup(m_list->viewport()->mapToGlobal(at));
 }
 
@@ -215,6 +203,7 @@ void BranchList::showBranches(const SurveyFacts& facts)
         row.name = shown(branch.name);
         row.isOwn = !branch.isShared;
         row.isInto = branch.ref == facts.into.ref;
+        row.isCheckedOut = branch.ref == facts.standing.ref;
         row.isProposed = branch.ref == proposed;
         row.forecast.words = row.isInto && facts.isElsewhere() ? tr("merge target")
                              : row.isInto                      ? tr("current branch")
@@ -299,15 +288,36 @@ void BranchList::addHeading(BranchGroup group, const std::vector<const Row*>& ro
     m_model->appendRow(item);
 }
 
+/// What a row says, wherever it stands.
+void BranchList::fill(QStandardItem& item, const Row& row) const
+{
+    const BranchForecast& forecast = row.forecast;
+    QString words = forecast.words;
+    QString inShort = forecast.inShort;
+    if (row.isOwn && inShort.isEmpty()) {  // no heading says so
+        inShort = words;
+    }
+    if (m_arrived.contains(row.ref.toStdString())) {
+        const QString arrived = tr("all in %1").arg(m_mainName);
+        words = inARow({words, arrived});
+        inShort = row.isInto ? inARow({inShort, arrived}) : arrived;
+    }
+    item.setData(words, branchWordsRole);
+    item.setData(inShort, branchShortRole);
+    item.setData(static_cast<int>(forecast.open), branchOpenRole);
+    item.setData(forecast.group == BranchGroup::open, branchWarnsRole);
+    QStringList lines{item.text(), words, forecast.otherWay};
+    lines.removeAll(QString());
+    item.setToolTip(plainToolTip(lines.join(QLatin1Char('\n'))));
+    item.setData(QStringLiteral("%1: %2").arg(item.text(), words), Qt::AccessibleTextRole);
+}
+
 void BranchList::addRow(const Row& row)
 {
     auto* item = new QStandardItem(row.name);
     item->setData(row.ref, branchRefRole);
     item->setData(row.isProposed, branchTallRole);
-    fill(*item, row.forecast);
-    if (row.isOwn && row.forecast.inShort.isEmpty()) {  // no heading says so
-        item->setData(row.forecast.words, branchShortRole);
-    }
+    fill(*item, row);
     if (row.isInto) {
         item->setFlags(Qt::ItemIsEnabled);
     }
@@ -326,11 +336,44 @@ void BranchList::setForecast(const std::string& ref, const BranchForecast& forec
     const bool moves = found->forecast.group != forecast.group;
     found->forecast = forecast;
     if (const auto row = m_rows.constFind(name); row != m_rows.constEnd()) {
-        fill(*m_model->item(*row), forecast);
+        fill(*m_model->item(*row), *found);
     }
     if (moves && !m_arranging.isActive()) {
         m_arranging.start();
     }
+}
+
+void BranchList::setArrived(const std::set<std::string>& refs, const QString& mainName)
+{
+    m_arrived = refs;
+    m_mainName = mainName;
+    for (const Row& row : m_branches) {
+        if (const auto at = m_rows.constFind(row.ref); at != m_rows.constEnd()) {
+            fill(*m_model->item(*at), row);
+        }
+    }
+}
+
+const BranchList::Row* BranchList::rowOf(const std::string& ref) const
+{
+    const QByteArray name = QByteArray::fromStdString(ref);
+    const auto found = std::find_if(
+        m_branches.begin(), m_branches.end(), [&](const Row& row) { return row.ref == name; });
+    return found == m_branches.end() ? nullptr : &*found;
+}
+
+/// Only where nothing of it would be lost, and nobody stands on it here.
+void BranchList::addDeleting(QMenu& menu, const std::string& ref)
+{
+    const Row* const row = rowOf(ref);
+    if (row == nullptr || row->isCheckedOut || !m_arrived.contains(ref)) {
+        return;
+    }
+    const QString name = QString(row->name).replace(QLatin1Char('&'), QLatin1String("&&"));
+    menu.addAction(row->isOwn ? tr("Delete %1 here…").arg(name)
+                              : tr("Delete %1 on the remote…").arg(name),
+                   this,
+                   [this, ref] { emit deleteRequested(ref); });
 }
 
 void BranchList::setQueue(const std::vector<std::string>& refs)

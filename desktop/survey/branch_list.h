@@ -9,11 +9,13 @@
 #include <QWidget>
 
 #include <map>
+#include <set>
 
 class QComboBox;
 class QLabel;
 class QLineEdit;
 class QListView;
+class QMenu;
 class QStandardItem;
 class QStandardItemModel;
 
@@ -51,6 +53,8 @@ public:
     void showBranches(const SurveyFacts& facts);
     /// The list is put in order a moment later, once for all that come together.
     void setForecast(const std::string& ref, const BranchForecast& forecast);
+    /// Branches all of whose work is in the team's main: they are marked, and can be deleted from their menu.
+    void setArrived(const std::set<std::string>& refs, const QString& mainName);
     void select(const std::string& ref);
     /// Branches that are to be joined one after the other, next first.
     void setQueue(const std::vector<std::string>& refs);
@@ -61,6 +65,8 @@ signals:
     void intoPicked(const std::string& ref);
     /// A branch is to be put into the queue, or taken out of it.
     void queueToggled(const std::string& ref);
+    /// A branch that has arrived is to be deleted, after a question.
+    void deleteRequested(const std::string& ref);
 
 private:
     struct Row
@@ -70,6 +76,7 @@ private:
         QString name;
         bool isOwn = false;
         bool isInto = false;
+        bool isCheckedOut = false;
         bool isProposed = false;
         BranchForecast forecast;
     };
@@ -79,6 +86,9 @@ private:
     void arrange();
     void addHeading(BranchGroup group, const std::vector<const Row*>& rows);
     void addRow(const Row& row);
+    void fill(QStandardItem& item, const Row& row) const;
+    [[nodiscard]] const Row* rowOf(const std::string& ref) const;
+    void addDeleting(QMenu& menu, const std::string& ref);
     /// Hides what the filter or a folded group leaves out.
     void applyFilter();
     void toggleFold(const QModelIndex& heading);
@@ -94,6 +104,8 @@ private:
     QHash<QByteArray, int> m_rows;  ///< Rows of the model, by ref.
     ObjectId m_intoTip;  ///< What the forecasts are of.
     QByteArray m_selected;
+    std::set<std::string> m_arrived;
+    QString m_mainName;
     std::map<BranchGroup, int> m_sizes;
     std::map<BranchGroup, bool> m_folds;  ///< What the person folded or unfolded.
     std::vector<std::string> m_queue;

@@ -21,6 +21,7 @@ PlanPanel::PlanPanel(QWidget* parent)
     , m_keepsEmptied(new QCheckBox(tr("Keep commits that become empty"), this))
     , m_workHeading(makeLabel({}, TextRole::heading, this))
     , m_workPlans(new PlanOptions("planWork", this))
+    , m_leaving(new QWidget(this))
     , m_commitWork(makeButton(tr("Commit…"), "commitWorkButton", ButtonRole::plain, this))
     , m_effort(makeLabel({}, TextRole::normal, this))
     , m_otherWay(makeLabel({}, TextRole::muted, this))
@@ -60,6 +61,7 @@ PlanPanel::PlanPanel(QWidget* parent)
     column->addSpacing(8);
     column->addWidget(m_method);
     column->addWidget(m_consequence);
+    column->addWidget(m_leaving);
     column->addWidget(m_methods);
     column->addWidget(m_keepsEmptied);
     m_keepsEmptied->setObjectName(QStringLiteral("keepEmptied"));
@@ -99,12 +101,28 @@ PlanPanel::PlanPanel(QWidget* parent)
     all->addWidget(scroll, 1);
     all->addLayout(foot);
     m_start->setEnabled(false);
+    layLeaving();
     showPlan({});
     connect(m_methods, &PlanOptions::chosenByHand, this, &PlanPanel::choiceChanged);
     connect(m_workPlans, &PlanOptions::chosenByHand, this, &PlanPanel::choiceChanged);
     connect(m_always, &QCheckBox::clicked, this, &PlanPanel::alwaysToggled);
     connect(m_commitWork, &QPushButton::clicked, this, &PlanPanel::commitRequested);
     connect(m_start, &QPushButton::clicked, this, &PlanPanel::startRequested);
+}
+
+void PlanPanel::layLeaving()
+{
+    auto* putAway = makeButton(tr("Put it away"), "putAwayButton", ButtonRole::plain, m_leaving);
+    auto* abandon = makeButton(tr("Abandon it"), "abandonButton", ButtonRole::plain, m_leaving);
+    setPlainToolTip(*putAway, tr("It is listed here, to be brought back."));
+    setPlainToolTip(*abandon, tr("It is listed in the logbook only, which can bring it back."));
+    auto* row = new QHBoxLayout(m_leaving);
+    row->setContentsMargins(0, 4, 0, 4);
+    row->addWidget(putAway);
+    row->addWidget(abandon);
+    row->addStretch();
+    connect(putAway, &QPushButton::clicked, this, &PlanPanel::putAwayRequested);
+    connect(abandon, &QPushButton::clicked, this, &PlanPanel::abandonRequested);
 }
 
 void PlanPanel::showPlan(const Plan& plan)
@@ -117,6 +135,7 @@ void PlanPanel::showPlan(const Plan& plan)
     m_method->setVisible(!plan.method.isEmpty());
     m_consequence->setText(plan.consequence);
     m_consequence->setVisible(!plan.consequence.isEmpty());
+    m_leaving->setVisible(plan.isUnderWay);
     m_methods->setOptions(plan.methods, plan.chosenMethod);
     m_methods->setVisible(!plan.methods.empty());
     m_keepsEmptied->setVisible(plan.offersToKeepEmptied);

@@ -46,6 +46,7 @@ public:
         bool offersCommit = false;  ///< It can be committed here, whether or not anything comes in.
         QString obstacle;           ///< Why it cannot start; empty if it can.
         bool isGoodNews = false;    ///< Then the obstacle is none: there is nothing left to do.
+        bool isUnderWay = false;    ///< A splice is: it can be put away or abandoned.
         QString startLabel;         ///< "Start: 7 to decide"
         QString effort;             ///< What is proposed for the conflicts; empty: not known, or none.
         QString otherWay;           ///< What joining the other way round would be.
@@ -71,6 +72,8 @@ signals:
     void startRequested();
     /// Uncommitted work is to be committed, and nothing else.
     void commitRequested();
+    void putAwayRequested();
+    void abandonRequested();
     void alwaysToggled(bool isAlways);
     void bringBackRequested(const std::string& id);
     /// A branch is not to be joined later after all.
@@ -78,6 +81,7 @@ signals:
     void bringWorkBackRequested(const std::string& id);
 
 private:
+    void layLeaving();
     void showPutAway(const Plan& plan);
     void addPutAway(QWidget* list,
                     const std::vector<PutAwayRow>& rows,
@@ -91,6 +95,7 @@ private:
     QCheckBox* m_keepsEmptied;
     QLabel* m_workHeading;
     PlanOptions* m_workPlans;
+    QWidget* m_leaving;  ///< The ways to leave the splice that is under way.
     QPushButton* m_commitWork;
     QLabel* m_effort;
     QLabel* m_otherWay;

@@ -88,8 +88,8 @@ void SurveyStation::showPlan()
     if (!m_underWay.empty()) {
         plan.theirs = shown(m_underWay);
         plan.method = tr("A splice is under way");
-        plan.consequence = tr("Your decisions are kept. “Put this splice away” in the Splice menu "
-                              "leaves it for later.");
+        plan.consequence = tr("Your decisions are kept.");
+        plan.isUnderWay = true;
         plan.startLabel = tr("Go on with it");
         addLeft(plan);
         m_plan->showPlan(plan);

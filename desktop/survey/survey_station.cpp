@@ -73,9 +73,12 @@ SurveyStation::SurveyStation(QWidget* parent)
     });
     connect(m_branches, &BranchList::branchPicked, this, &SurveyStation::pick);
     connect(m_branches, &BranchList::intoPicked, this, &SurveyStation::intoPicked);
+    connect(m_branches, &BranchList::deleteRequested, this, &SurveyStation::deleteRequested);
     connect(m_branches, &BranchList::queueToggled, this, &SurveyStation::queueToggled);
     connect(m_plan, &PlanPanel::queueToggled, this, &SurveyStation::queueToggled);
     connect(m_plan, &PlanPanel::startRequested, this, &SurveyStation::act);
+    connect(m_plan, &PlanPanel::putAwayRequested, this, &SurveyStation::putAwayRequested);
+    connect(m_plan, &PlanPanel::abandonRequested, this, &SurveyStation::abandonRequested);
     connect(m_plan, &PlanPanel::commitRequested, this, &SurveyStation::commitRequested);
     connect(m_plan, &PlanPanel::bringBackRequested, this, &SurveyStation::bringBackRequested);
     connect(
@@ -338,6 +341,12 @@ void SurveyStation::setBranchForecast(const std::string& ref, const PairOutcome&
          forecastInShort(outcome),
          outcome.open,
          otherWayInWords(outcome, shown(m_facts->into.name), shown(branch->name))});
+}
+
+void SurveyStation::setArrived(const std::set<std::string>& refs, const std::string& mainRef)
+{
+    const Branch* const main = m_facts ? m_facts->branch(mainRef) : nullptr;
+    m_branches->setArrived(refs, main != nullptr ? shown(main->name) : QString());
 }
 
 void SurveyStation::setForecastFailure(const std::string& ref, const QString& sentence)

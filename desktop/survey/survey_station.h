@@ -56,6 +56,8 @@ public:
     void setRebaseFailure(const std::string& ref, const QString& sentence);
     /// What joining a branch would be, in short, for the list.
     void setBranchForecast(const std::string& ref, const PairOutcome& outcome);
+    /// Branches that have arrived in the team's main.
+    void setArrived(const std::set<std::string>& refs, const std::string& mainRef);
     /// Branches that are to be joined later, next first.
     void setQueue(std::vector<std::string> refs);
     /// Looks at another branch, as if it had been picked in the list.
@@ -93,12 +95,16 @@ signals:
     void intoPicked(const std::string& ref);
     /// A branch is to be joined later, or not any more.
     void queueToggled(const std::string& ref);
+    /// A branch that has arrived in the team's main is to be deleted.
+    void deleteRequested(const std::string& ref);
     /// A commit is to be read; see showReading().
     void readingRequested(const rope::ObjectId& commit);
     /// What either side made of a file of the forecast is to be read; see showChanges().
     void changesRequested(std::shared_ptr<const rope::SurveyForecast> forecast, std::size_t file);
     void startRequested(const rope::StartChoice& choice);
     void resumeRequested();
+    void putAwayRequested();
+    void abandonRequested();
     /// Uncommitted work is to be committed, and nothing else.
     void commitRequested();
     /// What another program has begun here is to be gone on with.

@@ -45,6 +45,17 @@ QString doneInWords(const SplicePlan& plan, const Commit& standsAt, const QStrin
     return sentence;
 }
 
+QString
+deletedInWords(const std::string& branch, const std::string& remote, const ObjectId& tip)
+{
+    const QString at = shown(tip.brief());
+    return remote.empty()
+               ? tr("Your branch %1 is deleted here. It was at %2; its commits stay.")
+                     .arg(shown(branch), at)
+               : tr("%1 is deleted on %2. It was at %3; its commits stay.")
+                     .arg(shown(branch), shown(remote), at);
+}
+
 QString setAsideInWords()
 {
     return tr("your work set aside");

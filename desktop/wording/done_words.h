@@ -12,6 +12,11 @@ namespace rope {
 [[nodiscard]] QString
 doneInWords(const SplicePlan& plan, const Commit& standsAt, const QString& asked);
 
+/// What became of a branch that was deleted there (`remote`), or here (empty). Names as bytes.
+[[nodiscard]] QString deletedInWords(const std::string& branch,
+                                     const std::string& remote,
+                                     const ObjectId& tip);
+
 /// What is called theirs or ours where work that was set aside comes back.
 [[nodiscard]] QString setAsideInWords();
 }  // namespace rope

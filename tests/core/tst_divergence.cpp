@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/history/arrived.h"
 #include "core/history/divergence.h"
 #include "core/history/line_history.h"
 #include "core/system/git/git_place.h"
@@ -77,6 +78,7 @@ private slots:
     void divergence_reachesNoFurtherThanNeeded();
     void divergence_relations_areNamed();
     void lastTouching_lines_findTheirCommit();
+    void arrived_randomHistories_agreeWithGit();
 };
 
 void TestDivergence::divergence_randomHistories_agreeWithGit_data()
@@ -216,6 +218,42 @@ void TestDivergence::lastTouching_lines_findTheirCommit()
     QVERIFY(found->at(2).isNull());
     QCOMPARE(QByteArray::fromStdString(found->at(3).hex()),
              zero);  // the removal is found by its place
+}
+
+void TestDivergence::arrived_randomHistories_agreeWithGit()
+{
+    ScratchRepository scratch;
+    test::Random random(20'261'201);
+    const auto ids = randomHistory(scratch, random, 60, 100'000);
+    for (std::size_t i = 0; i < ids.size(); i += 3) {
+        scratch.git(("update-ref refs/heads/b" + QByteArray::number(static_cast<int>(i)) + " "
+                     + ids[i])
+                        .constData());
+    }
+    const auto place = GitPlace::open(scratch.folder().toStdString());
+    QVERIFY(place);
+    std::vector<ObjectId> tips;
+    for (std::size_t i = 0; i < ids.size(); i += 3) {
+        tips.push_back(*ObjectId::fromHex(ids[i].toStdString()));
+    }
+    for (const std::size_t tip : {std::size_t{59}, std::size_t{40}, std::size_t{7}}) {
+        const auto found =
+            arrivedIn(**place, *ObjectId::fromHex(ids[tip].toStdString()), tips);
+        QVERIFY(found);
+        QByteArrayList ours;
+        for (const ObjectId& id : *found) {
+            ours << QByteArray::fromStdString(id.hex());
+        }
+        std::sort(ours.begin(), ours.end());
+        QCOMPARE(ours,
+                 sortedLines(scratch.git(
+                     ("for-each-ref --format=%(objectname) refs/heads/b* --merged=" + ids[tip])
+                         .constData())));
+    }
+    std::stop_source stop;
+    stop.request_stop();
+    QCOMPARE(arrivedIn(**place, tips.back(), tips, stop.get_token()).error().code,
+             ErrorCode::cancelled);
 }
 
 ROPE_TESTS(TestDivergence, QCoreApplication)

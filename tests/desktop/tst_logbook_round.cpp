@@ -169,6 +169,7 @@ private slots:
     void sentRebase_isTakenOutAgain();
     void sent_onlyCommitsAreTakenOut();
     void putAway_isBroughtBack();
+    void abandoned_isOfferedNoMore_butTheLogbookBringsItBack();
     void keptWorkOfNoJournal_isBroughtBack_andDeletedWhenToldTo();
     void unknownJournal_isAskedAboutOnce();
     void rollBack_thatCannotBe_changesNothing();
@@ -543,6 +544,47 @@ void TestLogbookRound::putAway_isBroughtBack()
     QVERIFY(round.openLogbook(QStringLiteral("put away")));
     round.driver.press(Qt::Key_Return, Qt::ControlModifier);
     QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(round.driver.status().contains(QStringLiteral("Nothing is open")));
+}
+
+void TestLogbookRound::abandoned_isOfferedNoMore_butTheLogbookBringsItBack()
+{
+    Round round;
+    const QByteArray head = round.team.yours().git("rev-parse HEAD");
+    QVERIFY(round.driver.waitFor([&] { return round.driver.canStart(); }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    round.driver.press(Qt::Key_1, Qt::AltModifier);
+    // From Survey, where it says that it is under way.
+    round.driver.press(Qt::Key_1, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.startLabel() == QStringLiteral("Go on with it"); }));
+    round.driver.click("abandonButton");
+    QVERIFY(round.driver.notice().contains(QStringLiteral("is abandoned")));
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.startLabel() == QStringLiteral("Start: 1 to decide"); }));
+    QVERIFY(!round.driver.find<QWidget>("abandonButton").isVisible());
+    QVERIFY(round.window.findChild<QPushButton*>(QStringLiteral("bringBackButton0")) == nullptr);
+    QCOMPARE(round.team.yours().git("rev-parse HEAD"), head);
+    // Begun again, nothing of it is carried over or asked about.
+    round.driver.click("noticeCloseButton");
+    QVERIFY(round.driver.waitFor([&] { return round.driver.canStart(); }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY2(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }),
+             qPrintable(round.driver.notice()));
+    QCOMPARE(round.driver.notice(), QString());
+    QVERIFY(round.driver.status().startsWith(QStringLiteral("1 still open")));
+    round.driver.find<QAction>("abandonAction").trigger();
+    QVERIFY(round.openLogbook(QStringLiteral("abandoned")));
+    auto& list = round.driver.find<QAbstractItemView>("spliceList");
+    QCOMPARE(list.model()->rowCount(), 2);
+    QTest::mouseClick(list.viewport(),
+                      Qt::LeftButton,
+                      {},
+                      list.visualRect(list.model()->index(1, 0)).center());
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY2(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }),
+             qPrintable(round.driver.notice() + round.row(0) + round.row(1)));
     QVERIFY(round.driver.status().contains(QStringLiteral("Nothing is open")));
 }
 

@@ -6,6 +6,8 @@
 #include "tests/support/window_driver.h"
 
 #include <QCheckBox>
+#include <QListView>
+#include <QMenu>
 #include <QRegularExpression>
 #include <QSettings>
 
@@ -53,6 +55,35 @@ public:
     WindowDriver driver;
 };
 
+QModelIndex rowOf(WindowDriver& driver, const char* branch)
+{
+    const auto* model = driver.find<QListView>("branchList").model();
+    for (int row = 0; row < model->rowCount(); ++row) {
+        if (model->index(row, 0).data().toString() == QLatin1String(branch)) {
+            return model->index(row, 0);
+        }
+    }
+    return {};
+}
+
+/// Chooses from a branch's own menu; false where it has no such entry.
+bool choose(WindowDriver& driver, const char* branch, const char* entry)
+{
+    auto& list = driver.find<QListView>("branchList");
+    emit list.customContextMenuRequested(list.visualRect(rowOf(driver, branch)).center());
+    auto* const menu = list.findChild<QMenu*>();
+    const auto actions = menu != nullptr ? menu->actions() : QList<QAction*>();
+    const auto found = std::find_if(actions.begin(), actions.end(), [entry](QAction* action) {
+        return action->text().startsWith(QLatin1String(entry));
+    });
+    const bool isThere = found != actions.end();
+    if (isThere) {
+        (*found)->trigger();
+    }
+    delete menu;
+    return isThere;
+}
+
 /// The teammate has sent a branch that is not ready, with work on it.
 void sendHalfDone(const SharedTeam& team, const QByteArray& text)
 {
@@ -75,6 +106,7 @@ private slots:
     void ownCopyWithoutNews_theTeamsMainIsChosen();
     void followsNothing_nothingIsChosen();
     void always_isKept_andTakenBack();
+    void arrivedBranches_areMarked_andDeletedFromTheirMenu();
 };
 
 void TestTheirsChoice::nothingNew_noOtherBranchIsChosen()
@@ -173,6 +205,50 @@ void TestTheirsChoice::always_isKept_andTakenBack()
     QVERIFY(survey.driver.find<QCheckBox>("alwaysThis").isChecked());
     survey.driver.click("alwaysThis");
     QVERIFY(survey.proposes("origin/main"));
+}
+
+void TestTheirsChoice::arrivedBranches_areMarked_andDeletedFromTheirMenu()
+{
+    const SharedTeam team;
+    sendHalfDone(team, "half\n");
+    team.yours().git("switch -q -c two-beds");
+    team.youCommit("two", "two beds", "Two beds");
+    team.yours().git("push -q -u origin two-beds");
+    team.yours().git("switch -q main");
+    // A review merges it, by a merge commit.
+    const auto teammate = team.teammate();
+    teammate.git("fetch -q");
+    teammate.git("merge -q --no-ff -m Merged origin/two-beds");
+    teammate.git("push -q origin main");
+    Survey survey(team);
+    QVERIFY(survey.says("Nothing to bring in"));
+    QVERIFY(!choose(survey.driver, "origin/two-beds", "Delete"));
+    QVERIFY(survey.fetch());
+    const auto words = [&survey](const char* branch) {
+        return rowOf(survey.driver, branch).data(Qt::AccessibleTextRole).toString();
+    };
+    const QString mark = QStringLiteral("all in origin/main");
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return words("two-beds").contains(mark) && words("origin/two-beds").contains(mark); }));
+    QVERIFY(!words("origin/half-done").contains(mark));
+    QVERIFY(!choose(survey.driver, "origin/half-done", "Delete"));
+    QVERIFY(!choose(survey.driver, "main", "Delete"));  // one stands on it
+
+    QVERIFY(choose(survey.driver, "origin/two-beds", "Delete origin/two-beds on the remote"));
+    QVERIFY(survey.driver.notice().contains(QLatin1String("All of it is in origin/main")));
+    QVERIFY(team.shared("branch --list two-beds").contains("two-beds"));  // not unasked
+    survey.driver.click("noticeActionButton");
+    QVERIFY(WindowDriver::waitFor([&] { return team.shared("branch --list two-beds").isEmpty(); }));
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return survey.driver.notice().contains(QLatin1String("is deleted on origin")); }));
+    QVERIFY(WindowDriver::waitFor([&] { return !rowOf(survey.driver, "origin/two-beds").isValid(); }));
+
+    QVERIFY(WindowDriver::waitFor([&] { return words("two-beds").contains(mark); }));
+    QVERIFY(choose(survey.driver, "two-beds", "Delete two-beds here"));
+    survey.driver.click("noticeActionButton");
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return team.yours().git("branch --list two-beds").isEmpty(); }));
+    QVERIFY(WindowDriver::waitFor([&] { return !rowOf(survey.driver, "two-beds").isValid(); }));
 }
 
 ROPE_TESTS(TestTheirsChoice, rope::test::WindowApplication)
