@@ -3,6 +3,7 @@
 #include "desktop/course/send_tasks.h"
 
 #include "core/history/divergence.h"
+#include "core/join/forecast.h"
 #include "core/plan/second_round.h"
 #include "desktop/wording/merge_words.h"
 
@@ -276,6 +277,21 @@ std::optional<MergedBranch> mergedBranch(Place& place,
 }
 }  // namespace
 
+namespace {
+/// A forecast, where the remote's newest commit is here.
+std::optional<PairOutcome> outcomeIntoMain(Place& place,
+                                           const ObjectId& main,
+                                           const ObjectId& sent,
+                                           const std::stop_token& stop)
+{
+    if (main.isNull() || !place.readCommits({&main, 1})) {
+        return std::nullopt;
+    }
+    const auto forecast = forecastJoin(place, main, sent, {}, {}, stop);
+    return forecast ? std::optional(outcomeOf(*forecast)) : std::nullopt;
+}
+}  // namespace
+
 AfterPush
 afterPush(const PlaceAddress& address, const SendFacts& facts, const std::stop_token& stop)
 {
@@ -293,6 +309,10 @@ afterPush(const PlaceAddress& address, const SendFacts& facts, const std::stop_t
     }
     after.merged = mergedBranch(**place, *lines, facts, stop);
     const std::string shared = facts.target.remote + "/" + lines->first;
+    if (facts.target.name != lines->first && !lines->first.empty()) {
+        after.mainName = shared;
+        after.intoMain = outcomeIntoMain(**place, lines->tipOf(lines->first), facts.tip, stop);
+    }
     for (const Branch& branch : *branches) {
         const auto followed =
             std::find_if(branches->begin(), branches->end(), [&](const Branch& other) {

@@ -58,6 +58,29 @@ QString sentInWords(const Proof& proof)
                : sent;
 }
 
+QString intoMainInWords(const AfterPush& after, const SendFacts& sent)
+{
+    if (!after.intoMain) {
+        return {};
+    }
+    const QString branch = shown(sent.targetName());
+    const QString main = shown(after.mainName);
+    switch (after.intoMain->relation) {
+    case Relation::same:
+    case Relation::oursAhead:
+        return tr("%1 has all of %2.").arg(main, branch);
+    case Relation::unrelated:
+        return {};
+    case Relation::theirsAhead:
+    case Relation::diverged:
+        break;
+    }
+    return after.intoMain->open == 0
+               ? tr("%1 now merges cleanly into %2.").arg(branch, main)
+               : tr("Merging %1 into %2 still gives %3.")
+                     .arg(branch, main, countOf(after.intoMain->open, "conflict", "conflicts"));
+}
+
 QString arrivedInWords(const Refusal& refusal)
 {
     if (refusal.arrived.empty()) {

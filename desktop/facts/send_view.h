@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/join/collisions.h"
 #include "core/logbook/journal.h"
 #include "core/system/remotes.h"
 
@@ -93,12 +94,19 @@ struct AfterPush
     std::optional<MergedBranch> merged;
     std::optional<Branch> ownMerged;  ///< An own branch of that name that is contained as well.
     std::optional<Branch> teamMain;   ///< The own branch that follows what all start from.
+    std::string mainName;             ///< What all start from, as it is here: "origin/main".
+    /// What merging what was sent into that would give; nothing: they are the same line, or its newest
+    /// commit is not here yet.
+    std::optional<PairOutcome> intoMain;
 };
 
 /// "origin/main is at 5d0f7aa now, the same as yours."
 [[nodiscard]] QString proofInWords(const Proof& proof);
 /// "2 commits pushed, with a note of decisions."
 [[nodiscard]] QString sentInWords(const Proof& proof);
+/// Whether what was sent merges into what all start from: "origin/late-fees now merges cleanly into
+/// origin/main." Empty where that is not known.
+[[nodiscard]] QString intoMainInWords(const AfterPush& after, const SendFacts& sent);
 /// Who sent what meanwhile, in a sentence.
 [[nodiscard]] QString arrivedInWords(const Refusal& refusal);
 /// "Your 7 decisions carry over, 1 new region in locks/fees.toml."

@@ -75,6 +75,10 @@ QWidget* PushStation::makeLeft()
     m_answer = makeAnswer();
     column->addWidget(m_answer);
     column->addWidget(makeLabel(tr("After the push"), TextRole::heading, side));
+    m_intoMain = makeLabel({}, TextRole::normal, side);
+    m_intoMain->setObjectName(QStringLiteral("intoMain"));
+    m_intoMain->hide();
+    column->addWidget(m_intoMain);
     m_after = makeLabel({}, TextRole::muted, side);
     m_after->setObjectName(QStringLiteral("afterPush"));
     column->addWidget(m_after);
@@ -205,6 +209,9 @@ void PushStation::showFacts(const SendFacts& facts)
 {
     m_isLooking = false;
     m_facts = facts;
+    if (facts.hasSomethingToSend()) {
+        m_intoMain->hide();  // it was said of what was pushed before
+    }
     m_heading->setText(whatIsSentInWords(facts));
     m_commits->showCommits(facts.commits, facts.readAt);
     QString obstacle = obstacleToSending(facts);
@@ -322,6 +329,7 @@ void PushStation::forgetAnswer()
     sayAfter(
         tr("The remote is asked what it has now, and that is compared with yours, by commit id."));
     m_answer->hide();
+    m_intoMain->hide();
     for (QPushButton* button : {m_remove, m_removeOwn, m_goToMain}) {
         button->hide();
     }
@@ -425,6 +433,9 @@ void PushStation::showRefusal(const Refusal& refusal)
 void PushStation::showAfterPush(const AfterPush& after)
 {
     m_afterPush = after;
+    const QString intoMain = m_facts ? intoMainInWords(after, *m_facts) : QString();
+    m_intoMain->setText(intoMain);
+    m_intoMain->setVisible(!intoMain.isEmpty());
     const auto offer = [](QPushButton* button, const QString& label, const QString& toolTip) {
         button->setText(label);
         setPlainToolTip(*button, toolTip);

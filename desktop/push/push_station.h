@@ -83,6 +83,7 @@ private:
     QPushButton* m_remove = nullptr;
     QPushButton* m_removeOwn = nullptr;
     QPushButton* m_goToMain = nullptr;
+    QLabel* m_intoMain = nullptr;  ///< Whether what was pushed merges into the team's main.
     QLabel* m_after = nullptr;
     QPushButton* m_push;
     QPushButton* m_stop;

@@ -194,6 +194,7 @@ private slots:
     void newBranch_followsItAfterwards();
     void mergedBranch_canBeRemoved();
     void afterPush_ownBranchGoes_andMainIsGoneTo();
+    void afterPush_saysWhetherItMergesIntoTheTeamsMain();
     void rewrittenBranch_isSentInPlace_withALease();
     void rewrittenBranch_refused_offersTheLeaseFirst();
     void rewrittenBranch_movedOnMeanwhile_isNotReplaced();
@@ -708,6 +709,39 @@ void TestPushRound::looksBeforeRecording_off_recordsAtOnce()
         [&] { return round.driver.text("recordedTitle").startsWith(QLatin1String("Recorded")); }));
     QSettings().remove(QStringLiteral("preferences"));
     QVERIFY(team.yours().git("log -1 --format=%B").contains("Signed-off-by: Maren Voss"));
+}
+
+void TestPushRound::afterPush_saysWhetherItMergesIntoTheTeamsMain()
+{
+    const SharedTeam team;
+    team.yours().git("switch -q -c late");
+    team.youCommit("two", "two of yours", "Mine");
+    team.yours().git("push -q -u origin late");
+    team.youCommit("nine", "nine of yours", "Mine, too");
+    Round round(team);
+    const auto push = [&round] {
+        round.driver.press(Qt::Key_5, Qt::ControlModifier);
+        QVERIFY(waitFor([&] { return round.driver.find<QPushButton>("pushButton").isEnabled(); }));
+        QVERIFY(round.driver.text("intoMain").isEmpty()
+                || !round.driver.find<QLabel>("intoMain").isVisible());
+        round.driver.click("pushButton");
+        QVERIFY(waitFor([&] { return round.driver.find<QLabel>("intoMain").isVisible(); }));
+    };
+    push();
+    QCOMPARE(round.driver.text("intoMain"),
+             QStringLiteral("origin/late now merges cleanly into origin/main."));
+    // The team's main moves on, in the same line.
+    team.teammate().git("switch -q main");
+    team.teammateSends("nine", "nine of theirs", "Theirs");
+    team.yours().git("fetch -q");
+    round.driver.press(Qt::Key_1, Qt::ControlModifier);
+    team.youCommit("one", "one of yours", "Mine, again");
+    QVERIFY(waitFor([&] {
+        return round.driver.find<QTabBar>("surveyTabs").tabText(2) == QStringLiteral("Outgoing 3");
+    }));
+    push();
+    QCOMPARE(round.driver.text("intoMain"),
+             QStringLiteral("Merging origin/late into origin/main still gives 1 conflict."));
 }
 
 void TestPushRound::mergedBranch_canBeRemoved()
