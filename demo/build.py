@@ -3,10 +3,15 @@
 """Builds the demo repositories of Slackwater, a made-up team that runs a booking service for canal locks.
 
     demo/build.py FOLDER [--uncommitted]
+    demo/build.py --stream FILE
 
 Makes FOLDER/shared.git (the bare shared remote), FOLDER/slackwater (yours, on tide-windows) and
 FOLDER/teammate (W. Otieno's). Names, dates and contents are fixed, so every object id is the same each time.
 --uncommitted leaves two edited files in your clone, one of which a teammate changed as well.
+--stream writes all of it as one stream for git fast-import, from which `rope-splice demo` makes the same
+repositories: refs/demo/yours is your branch, refs/demo/seen what your clone knows of the shared
+main, refs/demo/main your own main, and
+refs/demo/uncommitted holds your files with the two edits.
 """
 import argparse
 import os
@@ -15,6 +20,7 @@ import shutil
 import struct
 import subprocess
 import sys
+import tempfile
 import zlib
 
 HERE = pathlib.Path(__file__).resolve().parent
@@ -271,11 +277,32 @@ def build(folder, has_uncommitted):
         yours.edit("tests/test_passage.py", ("class PassageTest", "# still to do: a test at low water\nclass PassageTest"))
 
 
+def write_stream(file):
+    with tempfile.TemporaryDirectory() as scratch:
+        folder = pathlib.Path(scratch)
+        build(folder, has_uncommitted=True)
+        yours = Repository(folder / "slackwater")
+        edits = yours.git("stash", "create", who=YOU, at=START + 7 * DAY)
+        yours.git("push", "-q", "origin", "tide-windows:refs/demo/yours", "origin/main:refs/demo/seen",
+                  "main:refs/demo/main",
+                  f"{edits}:refs/demo/uncommitted")
+        stream = subprocess.run(["git", "fast-export", "--all", "--signed-tags=strip"],
+                                cwd=folder / "shared.git", capture_output=True, check=True).stdout
+    file.parent.mkdir(parents=True, exist_ok=True)
+    file.write_bytes(stream)
+
+
 def main():
     parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
-    parser.add_argument("folder", type=pathlib.Path)
+    parser.add_argument("folder", type=pathlib.Path, nargs="?")
     parser.add_argument("--uncommitted", action="store_true")
+    parser.add_argument("--stream", type=pathlib.Path, metavar="FILE")
     arguments = parser.parse_args()
+    if arguments.stream:
+        write_stream(arguments.stream)
+        return
+    if not arguments.folder:
+        parser.error("FOLDER or --stream FILE")
     if arguments.folder.exists() and any(arguments.folder.iterdir()):
         sys.exit(f"demo: {arguments.folder} is not empty")
     build(arguments.folder.resolve(), arguments.uncommitted)

@@ -4,9 +4,11 @@
 
 #include "desktop/app/navigator.h"
 #include "desktop/course/clone_session.h"
+#include "desktop/course/demo_session.h"
 #include "desktop/course/recent_places.h"
 #include "desktop/start/clone_panel.h"
 #include "desktop/start/start_page.h"
+#include "desktop/widgets/notice_bar.h"
 
 namespace rope {
 StartWiring::StartWiring(const WindowParts& parts, QObject* parent)
@@ -27,6 +29,20 @@ StartWiring::StartWiring(const WindowParts& parts, QObject* parent)
     connect(page, &StartPage::statusChanged, m_parts.to, &Navigator::showStatus);
     connect(page, &StartPage::folderChosen, this, &StartWiring::openRequested);
     connect(page, &StartPage::chooserRequested, this, &StartWiring::chooserRequested);
+
+    auto* const demo = new DemoSession(this);
+    connect(page, &StartPage::demoRequested, demo, [page, demo] {
+        page->setMakingDemo(true);
+        demo->make();
+    });
+    connect(demo, &DemoSession::made, this, [this, page](const QString& folder) {
+        page->setMakingDemo(false);
+        emit demoMade(folder);
+    });
+    connect(demo, &DemoSession::failed, this, [this, page](const Error& error) {
+        page->setMakingDemo(false);
+        m_parts.noticeBar->showError(error);
+    });
 
     CloneSession* const cloning = m_parts.cloning;
     ClonePanel* const panel = &page->clonePanel();

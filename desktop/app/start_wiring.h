@@ -15,6 +15,8 @@ public:
 
 signals:
     void openRequested(const QString& folder);
+    /// The made-up repositories are there: the folder that holds all of them.
+    void demoMade(const QString& folder);
     /// A folder is to be chosen.
     void chooserRequested();
 

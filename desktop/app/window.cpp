@@ -143,6 +143,10 @@ void Window::joinParts()
     connectPlace();
     auto* starting = new StartWiring(m_parts, this);
     connect(starting, &StartWiring::openRequested, this, &Window::openRepository);
+    connect(starting, &StartWiring::demoMade, this, [this](const QString& folder) {
+        addDemoMenu(folder);
+        openRepository(folder + QStringLiteral("/slackwater"));
+    });
     connect(starting, &StartWiring::chooserRequested, this, &Window::chooseFolder);
     m_surveying = new SurveyWiring(m_parts, this);
     auto* resolving = new ResolveWiring(m_parts, this);

@@ -64,6 +64,7 @@ private:
     SurveyWiring* m_surveying = nullptr;
     RecordWiring* m_recording = nullptr;
     QMenu* m_recentMenu = nullptr;
+    QString m_demoFolder;  ///< Where the teammate is played; empty: there is no demo.
     QList<QAction*> m_allActions;
     QAction* m_handBack = nullptr;    ///< Of what another program began.
     QList<QAction*> m_spliceActions;  ///< Enabled while a splice is under way.

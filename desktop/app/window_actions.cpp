@@ -16,6 +16,8 @@
 #include <QMenuBar>
 #include <QProcess>
 
+#include <utility>
+
 namespace rope {
 QAction* Window::addAction(QMenu* menu,
                            const QString& text,
@@ -114,11 +116,15 @@ void Window::fillRecentMenu()
     m_recentMenu->setEnabled(!folders.isEmpty());
 }
 
-/// The folder was named on the command line: nothing that lies beside a repository is run by itself.
+/// The folder was named on the command line, or made here: nothing that lies beside a repository is run by
+/// itself.
 void Window::addDemoMenu(const QString& folder)
 {
-    QMenu* demo = menuBar()->addMenu(tr("&Demo"));
-    addAction(demo, tr("Let the teammate push"), "teammateAction", {}, [this, folder] {
+    if (!std::exchange(m_demoFolder, folder).isEmpty()) {
+        return;  // the menu is there already
+    }
+    QMenu* const demo = menuBar()->addMenu(tr("&Demo"));
+    addAction(demo, tr("Let the teammate push"), "teammateAction", {}, [this] {
         auto* teammate = new QProcess(this);
         teammate->setProcessChannelMode(QProcess::MergedChannels);
         connect(teammate, &QProcess::finished, this, [this, teammate] {
@@ -130,7 +136,7 @@ void Window::addDemoMenu(const QString& folder)
                 tr("The teammate could not be played: %1").arg(teammate->errorString()));
             teammate->deleteLater();
         });
-        teammate->start(folder + QStringLiteral("/teammate-push"), {});
+        teammate->start(m_demoFolder + QStringLiteral("/teammate-push"), {});
     });
 }
 

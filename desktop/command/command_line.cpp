@@ -4,6 +4,7 @@
 
 #include "desktop/command/audit_command.h"
 #include "desktop/command/collisions_command.h"
+#include "desktop/command/demo_command.h"
 #include "desktop/command/exit_codes.h"
 #include "desktop/command/forecast_command.h"
 #include "desktop/command/join_command.h"
@@ -14,6 +15,7 @@
 #include <CLI/CLI.hpp>
 #include <algorithm>
 #include <cstdio>
+#include <cstdlib>
 #include <filesystem>
 #include <numeric>
 #include <unistd.h>
@@ -156,6 +158,26 @@ CLI::App* addSetupGit(CLI::App& app, SetupGitRequest& request)
     return command;
 }
 
+CLI::App* addDemo(CLI::App& app, DemoRequest& request, bool& staysClosed)
+{
+    CLI::App* command = app.add_subcommand(
+        "demo", "make repositories of a made-up team to try it with, and open the window on them");
+    command->add_flag("--no-window", staysClosed, "only make them");
+    command->add_option("folder", request.folder, "where; else a new folder among your data");
+    return command;
+}
+
+/// Whether a window can be shown.
+bool hasDisplay()
+{
+    for (const char* name : {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"}) {
+        if (const char* const value = std::getenv(name); value != nullptr && *value != '\0') {
+            return true;
+        }
+    }
+    return false;
+}
+
 /// The window on one file; options, since a path may begin like one.
 std::vector<std::string> windowArguments(const ResolveRequest& request)
 {
@@ -237,6 +259,10 @@ int runCommandLine(int argc, char** argv)
     SetupGitRequest setupGit;
     const CLI::App* setupGitApp = addSetupGit(app, setupGit);
 
+    DemoRequest demoFolder;
+    bool staysClosed = false;
+    const CLI::App* demoApp = addDemo(app, demoFolder, staysClosed);
+
     try {
         if (argc > 1) {
             if (const std::string meant = meantCommand(app, argv[1]);
@@ -271,6 +297,13 @@ int runCommandLine(int argc, char** argv)
     }
     if (*setupGitApp) {
         return runSetupGit(setupGit);
+    }
+    if (*demoApp) {
+        const int code = runDemo(demoFolder);
+        return code != kExitClean || staysClosed || !hasDisplay()
+                   ? code
+                   : startWindow(
+                         {"--demo", demoFolder.folder, "--", demoFolder.folder + "/slackwater"});
     }
     if (*resolveApp) {
         return startWindow(windowArguments(resolve));

@@ -28,7 +28,7 @@ ClonePanel::ClonePanel(QWidget* parent)
 {
     m_address->setObjectName(QStringLiteral("cloneAddress"));
     m_address->setAccessibleName(tr("Address to clone from"));
-    m_address->setPlaceholderText(tr("ssh://host/path, https://host/path or a folder"));
+    m_address->setPlaceholderText(tr("https://host/path, host:path or a folder"));
     m_address->setFont(codeFont());
     m_answer->setObjectName(QStringLiteral("cloneAnswer"));
     m_branch->setObjectName(QStringLiteral("cloneBranch"));

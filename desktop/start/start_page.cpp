@@ -111,6 +111,13 @@ QWidget* StartPage::makeLeft()
     buttons->addStretch();
     column->addLayout(buttons);
     column->addWidget(makeLabel(tr("or drop a folder anywhere here"), TextRole::muted, left));
+    m_demo = makeButton(
+        tr("Try it with made-up repositories"), "tryDemoButton", ButtonRole::plain, left);
+    setPlainToolTip(*m_demo,
+                    tr("Makes a small team's repositories in a folder of their own and opens yours. "
+                       "Nothing else is touched, and no network is needed."));
+    column->addWidget(m_demo, 0, Qt::AlignLeft);
+    connect(m_demo, &QPushButton::clicked, this, &StartPage::demoRequested);
     column->addSpacing(10);
     column->addWidget(makeRule(Qt::Horizontal, left));
     column->addSpacing(10);
@@ -143,10 +150,11 @@ QWidget* StartPage::makeRight()
     cardColumn->addLayout(m_grid);
     m_empty->setObjectName(QStringLiteral("recentEmpty"));
     cardColumn->addWidget(m_empty);
-    cardColumn->addWidget(makeLabel(
+    m_asOf = makeLabel(
         tr("Ahead and behind are as of the last fetch. Opening a repository contacts no remote."),
         TextRole::muted,
-        cards));
+        cards);
+    cardColumn->addWidget(m_asOf);
     cardColumn->addStretch(1);
     m_scroll = new QScrollArea(right);
     m_scroll->setObjectName(QStringLiteral("recentCards"));
@@ -280,10 +288,17 @@ void StartPage::layCards()
         m_grid->setColumnStretch(column, column < columns() ? 1 : 0);
     }
     m_empty->setVisible(m_inView.empty());
+    m_asOf->setVisible(!m_inView.empty());
     m_empty->setText(m_cards.empty()
-                         ? tr("None yet. Open the folder of a git repository: it shows where your "
-                              "branch and the shared ones stand, and changes nothing.")
+                         ? tr("Open the folder of a git repository to see where your branch and the "
+                              "shared ones stand. Nothing changes until you record a merge.")
                          : tr("None of them matches “%1”.").arg(m_filter->text()));
+}
+
+void StartPage::setMakingDemo(bool isMaking)
+{
+    m_demo->setEnabled(!isMaking);
+    m_demo->setText(isMaking ? tr("Making them…") : tr("Try it with made-up repositories"));
 }
 
 void StartPage::moveFocus(int step)

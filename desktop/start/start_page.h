@@ -31,6 +31,8 @@ public:
     void showPlace(const QString& folder, const RecentPlace& place);
     void showGone(const QString& folder, const QString& why, const QString& lastKnown);
     void showAsking(const QString& folder, const QString& progress);
+    /// Whether the made-up repositories are being made.
+    void setMakingDemo(bool isMaking);
     /// Whether remotes are being asked: then the button stops that.
     void setAsking(bool isAsking);
     [[nodiscard]] ClonePanel& clonePanel() { return *m_clone; }
@@ -42,6 +44,8 @@ public:
 signals:
     void folderChosen(const QString& folder);
     void chooserRequested();
+    /// Made-up repositories are to be made, to try the program with.
+    void demoRequested();
     void lookAgainRequested(const QString& folder);
     /// A repository that is gone has been found elsewhere by the person.
     void foundElsewhere(const QString& folder, const QString& by);
@@ -67,6 +71,8 @@ private:
     void moveFocus(int step);
 
     ClonePanel* m_clone;
+    QPushButton* m_demo = nullptr;
+    QLabel* m_asOf = nullptr;
     QLineEdit* m_filter;
     QPushButton* m_askAll;
     QLabel* m_count;

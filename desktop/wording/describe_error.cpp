@@ -212,6 +212,10 @@ ErrorText describeReason(const Error& error, const QString& subject)
         return {tr("%1 is there already, and not empty.").arg(subject),
                 tr("Choose a folder that is not there yet."),
                 {}};
+    case Reason::missingPart:
+        return {tr("A part of this program is missing: %1.").arg(subject),
+                tr("Build or install it again."),
+                {}};
     case Reason::invalidAddress:
         return {tr("“%1” is not an address that can be cloned from.").arg(subject),
                 tr("It looks like ssh://host/path, https://host/path, host:path, or a folder."),

@@ -78,6 +78,7 @@ private slots:
     void join_interruptedTwice_filtersGoOn();
     void join_hookInterruptedFirst_takesItBack();
     void wantOfMemory_isASentence();
+    void demo_isWhatTheScenarioBuilds();
     void usage_wrong_exitsTwo();
 };
 
@@ -814,6 +815,52 @@ void TestCommandLine::usage_wrong_exitsTwo()
     QCOMPARE(run(words("forecast --nonsense a b")).exitCode, 2);
     QCOMPARE(run(words("--help")).exitCode, 0);
     QVERIFY(run(words("--version")).out.startsWith("rope-splice "));
+}
+
+void TestCommandLine::demo_isWhatTheScenarioBuilds()
+{
+    const QTemporaryDir folder;
+    const QString made = folder.filePath(QStringLiteral("it's made here"));
+    const Ran ran = run({QStringLiteral("demo"), made});  // without a display no window is opened
+    QCOMPARE(ran.exitCode, 0);
+    QVERIFY(ran.out.contains("Your repository: " + made.toUtf8() + "/slackwater\n"));
+    const QString built = folder.filePath(QStringLiteral("built"));
+    QProcess builder;
+    builder.start(QStringLiteral("python3"),
+                  {rope::test::sourceFolder() + QStringLiteral("/demo/build.py"),
+                   built,
+                   QStringLiteral("--uncommitted")});
+    builder.waitForFinished(-1);
+    QCOMPARE(builder.exitCode(), 0);
+    const auto git = [](const QString& repository, const char* line) {
+        QProcess process;
+        process.setWorkingDirectory(repository);
+        process.start(QStringLiteral("git"), words(line));
+        process.waitForFinished(-1);
+        return process.readAllStandardOutput();
+    };
+    for (const char* name : {"/shared.git", "/slackwater"}) {
+        const QString here = made + QLatin1String(name);
+        const QString there = built + QLatin1String(name);
+        QCOMPARE(git(here, "for-each-ref"), git(there, "for-each-ref"));
+        QCOMPARE(git(here, "fsck --strict --no-dangling"), QByteArray());
+    }
+    for (const char* line : {"diff", "status -sb", "config user.name"}) {
+        QCOMPARE(git(made + QStringLiteral("/slackwater"), line),
+                 git(built + QStringLiteral("/slackwater"), line));
+    }
+    const auto fetched = [](const QString& clone) {
+        return QFileInfo(clone + QStringLiteral("/slackwater/.git/FETCH_HEAD")).lastModified();
+    };
+    QCOMPARE(fetched(made), fetched(built));
+    QProcess teammate;
+    teammate.start(made + QStringLiteral("/teammate-push"), {});
+    teammate.waitForFinished(-1);
+    QVERIFY(teammate.readAllStandardOutput().startsWith("W. Otieno sent "));
+
+    const Ran again = run({QStringLiteral("demo"), made});
+    QCOMPARE(again.exitCode, 2);
+    QVERIFY(again.err.contains("is there already, and not empty"));
 }
 
 ROPE_TESTS(TestCommandLine, QCoreApplication)

@@ -143,6 +143,7 @@ private slots:
     void recording_isFrozenAndCanBeStopped();
     void closing_whileItRecords_waits();
     void opening_anotherWhileItRecords_isRefused();
+    void startPage_makesRepositoriesToTryItWith();
     void uncommitted_isCarriedAcrossOrCommittedElsewhere();
     void arrivals_areNoticed();
     void secondWindow_showsTheSpliceReadOnly();
@@ -1295,6 +1296,28 @@ void TestWindow::openedBeforeShown_noRepository_startPage()
     driver.show();
     QVERIFY(WindowDriver::waitFor([&] { return driver.find<QWidget>("recentCards").isVisible(); }));
     QVERIFY(!driver.notice().isEmpty());
+}
+
+void TestWindow::startPage_makesRepositoriesToTryItWith()
+{
+    const QTemporaryDir data;
+    const QByteArray before = qgetenv("XDG_DATA_HOME");
+    qputenv("XDG_DATA_HOME", data.path().toUtf8());
+    Window window;
+    WindowDriver driver(window);
+    driver.show();
+    driver.click("tryDemoButton");
+    driver.find<QPushButton>("tryDemoButton").click();  // an impatient second press makes no second one
+    QVERIFY(WindowDriver::waitFor([&] {
+        return driver.isAt("surveyKnot") && driver.startLabel().contains(QLatin1String("decide"));
+    }));
+    QVERIFY(driver.text("factsFirst").contains(QLatin1String("slackwater")));
+    QCOMPARE(QDir(data.filePath(QStringLiteral("rope-splice"))).entryList(QDir::Dirs | QDir::NoDotAndDotDot),
+             QStringList(QStringLiteral("demo")));
+    driver.find<QAction>("teammateAction").trigger();
+    QVERIFY(WindowDriver::waitFor(
+        [&] { return driver.notice().contains(QLatin1String("W. Otieno sent")); }));
+    qputenv("XDG_DATA_HOME", before);
 }
 
 void TestWindow::uncommitted_isCarriedAcrossOrCommittedElsewhere()
