@@ -90,6 +90,31 @@ RegionReading readAgainstEachOther(const RegionTexts& texts)
     return {reading(texts.ours, texts.theirs), reading(texts.theirs, texts.ours), fatesOf(texts)};
 }
 
+LinesAround
+linesAround(const TextJoin& join, std::size_t region, LineNumber before, LineNumber after)
+{
+    const Chunk& chunk = join.region(region);
+    const auto sameAt = [&](LineNumber base, LineNumber ours, LineNumber theirs) {
+        const std::string_view line = join.base().line(base);
+        return join.ours().line(ours) == line && join.theirs().line(theirs) == line;
+    };
+    LinesAround around;
+    for (LineNumber i = 1; i <= before && i <= chunk.base.begin && i <= chunk.ours.begin
+                           && i <= chunk.theirs.begin
+                           && sameAt(chunk.base.begin - i, chunk.ours.begin - i, chunk.theirs.begin - i);
+         ++i) {
+        around.before.insert(around.before.begin(), join.base().line(chunk.base.begin - i));
+    }
+    for (LineNumber i = 0; i < after && chunk.base.end + i < join.base().lineCount()
+                           && chunk.ours.end + i < join.ours().lineCount()
+                           && chunk.theirs.end + i < join.theirs().lineCount()
+                           && sameAt(chunk.base.end + i, chunk.ours.end + i, chunk.theirs.end + i);
+         ++i) {
+        around.after.push_back(join.base().line(chunk.base.end + i));
+    }
+    return around;
+}
+
 bool areBetterReadAgainstEachOther(const RegionTexts& texts)
 {
     if (texts.base.empty()) {

@@ -50,6 +50,16 @@ struct RegionReading
 /// Theirs against ours and ours against theirs; the base's lines as in readAgainstBase().
 [[nodiscard]] RegionReading readAgainstEachOther(const RegionTexts& texts);
 
+/// Lines that stand around a region and are the same in all three texts, in their order. Views of them.
+struct LinesAround
+{
+    std::vector<std::string_view> before;
+    std::vector<std::string_view> after;
+};
+/// At most so many on either side. REQUIRES: there is such a region
+[[nodiscard]] LinesAround
+linesAround(const TextJoin& join, std::size_t region, LineNumber before, LineNumber after);
+
 /// Whether the sides say more about each other than about the base: it is empty, or both added nearly
 /// the same.
 [[nodiscard]] bool areBetterReadAgainstEachOther(const RegionTexts& texts);

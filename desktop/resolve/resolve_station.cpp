@@ -238,6 +238,18 @@ std::vector<SlotPlace> ResolveStation::decidablePlaces() const
 }
 
 /// What the cards need to know of a file.
+namespace {
+/// Where the region is small, what stands around it says where one is; a large one says so itself.
+LinesAround aroundShown(const TextJoin& join, std::size_t region)
+{
+    constexpr LineNumber kMostLines = 8;
+    const Chunk& chunk = join.region(region);
+    return std::max({chunk.base.size(), chunk.ours.size(), chunk.theirs.size()}) > kMostLines
+               ? LinesAround{}
+               : linesAround(join, region, 2, 1);
+}
+}  // namespace
+
 SideCards::Place ResolveStation::sidesOf(const SpliceFile& file) const
 {
     const auto& base = m_splice->forecast().base;
@@ -345,6 +357,7 @@ void ResolveStation::showPlaceOnly()
         EvidencePanel::RegionView view;
         view.place = sidesOf(file);
         view.place.texts = join.regionTexts(region);
+        view.place.around = aroundShown(join, region);
         view.place.firstBaseLine = join.region(region).base.begin;
         if (file.text->isOpen(m_at.slot) && m_splice->offerFromSameRegion(m_at)) {
             m_finder->forget(m_at);

@@ -87,6 +87,7 @@ SideCards::SideCards(QWidget* parent, const QString& prefix)
 void SideCards::showPlace(const Place& place)
 {
     m_texts = place.texts;
+    m_around = place.around;
     m_isBaseUnfolded = false;
     m_theirs->setBranch(place.names.theirs);
     m_theirs->setRemark(place.theirsRemark);
@@ -108,6 +109,7 @@ void SideCards::addBelow(QWidget* widget)
 void SideCards::clear()
 {
     m_texts = {};
+    m_around = {};
 }
 
 void SideCards::setFacts(const PlaceFacts& facts)
@@ -135,17 +137,22 @@ void SideCards::setBlanksShown(bool areShown)
 
 /// What all lines are indented by says nothing and takes room: where it is much, and no blanks are looked
 /// at, it is not shown, and the base's heading says so.
-void SideCards::hideIndent()
+void SideCards::hideIndent(const LinesAround& around)
 {
     std::size_t common = ~std::size_t{0};
-    for (const std::string_view side : {m_texts.theirs, m_texts.base, m_texts.ours}) {
-        for (const std::string_view line : splitLines(side)) {
+    const auto take = [&common](const std::vector<std::string_view>& lines) {
+        for (const std::string_view line : lines) {
             const std::size_t indent = line.find_first_not_of(' ');
             const bool isBlank =
                 indent == std::string_view::npos || line[indent] == '\n' || line[indent] == '\r';
             common = isBlank ? common : std::min(common, indent);
         }
+    };
+    for (const std::string_view side : {m_texts.theirs, m_texts.base, m_texts.ours}) {
+        take(splitLines(side));
     }
+    take(around.before);
+    take(around.after);
     const bool lookAtBlanks =
         m_areBlanksShown || m_reading.theirs.onlyBlanksDiffer || m_reading.ours.onlyBlanksDiffer;
     const bool isHidden =
@@ -156,7 +163,7 @@ void SideCards::hideIndent()
     }
     m_base->setAuthorship(
         blanks == 0 ? m_basePlace
-                    : tr("%1 · %2 blanks of indent not shown").arg(m_basePlace).arg(blanks),
+                    : tr("%1 · %2 blanks of indent hidden").arg(m_basePlace).arg(blanks),
         {},
         {});
 }
@@ -165,7 +172,39 @@ void SideCards::showSides()
 {
     const bool eachOther = m_against == Against::eachOther;
     m_reading = eachOther ? readAgainstEachOther(m_texts) : readAgainstBase(m_texts);
-    hideIndent();
+    laySides(m_around);
+    m_isAroundShown = fits();
+    if (!m_isAroundShown) {
+        laySides({});
+    }
+}
+
+bool SideCards::fits() const
+{
+    const QLayout& column = *widget()->layout();
+    int height = column.contentsMargins().top() + column.contentsMargins().bottom();
+    for (const EvidenceCard* card : {m_theirs, m_base, m_ours}) {
+        height += card->sizeHint().height() + column.spacing();
+    }
+    return height <= viewport()->height();
+}
+
+void SideCards::resizeEvent(QResizeEvent* event)
+{
+    QScrollArea::resizeEvent(event);
+    const bool hasAround = !m_around.before.empty() || !m_around.after.empty();
+    if (hasAround && (m_isAroundShown != fits() || !m_isAroundShown)) {
+        showSides();
+    }
+}
+
+void SideCards::laySides(const LinesAround& around)
+{
+    const bool eachOther = m_against == Against::eachOther;
+    hideIndent(around);
+    for (EvidenceCard* card : {m_theirs, m_ours}) {
+        card->text().setAround(around.before, around.after);
+    }
     const auto isUnchanged = [&](std::string_view side) {
         return !eachOther && side == m_texts.base;
     };

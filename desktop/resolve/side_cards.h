@@ -24,6 +24,7 @@ public:
     struct Place
     {
         RegionTexts texts;  ///< Valid until the next call.
+        LinesAround around{};  ///< Of all three sides; valid as long as the texts.
         LineNumber firstBaseLine = 0;
         SideNames names;
         QString baseName;
@@ -44,15 +45,23 @@ public:
     /// Whether long lines scroll sideways, all cards together, instead of wrapping.
     void setSideways(bool isSideways);
 
+protected:
+    /// What stands around the place is shown only where all three cards stay in view.
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
     void showSides();
-    void hideIndent();
+    void laySides(const LinesAround& around);
+    [[nodiscard]] bool fits() const;
+    void hideIndent(const LinesAround& around);
     void showBase();
 
     EvidenceCard* m_theirs;
     EvidenceCard* m_base;
     EvidenceCard* m_ours;
     RegionTexts m_texts;
+    LinesAround m_around;
+    bool m_isAroundShown = false;
     RegionReading m_reading;
     Against m_against = Against::base;
     QString m_basePlace;

@@ -91,7 +91,7 @@ void SideText::begin(std::string_view text)
     m_lines.clear();
     m_emptyRows.clear();
     m_remark.clear();
-    setRoomAbove(0);
+    setRoomAround(0, 0);
     m_bytes = std::string(text.substr(0, kMostShown));
     m_isUtf8 = isUtf8(m_bytes);
 }
@@ -103,12 +103,13 @@ int SideText::gapOf(const Frame& frame) const
            + 2 * kFrameGap;
 }
 
-/// Rows above the first line: a document ignores the margin of its first block.
-void SideText::setRoomAbove(std::size_t rows)
+/// Rows above the first line and below the last: a document ignores the outer margins of its blocks there.
+void SideText::setRoomAround(std::size_t above, std::size_t below)
 {
     QTextFrame* const whole = document()->rootFrame();
     QTextFrameFormat format = whole->frameFormat();
-    format.setTopMargin(static_cast<double>(rows) * rowHeight());
+    format.setTopMargin(static_cast<double>(above) * rowHeight());
+    format.setBottomMargin(static_cast<double>(below) * rowHeight());
     whole->setFrameFormat(format);
 }
 
@@ -147,12 +148,9 @@ void SideText::addLine(Line line, const std::vector<WordMark>& words, const QCol
     // What is hidden of the indent lies left of the view.
     block.setLeftMargin(kTextLeft + hanging - hiddenWidth(text));
     block.setTextIndent(-hanging);
-    if (m_lines.empty()) {
-        setRoomAbove(line.above.size());
-    } else {
+    if (!m_lines.empty()) {
         block.setTopMargin(static_cast<int>(line.above.size()) * rowHeight());
     }
-    block.setBottomMargin(static_cast<int>(line.below.size()) * rowHeight());
 
     const int begin = cursor.block().position();
     const auto format = [&](int from, int to, const QTextCharFormat& wanted) {
@@ -194,8 +192,10 @@ void SideText::addLine(Line line, const std::vector<WordMark>& words, const QCol
 void SideText::finish()
 {
     moveCursor(QTextCursor::Start);
-    if (m_lines.empty() && !m_emptyRows.empty()) {
-        setRoomAbove(m_emptyRows.size());
+    if (m_lines.empty()) {
+        setRoomAround(m_emptyRows.size(), 0);
+    } else {
+        setRoomAround(m_lines.front().above.size(), m_lines.back().below.size());
     }
     document()->markContentsDirty(0, document()->characterCount());  // margins, and what is folded
     setAccessibleDescription(remarks().join(QStringLiteral("; ")));
@@ -203,25 +203,43 @@ void SideText::finish()
     viewport()->update();
 }
 
+std::vector<SideText::Row> SideText::rowsOf(const std::vector<std::string>& lines,
+                                            Row::Kind kind) const
+{
+    std::vector<Row> rows;
+    rows.reserve(lines.size());
+    for (const std::string& line : lines) {
+        rows.push_back({kind, decoded(withoutLineEnd(line))});
+    }
+    return rows;
+}
+
+void SideText::setAround(const std::vector<std::string_view>& before,
+                         const std::vector<std::string_view>& after)
+{
+    m_before.assign(before.begin(), before.end());
+    m_after.assign(after.begin(), after.end());
+}
+
 void SideText::showSide(std::string_view text, const SideReading& reading, Strand against)
 {
     begin(text);
     m_against = against;
-    const auto rowsOf = [this](const std::vector<std::string>& gone) {
-        std::vector<Row> rows;
-        rows.reserve(gone.size());
-        for (const std::string& line : gone) {
-            rows.push_back({Row::Kind::gone, decoded(withoutLineEnd(line))});
-        }
-        return rows;
-    };
     const auto lines = splitLines(m_bytes);
+    const std::vector<Row> before = rowsOf(m_before, Row::Kind::around);
+    const std::vector<Row> after = rowsOf(m_after, Row::Kind::around);
     for (std::size_t i = 0; i < lines.size() && i < reading.lines.size(); ++i) {
         const SideLine& side = reading.lines[i];
         Line line;
         line.bytes = lines[i];
-        line.above = rowsOf(side.goneBefore);
-        line.below = i + 1 == lines.size() ? rowsOf(reading.goneAtEnd) : std::vector<Row>();
+        line.above = rowsOf(side.goneBefore, Row::Kind::gone);
+        if (i == 0) {
+            line.above.insert(line.above.begin(), before.begin(), before.end());
+        }
+        if (i + 1 == lines.size()) {
+            line.below = rowsOf(reading.goneAtEnd, Row::Kind::gone);
+            line.below.insert(line.below.end(), after.begin(), after.end());
+        }
         const bool isWhole = side.kind == MarkedLine::Kind::added || side.isShared;
         line.isMarked = side.kind != MarkedLine::Kind::kept;
         line.strand = side.isShared ? Strand::both : m_side;
@@ -237,7 +255,9 @@ void SideText::showSide(std::string_view text, const SideReading& reading, Stran
     }
     if (lines.empty()) {
         m_remark = tr("nothing here");
-        m_emptyRows = rowsOf(reading.goneAtEnd);
+        m_emptyRows = before;
+        const std::vector<Row> gone = rowsOf(reading.goneAtEnd, Row::Kind::gone);
+        m_emptyRows.insert(m_emptyRows.end(), gone.begin(), gone.end());
     }
     layBlanks(m_wantsBlanks || reading.onlyBlanksDiffer);  // of this text only
     finish();
@@ -375,7 +395,9 @@ QStringList SideText::remarks() const
     QStringList said;
     const auto addRows = [&](const std::vector<Row>& rows) {
         for (const Row& row : rows) {
-            said << (row.kind == Row::Kind::gone ? tr("gone: %1").arg(row.text) : row.text);
+            said << (row.kind == Row::Kind::gone     ? tr("gone: %1").arg(row.text)
+                     : row.kind == Row::Kind::around ? tr("around it: %1").arg(row.text)
+                                                     : row.text);
         }
     };
     addRows(m_emptyRows);

@@ -21,6 +21,10 @@ public:
 
     /// A side against another text; `against` is the strand of what is gone: base, or the other side.
     void showSide(std::string_view text, const SideReading& reading, Strand against);
+    /// Lines that stand before and behind the text on every side: painted dimmed around the next one that is
+    /// shown by showSide(). They are no part of it, and are not copied.
+    void setAround(const std::vector<std::string_view>& before,
+                   const std::vector<std::string_view>& after);
     /// The base, with who changed what; stretches that nobody changed are folded if wished.
     void showBase(std::string_view text, const std::vector<BaseLine>& fates, bool isFolded);
     /// An outcome of a region, each line with the pattern of its origin.
@@ -62,7 +66,7 @@ private:
     /// A row above a line, which is no text of the side: a line that is gone, or a fold.
     struct Row
     {
-        enum class Kind { gone, fold };
+        enum class Kind { gone, fold, around };
         Kind kind = Kind::gone;
         QString text;
     };
@@ -89,7 +93,8 @@ private:
     void begin(std::string_view text);
     void addLine(Line line, const std::vector<WordMark>& words, const QColor& fill);
     void layBlanks(bool areShown);
-    void setRoomAbove(std::size_t rows);
+    void setRoomAround(std::size_t above, std::size_t below);
+    [[nodiscard]] std::vector<Row> rowsOf(const std::vector<std::string>& lines, Row::Kind kind) const;
     void addRowBelow(std::size_t line, Row row);
     void finish();
     [[nodiscard]] bool isFoldAt(QPoint point) const;
@@ -102,6 +107,7 @@ private:
     [[nodiscard]] QRect frameRect(const QTextBlock& block, const Frame& frame) const;
     void paintLine(QPainter& painter, const QTextBlock& block, const Line& line) const;
     void paintRows(QPainter& painter, const std::vector<Row>& rows, int top) const;
+    void paintAround(QPainter& painter, const QRect& rect, const QString& text) const;
     void paintGone(QPainter& painter, const QRect& rect, const QString& text, int room) const;
     void paintFrame(QPainter& painter, const QRect& rect, const Frame& frame) const;
     void paintRemark(QPainter& painter, const QTextBlock& block, const Line& line) const;
@@ -116,6 +122,8 @@ private:
     bool m_areBlanksShown = false;  ///< Asked for, or nothing else differs.
     QString m_remark;
     std::vector<Line> m_lines;
+    std::vector<std::string> m_before;  ///< See setAround().
+    std::vector<std::string> m_after;
     std::vector<Row> m_emptyRows;       ///< Of a text without lines.
     std::optional<QPoint> m_pressedAt;  ///< On the selection: it may become a drag.
 };

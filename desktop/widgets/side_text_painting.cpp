@@ -172,6 +172,8 @@ void SideText::paintRows(QPainter& painter, const std::vector<Row>& rows, int to
                 kTextLeft, rect.center().y(), rect.center().x() - half, rect.center().y());
             painter.drawLine(
                 rect.center().x() + half, rect.center().y(), width - 8, rect.center().y());
+        } else if (row.kind == Row::Kind::around) {
+            paintAround(painter, rect, row.text);
         } else {
             painter.setFont(remarkFont(font()));
             const QString remark = m_against == Strand::base   ? tr("removed, was in base")
@@ -192,6 +194,21 @@ void SideText::paintRows(QPainter& painter, const std::vector<Row>& rows, int to
         }
         painter.setFont(font());
     }
+}
+
+/// A line that stands beside the text on every side.
+void SideText::paintAround(QPainter& painter, const QRect& rect, const QString& text) const
+{
+    QString plain = text;
+    plain.replace(QLatin1Char('\t'), QStringLiteral("    "));
+    const int left = hiddenWidth(text) + horizontalScrollBar()->value();
+    painter.save();
+    painter.setClipRect(rect.adjusted(kTextLeft, 0, 0, 0));
+    painter.drawText(
+        rect.adjusted(kTextLeft - left, 0, 0, 0),
+        Qt::AlignVCenter,
+        painter.fontMetrics().elidedText(plain, Qt::ElideRight, rect.width() - kTextLeft + left));
+    painter.restore();
 }
 
 /// A line that is gone: struck from its first to its last letter.

@@ -74,6 +74,7 @@ private slots:
     void region_tellsWhatBecameOfTheBase();
     void region_onlyBlanksDiffer();
     void region_isBetterReadAgainstEachOther();
+    void around_areOnlyLinesThatAllHave();
 };
 
 void TestMarkedLines::lines_areMarked_data()
@@ -221,6 +222,21 @@ void TestMarkedLines::region_isBetterReadAgainstEachOther()
     QVERIFY(areBetterReadAgainstEachOther(
         {"end\n", "fee(lock, 20)\nend of it\n", "fee(lock, 30)\nend of it\n"}));
     QVERIFY(!areBetterReadAgainstEachOther({"n = 1\n", "n = 2\n", "n = 3\n"}));
+}
+
+void TestMarkedLines::around_areOnlyLinesThatAllHave()
+{
+    const auto join = joinTexts("a\nb\nc\nx\nd\ne\n", "A\nb\nc\nours\nd\ne\n", "a\nb\nc\ntheirs\nd\nE\n");
+    QVERIFY(join);
+    QCOMPARE(join->regionCount(), std::size_t{1});
+    const LinesAround around = linesAround(*join, 0, 5, 5);
+    QCOMPARE(around.before, (std::vector<std::string_view>{"b\n", "c\n"}));
+    QCOMPARE(around.after, std::vector<std::string_view>{"d\n"});
+    QCOMPARE(linesAround(*join, 0, 1, 0).before, std::vector<std::string_view>{"c\n"});
+    const auto whole = joinTexts("x\n", "ours\n", "theirs\n");
+    QVERIFY(whole);
+    QVERIFY(linesAround(*whole, 0, 2, 2).before.empty());
+    QVERIFY(linesAround(*whole, 0, 2, 2).after.empty());
 }
 
 ROPE_TESTS(TestMarkedLines, QCoreApplication)

@@ -121,6 +121,7 @@ private slots:
     void card_tellsOfNameAndMode();
     void find_overAllFiles_goesFromFileToFile();
     void indent_ofAllLines_isNotShown_butCopied();
+    void linesAround_areShownWhereAllCardsFit();
     void menu_ofTheResult_hasWhatCanBeDoneThere();
     void copy_inAnotherEditor_comesBackAsTyping();
     void together_severalAreAnsweredAsOneStep();
@@ -570,18 +571,46 @@ void TestResolveStation::card_tellsOfNameAndMode()
     station.setSplice(nullptr);
 }
 
+void TestResolveStation::linesAround_areShownWhereAllCardsFit()
+{
+    Scene scene("a\nb\nc\nx = 1\nd\ne\n", "a\nb\nc\nx = 2\nd\ne\n", "a\nb\nc\nx = 3\nd\ne\n");
+    const auto& card = *scene.station.findChild<QWidget*>(QStringLiteral("oursCard"));
+    auto& text = *card.findChild<SideText*>();
+    const QStringList around{QStringLiteral("around it: b"),
+                             QStringLiteral("around it: c"),
+                             QStringLiteral("around it: d")};
+    const auto shown = [&] {
+        QStringList found;
+        for (const QString& remark : text.remarks()) {
+            if (remark.startsWith(QLatin1String("around it"))) {
+                found << remark;
+            }
+        }
+        return found;
+    };
+    scene.station.resize(1280, 800);
+    QTRY_COMPARE(shown(), around);
+    scene.station.resize(1024, 400);  // the three cards come first
+    QTRY_COMPARE(shown(), QStringList());
+    scene.station.resize(1280, 800);
+    QTRY_COMPARE(shown(), around);
+    QCOMPARE(text.toPlainText(), QStringLiteral("x = 2"));
+}
+
 void TestResolveStation::indent_ofAllLines_isNotShown_butCopied()
 {
     const std::string blanks(8, ' ');
-    Scene scene("a\n" + blanks + "x = 1\nz\n",
-                "a\n" + blanks + "x = 2\nz\n",
-                "a\n" + blanks + "    x = 3\nz\n");
+    // Lines around that all sides have are indented as much; others would be shown with their indent.
+    const std::string around = blanks + "around\n";
+    Scene scene("a\n" + around + blanks + "x = 1\n" + around,
+                "a\n" + around + blanks + "x = 2\n" + around,
+                "A\n" + around + blanks + "    x = 3\n" + around);
     const auto& card = *scene.station.findChild<QWidget*>(QStringLiteral("theirsCard"));
     auto& text = *card.findChild<SideText*>();
     QCOMPARE(text.hiddenIndent(), 8);
     const auto* place = scene.station.findChild<QWidget*>(QStringLiteral("baseCard"))
                             ->findChild<QLabel*>(QStringLiteral("evidenceWho"));
-    QCOMPARE(place->text(), QStringLiteral("line 2 · 8 blanks of indent not shown"));
+    QCOMPARE(place->text(), QStringLiteral("line 3 · 8 blanks of indent hidden"));
     const auto leftOf = [&](int column) {
         QTextCursor cursor(text.document());
         cursor.setPosition(column);

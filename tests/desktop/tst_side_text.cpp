@@ -58,6 +58,7 @@ private slots:
     void sideways_scrollsInsteadOfWrapping();
     void goneWords_areToldWhole();
     void missingLineEnd_isSaid();
+    void linesAround_arePaintedAndNoText();
 };
 
 void TestSideText::initTestCase()
@@ -310,6 +311,32 @@ void TestSideText::missingLineEnd_isSaid()
     QVERIFY(ink(cut.text) > ink(whole.text));  // words stand at its right
     whole.text.setBlanksShown(true);
     QVERIFY(ink(whole.text) > 0);  // "LF" does, when asked for
+}
+
+void TestSideText::linesAround_arePaintedAndNoText()
+{
+    SideText text(Strand::theirs, nullptr);
+    text.resize(600, 200);
+    const std::string side = "changed\n";
+    const SideReading reading = readAgainstBase({"base\n", "ours\n", side}).theirs;
+    text.showSide(side, reading, Strand::base);
+    text.show();
+    QApplication::processEvents();
+    const int bare = text.sizeHint().height();
+    text.setAround({"two before\n", "one before\n"}, {"after\n"});
+    text.showSide(side, reading, Strand::base);
+    QApplication::processEvents();
+    QCOMPARE(text.toPlainText(), QStringLiteral("changed"));
+    text.selectAll();
+    QCOMPARE(text.selectedBytes(), side);
+    const QStringList remarks = text.remarks();
+    QVERIFY(remarks.indexOf(QStringLiteral("around it: two before"))
+            < remarks.indexOf(QStringLiteral("around it: one before")));
+    QVERIFY(remarks.contains(QStringLiteral("around it: after")));
+    QCOMPARE(text.sizeHint().height(), bare + 3 * QFontMetrics(text.font()).lineSpacing());
+    text.setAround({}, {});
+    text.showSide(side, reading, Strand::base);
+    QCOMPARE(text.sizeHint().height(), bare);
 }
 
 ROPE_TESTS(TestSideText, QApplication)
