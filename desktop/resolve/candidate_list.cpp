@@ -88,7 +88,7 @@ public:
         painter->setFont(font);
         painter->setPen(theme().ink);
         const QString label = row.isTaken ? QStringLiteral("● ") + row.label : row.label;
-        const QRect labelRect = rect.adjusted(34, 0, -8, 0);
+        const QRect labelRect = rect.adjusted(paintMarks(*painter, rect, row.marks), 0, -8, 0);
         painter->drawText(labelRect, Qt::AlignVCenter, label);
         const int labelWidth = QFontMetrics(font).horizontalAdvance(label);
         const QRect rest = labelRect.adjusted(labelWidth + 12, 0, 0, 0);
@@ -101,6 +101,30 @@ public:
     }
 
 private:
+    /// Paints whose text it is. Returns how far from the row's left edge the label begins.
+    static int paintMarks(QPainter& painter, const QRect& row, const std::vector<Strand>& marks)
+    {
+        constexpr int kLeft = 34;
+        constexpr int kSide = 11;
+        if (marks.empty()) {
+            return kLeft;
+        }
+        const QRect square(row.left() + kLeft, row.center().y() - kSide / 2, kSide, kSide);
+        const int part = kSide / static_cast<int>(marks.size());
+        for (std::size_t i = 0; i < marks.size(); ++i) {
+            const int left = square.left() + static_cast<int>(i) * part;
+            const int width = i + 1 == marks.size() ? square.right() + 1 - left : part;
+            if (marks[i] == Strand::open) {  // nothing at all; nothing is wrong with it either
+                painter.setPen(QPen(theme().muted, 1, Qt::DashLine));
+                painter.setBrush(Qt::NoBrush);
+                painter.drawRect(square.adjusted(0, 0, -1, -1));
+            } else {
+                paintStrand(painter, QRect(left, square.top(), width, kSide), marks[i]);
+            }
+        }
+        return kLeft + kSide + 8;
+    }
+
     RowAt m_rowAt;
 };
 }  // namespace

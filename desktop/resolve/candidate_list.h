@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "desktop/widgets/strand_pattern.h"
+
 #include <QAbstractListModel>
 #include <QListView>
 
@@ -16,6 +18,7 @@ struct ChoiceRow
     bool isTaken = false;  ///< This is what stands there now.
     bool hasKey = true;    ///< Can be taken by its number.
     bool isLoss = false;   ///< Something that a side did is lost.
+    std::vector<Strand> marks{};  ///< Whose text it is; two where it is put together from both sides, `open` for nothing at all.
 };
 
 /// Numbered choices with their consequences, best first. A click or an arrow key looks at one; a

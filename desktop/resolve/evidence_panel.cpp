@@ -23,6 +23,31 @@
 namespace rope {
 namespace {
 constexpr int kPreviewLines = 5;
+
+/// Whose text a candidate is, in the order in which it has them.
+std::vector<Strand> marksOf(const Candidate& candidate, const RegionTexts& texts)
+{
+    switch (candidate.kind) {
+    case CandidateKind::neither:
+        return {Strand::open};
+    case CandidateKind::oursTheirs:
+    case CandidateKind::touchingOursFirst:
+        return {Strand::ours, Strand::theirs};
+    default:
+        break;
+    }
+    if (candidate.text == texts.ours) {
+        return {Strand::ours};
+    }
+    if (candidate.text == texts.theirs) {
+        return {Strand::theirs};
+    }
+    if (candidate.text == texts.base) {
+        return {Strand::base};
+    }
+    return isKeptAsText(candidate.kind) ? std::vector{Strand::hand}
+                                        : std::vector{Strand::theirs, Strand::ours};
+}
 }  // namespace
 
 EvidencePanel::EvidencePanel(QWidget* parent)
@@ -435,6 +460,7 @@ void EvidencePanel::fillList()
                         consequencesInWords(candidate.consequences),
                         hasWarning(candidate.consequences),
                         isTaken});
+        rows.back().marks = marksOf(candidate, m_texts);
         rows.back().isLoss = !lossInWords(candidate.consequences).isEmpty();
     }
     if (m_state.isDecided && taken < 0 && m_state.text && !m_candidates.empty()) {
@@ -449,6 +475,7 @@ void EvidencePanel::fillList()
                         hasWarning(consequences),
                         true,
                         false});
+        rows.back().marks = {Strand::hand};
     }
     m_takenRow = taken;
     m_list->setRows(std::move(rows));

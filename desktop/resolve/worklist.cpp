@@ -3,6 +3,7 @@
 
 #include "desktop/widgets/flow_layout.h"
 #include "desktop/widgets/plain_widgets.h"
+#include "desktop/widgets/progress_rope.h"
 #include "desktop/widgets/theme.h"
 
 #include <QHBoxLayout>
@@ -258,6 +259,7 @@ std::size_t joinedCount(const Splice& splice)
 Worklist::Worklist(QWidget* parent)
     : QWidget(parent)
     , m_model(new WorklistModel(this))
+    , m_progress(new ProgressRope(this))
     , m_summary(makeLabel({}, TextRole::muted, this))
     , m_filter(makeFilter(tr("Filter by path or text"), "worklistFilter", this))
     , m_list(new QListView(this))
@@ -281,6 +283,7 @@ Worklist::Worklist(QWidget* parent)
     title->addStretch();
     title->addWidget(m_groupingButton);
     head->addLayout(title);
+    head->addWidget(m_progress);
     head->addWidget(m_summary);
     head->addWidget(m_filter);
     auto* column = new QVBoxLayout(this);
@@ -470,6 +473,7 @@ void Worklist::rebuild()
     if (m_splice == nullptr) {
         m_model->setRows({});
         m_summary->clear();
+        m_progress->setDone(0, 0);
         return;
     }
     m_model->setRows(
@@ -484,6 +488,7 @@ void Worklist::rebuild()
         summary += tr("\nWhat you look at is filtered out");
     }
     m_summary->setText(summary);
+    m_progress->setDone(m_splice->decidedCount(), m_splice->openCount() + m_splice->decidedCount());
     select(m_selected);
     if (wasTogether) {
         emit togetherChosen({});

@@ -12,6 +12,7 @@ class QListView;
 class QPushButton;
 
 namespace rope {
+class ProgressRope;
 /// The rows as a Qt model; each row also speaks through its accessible text.
 class WorklistModel final : public QAbstractListModel
 {
@@ -66,6 +67,7 @@ private:
     const Splice* m_splice = nullptr;
     SlotPlace m_selected;
     WorklistModel* m_model;
+    ProgressRope* m_progress;
     QLabel* m_summary;
     QLineEdit* m_filter;
     QListView* m_list;

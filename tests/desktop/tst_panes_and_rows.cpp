@@ -5,6 +5,7 @@
 #include "desktop/widgets/flow_layout.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
+#include "desktop/widgets/progress_rope.h"
 #include "desktop/widgets/region_strip.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/test_program.h"
@@ -98,6 +99,7 @@ private slots:
     void find_readOnly_replacesNothing();
     void segments_excludeEachOther();
     void elidedLabel_tellsTheWholeInItsTooltip();
+    void progressRope_isPaintedAsFarAsDone();
 };
 
 void TestPanesAndRows::initTestCase()
@@ -384,6 +386,33 @@ void TestPanesAndRows::elidedLabel_tellsTheWholeInItsTooltip()
     QCOMPARE(label.fullText(), whole);
     QVERIFY(label.text().size() < whole.size());
     QVERIFY(label.toolTip().contains(QLatin1String("&lt;b&gt;")));  // never markup
+}
+
+void TestPanesAndRows::progressRope_isPaintedAsFarAsDone()
+{
+    ProgressRope rope(nullptr);
+    rope.resize(200, rope.height());
+    /// How much of a part is painted with anything at all.
+    const auto painted = [&rope](int from, int to) {
+        const QImage image = rope.grab().toImage();
+        const QColor ground = rope.palette().color(QPalette::Window);
+        int count = 0;
+        for (int x = from; x < to; ++x) {
+            for (int y = 0; y < image.height(); ++y) {
+                count += image.pixelColor(x, y) != ground ? 1 : 0;
+            }
+        }
+        return count;
+    };
+    rope.setDone(0, 0);
+    QCOMPARE(painted(0, 200), 0);
+    rope.setDone(1, 4);
+    QCOMPARE(rope.accessibleName(), QStringLiteral("1 of 4 decided"));
+    QVERIFY(painted(0, 50) > 180);    // four rows high
+    QVERIFY(painted(60, 110) < 120);  // two rows, with gaps
+    QVERIFY(painted(60, 110) > 20);
+    rope.setDone(4, 4);
+    QVERIFY(painted(150, 200) > 180);
 }
 
 ROPE_TESTS(TestPanesAndRows, QApplication)
