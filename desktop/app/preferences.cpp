@@ -7,9 +7,11 @@
 #include <QCheckBox>
 #include <QCoreApplication>
 #include <QDialog>
+#include <QHBoxLayout>
 #include <QSettings>
 #include <QVBoxLayout>
 
+#include <algorithm>
 #include <array>
 
 namespace rope {
@@ -65,16 +67,49 @@ Preferences Preferences::read()
         preferences.*choice.value =
             settings.value(keyOf(choice), preferences.*choice.value).toBool();
     }
+    preferences.look = settings.value(QStringLiteral("preferences/look")).toString();
     return preferences;
 }
 
 void Preferences::store() const
 {
     QSettings settings;
+    settings.setValue(QStringLiteral("preferences/look"), look);
     for (const Choice& choice : kChoices) {
         settings.setValue(keyOf(choice), this->*choice.value);
     }
 }
+
+namespace {
+/// How the window looks.
+QWidget* makeLookChoice(QWidget* parent, const std::function<void()>& changed)
+{
+    const auto tr = [](const char* text) {
+        return QCoreApplication::translate("Preferences", text);
+    };
+    auto* row = new QWidget(parent);
+    auto* box = new ChoiceBox(row);
+    box->setObjectName(QStringLiteral("look"));
+    box->setAccessibleName(tr("Colours of the window"));
+    box->addItem(tr("As the desktop"), QString());
+    box->addItem(tr("Light"), QStringLiteral("light"));
+    box->addItem(tr("Dark"), QStringLiteral("dark"));
+    box->addItem(tr("High contrast"), QStringLiteral("contrast"));
+    box->setCurrentIndex(std::max(0, box->findData(Preferences::read().look)));
+    QObject::connect(box, &QComboBox::activated, parent, [box, changed] {
+        Preferences preferences = Preferences::read();
+        preferences.look = box->currentData().toString();
+        preferences.store();
+        changed();
+    });
+    auto* layout = new QHBoxLayout(row);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(makeLabel(tr("Colours"), TextRole::normal, row));
+    layout->addWidget(box);
+    layout->addWidget(makeLabel(tr("From the next start on."), TextRole::muted, row), 1);
+    return row;
+}
+}  // namespace
 
 void showPreferences(QWidget* parent, const std::function<void()>& changed)
 {
@@ -105,6 +140,7 @@ void showPreferences(QWidget* parent, const std::function<void()>& changed)
         meaning->setContentsMargins(26, 0, 0, 8);
         column->addWidget(meaning);
     }
+    column->addWidget(makeLookChoice(dialog, changed));
     column->addStretch();
     auto* close = makeButton(tr("Close"), "closePreferences", ButtonRole::plain, dialog);
     QObject::connect(close, &QPushButton::clicked, dialog, &QDialog::accept);

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include <QString>
+
 #include <functional>
 
 class QWidget;
@@ -13,6 +15,7 @@ struct Preferences
     bool looksBeforeRecording = true;      ///< A join without questions waits at Record.
     bool leavesNotes = false;              ///< Decisions are left beside commits, as notes.
     bool signsOff = false;                 ///< Proposed messages end in a Signed-off-by line.
+    QString look{};  ///< See lookNamed(); empty: as the desktop has it. Counts from the next start on.
     bool scrollsEvidenceSideways = false;  ///< Long lines of the sides scroll instead of wrapping.
 
     [[nodiscard]] static Preferences read();

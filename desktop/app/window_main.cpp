@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/app/preferences.h"
 #include "desktop/app/file_window.h"
 #include "desktop/app/window.h"
 #include "desktop/command/exit_codes.h"
@@ -82,8 +83,8 @@ std::optional<Request> readRequest(int argc, char** argv)
             return std::nullopt;
         }
     }
-    if (!request.look.empty() && request.look != "light" && request.look != "dark") {
-        std::fputs("rope-splice-window: --theme is light or dark.\n", stderr);
+    if (!request.look.empty() && !rope::lookNamed(QString::fromStdString(request.look))) {
+        std::fputs("rope-splice-window: --theme is light, dark or contrast.\n", stderr);
         return std::nullopt;
     }
     if (optind < argc) {
@@ -106,10 +107,9 @@ int main(int argc, char** argv)
     QApplication::setApplicationName(QStringLiteral("rope-splice"));
     QApplication::setApplicationDisplayName(QStringLiteral("Rope Splice"));
     rope::startLog();
-    const rope::Look asked = request->look.empty()     ? rope::desktopLook()
-                             : request->look == "dark" ? rope::Look::dark
-                                                       : rope::Look::light;
-    rope::applyLook(application, asked);
+    const QString wanted = request->look.empty() ? rope::Preferences::read().look
+                                                 : QString::fromStdString(request->look);
+    rope::applyLook(application, rope::lookNamed(wanted).value_or(rope::desktopLook()));
     if (!request->file.result.empty()) {
         return resolveFile(request->file);
     }

@@ -241,8 +241,8 @@ int runCommandLine(int argc, char** argv)
     std::string demo;
     app.add_option("--demo", demo, "the demo's folder: adds a menu to play the teammate");
     app.add_option("path", path, "the repository to open in the window");
-    app.add_option("--theme", theme, "look of the window: light or dark; else the desktop's")
-        ->check(CLI::IsMember({"light", "dark"}));
+    app.add_option("--theme", theme, "look of the window: light, dark or contrast; else as preferred")
+        ->check(CLI::IsMember({"light", "dark", "contrast"}));
 
     ForecastRequest forecast;
     const CLI::App* forecastApp = addForecast(app, forecast);

@@ -86,9 +86,9 @@ public:
         QFont font = option.font;
         font.setWeight(row.isTaken ? QFont::DemiBold : QFont::Normal);
         painter->setFont(font);
-        painter->setPen(theme().ink);
         const QString label = row.isTaken ? QStringLiteral("● ") + row.label : row.label;
         const QRect labelRect = rect.adjusted(paintMarks(*painter, rect, row.marks), 0, -8, 0);
+        painter->setPen(theme().ink);
         painter->drawText(labelRect, Qt::AlignVCenter, label);
         const int labelWidth = QFontMetrics(font).horizontalAdvance(label);
         const QRect rest = labelRect.adjusted(labelWidth + 12, 0, 0, 0);

@@ -1,12 +1,16 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/widgets/theme.h"
 
+#include "desktop/widgets/indicator_style.h"
+
 #include <QApplication>
 #include <QFontDatabase>
 #include <QFontInfo>
 #include <QPalette>
 #include <QStyle>
 #include <QStyleFactory>
+
+#include <array>
 
 namespace rope {
 namespace {
@@ -21,6 +25,7 @@ Theme lightTheme()
     t.paper = rgb("#FCFBF8");
     t.panel = rgb("#F4F1EA");
     t.rules = rgb("#DCD5C7");
+    t.edges = rgb("#8A8474");
     t.ink = rgb("#22262B");
     t.muted = rgb("#64686F");
     t.ours = {rgb("#9A5A08"), rgb("#FBECD2"), rgb("#F3CE8E")};
@@ -38,7 +43,7 @@ Theme lightTheme()
     t.primaryText = rgb("#FCFBF8");
     t.keyword = rgb("#3E4A7A");
     t.literal = rgb("#7A3E62");
-    t.comment = rgb("#6A6E75");
+    t.comment = rgb("#555960");
     return t;
 }
 
@@ -49,6 +54,7 @@ Theme darkTheme()
     t.paper = rgb("#1D1F22");
     t.panel = rgb("#26282C");
     t.rules = rgb("#3D4046");
+    t.edges = rgb("#82868E");
     t.ink = rgb("#E9E6DF");
     t.muted = rgb("#A6A9AF");
     t.ours = {rgb("#EDB25C"), rgb("#3B2E18"), rgb("#6B4A16")};
@@ -58,7 +64,7 @@ Theme darkTheme()
     t.hand = rgb("#D8C8B6");
     t.openInk = rgb("#F0868B");
     t.openFill = rgb("#40262A");
-    t.openSelected = rgb("#5A3036");
+    t.openSelected = rgb("#51292F");
     t.decided = rgb("#B4BAC2");
     t.decidedFill = rgb("#2D2F33");
     t.selection = rgb("#34373D");
@@ -67,6 +73,35 @@ Theme darkTheme()
     t.keyword = rgb("#A9B8EE");
     t.literal = rgb("#E2A8CB");
     t.comment = rgb("#9EA2A9");
+    return t;
+}
+
+/// Black on white, sides apart by dark inks and by their patterns; every rule is as clear as an edge.
+Theme contrastTheme()
+{
+    Theme t;
+    t.paper = rgb("#FFFFFF");
+    t.panel = rgb("#FFFFFF");
+    t.rules = rgb("#6B6B6B");
+    t.edges = rgb("#000000");
+    t.ink = rgb("#000000");
+    t.muted = rgb("#333333");
+    t.ours = {rgb("#6B3A00"), rgb("#FFF1D6"), rgb("#FFD58A")};
+    t.theirs = {rgb("#004B43"), rgb("#DDF7F1"), rgb("#94E3D3")};
+    t.base = {rgb("#33383F"), rgb("#EEF0F3"), rgb("#C3CAD4")};
+    t.both = rgb("#3A3320");
+    t.hand = rgb("#2E241B");
+    t.openInk = rgb("#8A0010");
+    t.openFill = rgb("#FFE9E6");
+    t.openSelected = rgb("#FFD3CC");
+    t.decided = rgb("#1F242B");
+    t.decidedFill = rgb("#EDEDED");
+    t.selection = rgb("#DDE6F2");
+    t.primary = rgb("#000000");
+    t.primaryText = rgb("#FFFFFF");
+    t.keyword = rgb("#1C2A6B");
+    t.literal = rgb("#5A1444");
+    t.comment = rgb("#333333");
     return t;
 }
 
@@ -105,20 +140,16 @@ QString styleSheetOf(const Theme& t)
         return c.name();
     };
     return QStringLiteral(R"(
-QRadioButton::indicator { width: 11px; height: 11px; border: 1px solid %5; border-radius: 6px; background: %2; }
-QRadioButton::indicator:checked { border-color: %3; background: qradialgradient(cx:0.5, cy:0.5, fx:0.5, fy:0.5, radius:0.5, stop:0 %3, stop:0.5 %3, stop:0.6 %2, stop:1 %2); }
-QRadioButton::indicator:focus { border: 2px solid %3; }
-QRadioButton::indicator:disabled { border-color: %1; }
-QComboBox { border: 1px solid %1; border-radius: 4px; padding: 4px 8px; background: %2; color: %3; }
+QComboBox { border: 1px solid %10; border-radius: 4px; padding: 4px 8px; background: %2; color: %3; }
 QComboBox:focus { border: 1px solid %3; }
 QComboBox::drop-down { border: 0; width: 18px; }
-QPushButton { border: 1px solid %1; border-radius: 4px; padding: 5px 12px; background: %2; color: %3; }
+QPushButton { border: 1px solid %10; border-radius: 4px; padding: 5px 12px; background: %2; color: %3; }
 QPushButton:hover { background: %4; }
 QPushButton:focus { border: 1px solid %3; }
 QPushButton:checked { background: %1; }
 QPushButton:disabled { color: %5; background: %4; }
 QPushButton[role="primary"] { background: %6; color: %7; border-color: %6; }
-QPushButton[role="primary"]:disabled { background: %1; color: %5; border-color: %1; }
+QPushButton[role="primary"]:disabled { background: %4; color: %5; border-color: %10; }
 QPushButton[role="primary"]:focus { border: 2px solid %8; padding: 4px 11px; }
 QPushButton[role="segment"] { border-radius: 0; padding: 3px 6px; margin-left: -1px; }
 QPushButton[role="segment"]:checked { border-bottom: 2px solid %3; padding-bottom: 2px; background: %4; }
@@ -127,7 +158,7 @@ QPushButton[role="tab"]:checked { border-bottom: 2px solid %3; color: %3; }
 QPushButton[role="tab"]:focus { color: %3; }
 QPushButton[role="link"] { border: 0; border-bottom: 1px dotted %5; border-radius: 0; padding: 0 1px; background: transparent; }
 QPushButton[role="link"]:focus, QPushButton[role="link"]:checked { border-bottom: 1px solid %3; }
-QLineEdit, QPlainTextEdit[role="field"] { border: 1px solid %1; border-radius: 4px; padding: 4px; background: %2; color: %3; }
+QLineEdit, QPlainTextEdit[role="field"] { border: 1px solid %10; border-radius: 4px; padding: 4px; background: %2; }
 QLineEdit:focus, QPlainTextEdit[role="field"]:focus { border-color: %8; }
 QSplitter::handle { background: %1; }
 QToolTip { border: 1px solid %1; padding: 3px; background: %2; color: %3; }
@@ -150,9 +181,34 @@ QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
              n(t.primary),
              n(t.primaryText),
              n(t.theirs.ink),
-             n(t.decidedFill));
+             n(t.decidedFill),
+             n(t.edges));
 }
 }  // namespace
+
+Theme themeOf(Look look)
+{
+    switch (look) {
+    case Look::light:
+        break;
+    case Look::dark:
+        return darkTheme();
+    case Look::contrast:
+        return contrastTheme();
+    }
+    return lightTheme();
+}
+
+std::optional<Look> lookNamed(const QString& name)
+{
+    const std::array names{"light", "dark", "contrast"};
+    for (std::size_t i = 0; i < names.size(); ++i) {
+        if (name == QLatin1String(names[i])) {
+            return static_cast<Look>(i);
+        }
+    }
+    return std::nullopt;
+}
 
 const Theme& theme()
 {
@@ -167,8 +223,8 @@ Look desktopLook()
 
 void applyLook(QApplication& application, Look look)
 {
-    current() = look == Look::dark ? darkTheme() : lightTheme();
-    QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
+    current() = themeOf(look);
+    QApplication::setStyle(new IndicatorStyle(QStyleFactory::create(QStringLiteral("Fusion"))));
     QApplication::setPalette(paletteOf(current()));
     application.setStyleSheet(styleSheetOf(current()));
 }

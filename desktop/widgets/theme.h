@@ -3,6 +3,9 @@
 
 #include <QColor>
 #include <QFont>
+#include <QString>
+
+#include <optional>
 
 class QApplication;
 
@@ -22,7 +25,8 @@ struct Theme
     bool isDark = false;
     QColor paper;
     QColor panel;
-    QColor rules;
+    QColor rules;  ///< Lines between things, that part and say nothing.
+    QColor edges;  ///< Of what can be pressed, ticked or written into: at least 3:1 against what is behind it.
     QColor ink;
     QColor muted;
     SideColours ours;
@@ -43,7 +47,12 @@ struct Theme
     QColor comment;
 };
 
-enum class Look { light, dark };
+enum class Look { light, dark, contrast };
+
+/// The look of that name, as --theme and the preferences have it: "light", "dark" or "contrast".
+[[nodiscard]] std::optional<Look> lookNamed(const QString& name);
+/// The table of a look. Interface thread only.
+[[nodiscard]] Theme themeOf(Look look);
 
 /// The theme in force. Interface thread only.
 [[nodiscard]] const Theme& theme();

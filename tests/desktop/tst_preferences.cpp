@@ -5,6 +5,7 @@
 #include "tests/support/test_program.h"
 
 #include <QCheckBox>
+#include <QComboBox>
 #include <QDialog>
 #include <QFile>
 #include <QPushButton>
@@ -55,6 +56,14 @@ void TestPreferences::dialog_countsAtOnce()
     QCOMPARE(changes, 1);
     QVERIFY(Preferences::read().signsOff);
     QVERIFY(Preferences::read().looksBeforeRecording);
+    auto* look = dialog->findChild<QComboBox*>(QStringLiteral("look"));
+    QVERIFY(look != nullptr);
+    QCOMPARE(Preferences::read().look, QString());  // as the desktop has it
+    look->setFocus();
+    QTest::keyClick(look, Qt::Key_End);
+    QCOMPARE(Preferences::read().look, QStringLiteral("contrast"));
+    QVERIFY(Preferences::read().signsOff);
+    QCOMPARE(changes, 2);
     dialog->findChild<QPushButton*>(QStringLiteral("closePreferences"))->click();
 }
 

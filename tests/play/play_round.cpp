@@ -531,7 +531,8 @@ int main(int argc, char** argv)
     }
     QSettings().setValue(QStringLiteral("recent"), recent);
     rope::applyLook(application,
-                    parser.value(look) == QLatin1String("dark") ? rope::Look::dark
+                    parser.value(look) == QLatin1String("contrast") ? rope::Look::contrast
+                    : parser.value(look) == QLatin1String("dark") ? rope::Look::dark
                                                                 : rope::Look::light);
     rope::Window window;
     window.resize(parser.isSet(isSmall) ? QSize(1024, 640) : QSize(1280, 800));
