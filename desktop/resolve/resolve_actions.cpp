@@ -28,90 +28,111 @@ const QStringList kLookingActions{QStringLiteral("nextOpenAction"),
                                   QStringLiteral("previousPaneAction")};
 }
 
+void ResolveStation::addKeyed(const QString& text,
+                              const char* name,
+                              const QString& key,
+                              std::function<void()> act)
+{
+    auto* action = new QAction(text, this);
+    action->setObjectName(QLatin1String(name));
+    action->setShortcut(QKeySequence(key));
+    connect(action, &QAction::triggered, this, std::move(act));
+    m_actions << action;
+}
+
+/// In the order of the menu, with lines between what belongs together.
 void ResolveStation::addActions()
 {
-    const auto add = [this](const QString& text, const char* name, const QString& key, auto act) {
-        auto* action = new QAction(text, this);
-        action->setObjectName(QLatin1String(name));
-        action->setShortcut(QKeySequence(key));
-        connect(action, &QAction::triggered, this, act);
-        m_actions << action;
-    };
     const auto addSeparator = [this] {
         auto* separator = new QAction(this);
         separator->setSeparator(true);
         m_actions << separator;
     };
-    add(tr("Next open"), "nextOpenAction", tr("Ctrl+J"), [this] { goToNextOpen(1); });
-    add(tr("Previous open"), "previousOpenAction", tr("Ctrl+K"), [this] { goToNextOpen(-1); });
+    addKeyed(tr("Next open"), "nextOpenAction", tr("Ctrl+J"), [this] { goToNextOpen(1); });
+    addKeyed(tr("Previous open"), "previousOpenAction", tr("Ctrl+K"), [this] { goToNextOpen(-1); });
     addSeparator();
+    addDecidingActions();
+    addLookingActions();
+    addSeparator();
+    addTextActions();
+    addSeparator();
+    addKeyed(tr("Next pane"), "nextPaneAction", tr("F6"), [this] { goToPane(1); });
+    addKeyed(tr("Previous pane"), "previousPaneAction", tr("Shift+F6"), [this] { goToPane(-1); });
+    addSeparator();
+    addKeyed(tr("All open in this file: ours"), "allOursAction", tr("Ctrl+Shift+O"), [this] {
+        decideAllOpen(FileChoice::ours);
+    });
+    addKeyed(tr("All open in this file: theirs"), "allTheirsAction", tr("Ctrl+Shift+T"), [this] {
+        decideAllOpen(FileChoice::theirs);
+    });
+    addSeparator();
+    addKeyed(tr("Undo"), "undoAction", tr("Ctrl+Z"), [this] { undo(); });
+    addKeyed(tr("Redo"), "redoAction", tr("Ctrl+Shift+Z"), [this] { redo(); });
+    enableActions();
+}
+
+void ResolveStation::addDecidingActions()
+{
     for (int number = 1; number <= 9; ++number) {
         const QByteArray name = "candidate" + QByteArray::number(number) + "Action";
-        add(tr("Use candidate %1").arg(number),
+        addKeyed(tr("Use candidate %1").arg(number),
             name.constData(),
             tr("Alt+%1").arg(number),
             [this, number] { takeCandidate(number - 1); });
     }
-    add(tr("Use ours"), "useOursAction", tr("Alt+O"), [this] { takeSide(FileChoice::ours); });
-    add(tr("Use theirs"), "useTheirsAction", tr("Alt+T"), [this] { takeSide(FileChoice::theirs); });
-    add(tr("Use both, ours first or theirs first"), "useBothAction", tr("Alt+B"), [this] {
+    addKeyed(tr("Use ours"), "useOursAction", tr("Alt+O"), [this] { takeSide(FileChoice::ours); });
+    addKeyed(tr("Use theirs"), "useTheirsAction", tr("Alt+T"), [this] { takeSide(FileChoice::theirs); });
+    addKeyed(tr("Use both, ours first or theirs first"), "useBothAction", tr("Alt+B"), [this] {
         takeBoth();
     });
-    add(tr("Use what is shown, and go to the next"), "useAndGoOnAction", tr("Alt+N"), [this] {
+    addKeyed(tr("Use what is shown, and go to the next"), "useAndGoOnAction", tr("Alt+N"), [this] {
         takeLookedAtAndGoOn();
     });
-    add(tr("Write my own"), "writeOwnAction", tr("Ctrl+E"), [this] { writeOwn(); });
-    add(tr("Leave open, or reopen"), "reopenAction", tr("Ctrl+Backspace"), [this] {
+    addKeyed(tr("Write my own"), "writeOwnAction", tr("Ctrl+E"), [this] { writeOwn(); });
+    addKeyed(tr("Leave open, or reopen"), "reopenAction", tr("Ctrl+Backspace"), [this] {
         reopenOrSkip();
     });
-    add(tr("Give a reason"), "reasonAction", tr("Ctrl+;"), [this] {
+    addKeyed(tr("Give a reason"), "reasonAction", tr("Ctrl+;"), [this] {
         if (m_reason->isVisible()) {
             m_reason->begin();
         }
     });
-    add(tr("Compare with base or each other"), "readingAction", tr("Ctrl+T"), [this] {
+}
+
+void ResolveStation::addLookingActions()
+{
+    addKeyed(tr("Compare with base or each other"), "readingAction", tr("Ctrl+T"), [this] {
         m_evidence->toggleReading();
     });
-    add(tr("Pick single lines"), "linesAction", tr("Ctrl+Shift+L"), [this] {
+    addKeyed(tr("Pick single lines"), "linesAction", tr("Ctrl+Shift+L"), [this] {
         m_evidence->showLines(!m_evidence->areLinesShown());
     });
-    add(tr("Show blanks and line ends"), "blanksAction", tr("Ctrl+."), [this] {
+    addKeyed(tr("Show blanks and line ends"), "blanksAction", tr("Ctrl+."), [this] {
         m_areBlanksShown = !m_areBlanksShown;
         m_evidence->setBlanksShown(m_areBlanksShown);
     });
-    addSeparator();
-    add(tr("Find"), "findAction", tr("Ctrl+F"), [this] { openFind(false); });
-    add(tr("Find and replace"), "replaceAction", tr("Ctrl+H"), [this] { openFind(true); });
-    add(tr("Find next"), "findNextAction", tr("F3"), [this] { m_result->findNext(1); });
-    add(tr("Find previous"), "findPreviousAction", tr("Shift+F3"), [this] {
+}
+
+void ResolveStation::addTextActions()
+{
+    addKeyed(tr("Find"), "findAction", tr("Ctrl+F"), [this] { openFind(false); });
+    addKeyed(tr("Find and replace"), "replaceAction", tr("Ctrl+H"), [this] { openFind(true); });
+    addKeyed(tr("Find next"), "findNextAction", tr("F3"), [this] { m_result->findNext(1); });
+    addKeyed(tr("Find previous"), "findPreviousAction", tr("Shift+F3"), [this] {
         m_result->findNext(-1);
     });
-    add(tr("Go to line"), "goToLineAction", tr("Ctrl+G"), [this] { askForLine(); });
-    add(tr("Go to the matching bracket"), "bracketAction", tr("Ctrl+M"), [this] {
+    addKeyed(tr("Go to line"), "goToLineAction", tr("Ctrl+G"), [this] { askForLine(); });
+    addKeyed(tr("Go to the matching bracket"), "bracketAction", tr("Ctrl+M"), [this] {
         m_result->code().goToMatchingBracket();
     });
-    add(tr("Comment, or take the comment away"), "commentAction", tr("Ctrl+/"), [this] {
+    addKeyed(tr("Comment, or take the comment away"), "commentAction", tr("Ctrl+/"), [this] {
         m_result->code().toggleComment();
         flush();
     });
-    add(tr("Copy the path"), "copyPathAction", tr("Ctrl+Shift+C"), [this] { copyPath(); });
-    add(tr("Open a copy in my editor"), "openCopyAction", tr("Ctrl+Shift+E"), [this] {
+    addKeyed(tr("Copy the path"), "copyPathAction", tr("Ctrl+Shift+C"), [this] { copyPath(); });
+    addKeyed(tr("Open a copy in my editor"), "openCopyAction", tr("Ctrl+Shift+E"), [this] {
         openCopy();
     });
-    addSeparator();
-    add(tr("Next pane"), "nextPaneAction", tr("F6"), [this] { goToPane(1); });
-    add(tr("Previous pane"), "previousPaneAction", tr("Shift+F6"), [this] { goToPane(-1); });
-    addSeparator();
-    add(tr("All open in this file: ours"), "allOursAction", tr("Ctrl+Shift+O"), [this] {
-        decideAllOpen(FileChoice::ours);
-    });
-    add(tr("All open in this file: theirs"), "allTheirsAction", tr("Ctrl+Shift+T"), [this] {
-        decideAllOpen(FileChoice::theirs);
-    });
-    addSeparator();
-    add(tr("Undo"), "undoAction", tr("Ctrl+Z"), [this] { undo(); });
-    add(tr("Redo"), "redoAction", tr("Ctrl+Shift+Z"), [this] { redo(); });
-    enableActions();
 }
 
 void ResolveStation::openFind(bool replaces)

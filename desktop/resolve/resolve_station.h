@@ -8,6 +8,7 @@
 #include <QList>
 #include <QVariantMap>
 
+#include <functional>
 #include <map>
 
 class QAction;
@@ -124,7 +125,14 @@ signals:
     void sinceRequested(rope::SlotPlace place);
 
 private:
+    void addKeyed(const QString& text,
+                  const char* name,
+                  const QString& key,
+                  std::function<void()> act);
     void addActions();
+    void addDecidingActions();
+    void addLookingActions();
+    void addTextActions();
     void enableActions();
     void showPlace();
     void showPlaceOnly();
