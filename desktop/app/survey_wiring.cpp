@@ -139,14 +139,13 @@ void SurveyWiring::askBeforeDeleting(const std::string& ref) const
                              .arg(shown(found->name), shown(main->name)));
     m_parts.noticeBar->offerAction(
         found->isShared ? tr("Delete it on the remote") : tr("Delete it here"),
-        [send = m_parts.send, branch = *found] {
-            if (!branch.isShared) {
+        [send = m_parts.send, branch = *found, remote = facts->remoteOf(*found)] {
+            if (branch.isShared) {
+                send->removeMerged(
+                    {remote, branch.name.substr(remote.size() + 1), branch.tip});
+            } else {
                 send->removeOwn(branch);
-                return;
             }
-            const auto slash = branch.name.find('/');
-            send->removeMerged(
-                {branch.name.substr(0, slash), branch.name.substr(slash + 1), branch.tip});
         });
 }
 

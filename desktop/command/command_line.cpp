@@ -191,6 +191,23 @@ std::vector<std::string> windowArguments(const ResolveRequest& request)
     return arguments;
 }
 
+/// The window on a repository, or on its start page.
+std::vector<std::string>
+windowArguments(const std::string& theme, const std::string& demo, const std::string& path)
+{
+    std::vector<std::string> arguments;
+    if (!theme.empty()) {
+        arguments.insert(arguments.end(), {"--theme", theme});
+    }
+    if (!demo.empty()) {
+        arguments.insert(arguments.end(), {"--demo", demo});
+    }
+    if (!path.empty()) {
+        arguments.insert(arguments.end(), {"--", path});
+    }
+    return arguments;
+}
+
 /// How many letters must be put in, taken out or changed to make one word of another (Levenshtein).
 std::size_t slipsBetween(const std::string& from, const std::string& to)
 {
@@ -308,16 +325,6 @@ int runCommandLine(int argc, char** argv)
     if (*resolveApp) {
         return startWindow(windowArguments(resolve));
     }
-    std::vector<std::string> arguments;
-    if (!theme.empty()) {
-        arguments.insert(arguments.end(), {"--theme", theme});
-    }
-    if (!demo.empty()) {
-        arguments.insert(arguments.end(), {"--demo", demo});
-    }
-    if (!path.empty()) {
-        arguments.insert(arguments.end(), {"--", path});
-    }
-    return startWindow(arguments);
+    return startWindow(windowArguments(theme, demo, path));
 }
 }  // namespace rope

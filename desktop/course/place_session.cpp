@@ -429,7 +429,7 @@ void PlaceSession::requestForecast(const std::string& theirsRef)
 }
 
 void PlaceSession::requestEffort(const std::string& theirsRef,
-                                 std::shared_ptr<const SurveyForecast> forecast)
+                                 const std::shared_ptr<const SurveyForecast>& forecast)
 {
     m_efforts.supersede();
     const Leg join(forecast, &forecast->forecast.join);

@@ -53,7 +53,7 @@ public:
     void requestForecast(const std::string& theirsRef);
     /// Works out what stands first in each conflict of a forecast; answered by effortReady(), if at all.
     void requestEffort(const std::string& theirsRef,
-                       std::shared_ptr<const SurveyForecast> forecast);
+                       const std::shared_ptr<const SurveyForecast>& forecast);
     /// Reckons a rebase in the place of the merge commit of a forecast; answered by rebaseReady().
     void requestRebase(const std::string& theirsRef,
                        std::shared_ptr<const SurveyForecast> forecast);

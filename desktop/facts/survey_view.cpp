@@ -135,13 +135,16 @@ std::size_t SurveyFacts::uncommittedCount() const
         }));
 }
 
-namespace {
-/// "origin" of "origin/main".
-std::string remoteOf(const Branch& shared)
+std::string SurveyFacts::remoteOf(const Branch& shared) const
 {
-    return shared.name.substr(0, shared.name.find('/'));
+    std::string found = shared.name.substr(0, shared.name.find('/'));
+    for (const std::string& remote : remotes) {
+        if (remote.size() > found.size() && shared.name.starts_with(remote + "/")) {
+            found = remote;
+        }
+    }
+    return found;
 }
-}  // namespace
 
 bool SurveyFacts::isOwnCopy(const Branch& shared) const
 {

@@ -63,6 +63,8 @@ struct SurveyFacts
     [[nodiscard]] std::string proposedTheirs() const;
     /// The first branch of a remote, as it says itself, or else as its name tells. Empty: not known.
     [[nodiscard]] std::string teamsMain(const std::string& remote) const;
+    /// The remote that a shared branch is on; a remote's own name may hold slashes.
+    [[nodiscard]] std::string remoteOf(const Branch& shared) const;
     /// Whether a shared branch is `into`'s own copy on a remote.
     [[nodiscard]] bool isOwnCopy(const Branch& shared) const;
 };

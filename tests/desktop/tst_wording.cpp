@@ -470,6 +470,13 @@ void TestWording::theirs_isNeverABranchThatNobodyNamed()
                       branch("refs/remotes/origin/handbook", "origin/handbook", two),
                       branch("refs/remotes/origin/main", "origin/main", one),
                       branch("refs/remotes/origin/prices", "origin/prices", one)};
+    Branch elsewhere;
+    elsewhere.isShared = true;
+    elsewhere.name = "team/fork/prices";
+    QCOMPARE(facts.remoteOf(elsewhere), std::string("team"));
+    facts.remotes = {"team", "team/fork", "team/fork/prices"};
+    QCOMPARE(facts.remoteOf(elsewhere), std::string("team/fork"));
+    facts.remotes.clear();
     QCOMPARE(facts.proposedTheirs(), std::string());  // it follows nothing
     facts.branches[0].upstreamRef = "refs/remotes/origin/main";
     QCOMPARE(facts.proposedTheirs(),
