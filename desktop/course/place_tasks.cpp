@@ -191,6 +191,7 @@ arrivedLines(Place& place,
              const std::stop_token& stop)
 {
     std::vector<ObjectId> tips;
+    tips.reserve(lines.size());
     for (const auto& [line, commit] : lines) {
         tips.push_back(commit);
     }
