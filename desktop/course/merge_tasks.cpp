@@ -124,10 +124,45 @@ std::vector<LearnedDecision> lessonsOf(const MergeReading& reading)
     return lessons;
 }
 
-ReadMergeRow rowOf(const MergeReading& reading, const std::set<ObjectId>& fine)
+/// Files in which a person wrote a text of their own, by the merge that this place's journal recorded with it:
+/// lines there that come from neither side are no riddle.
+using WrittenHere = std::map<ObjectId, std::set<RepoPath>>;
+
+Result<WrittenHere> writtenHere(Journal& journal)
+{
+    WrittenHere written;
+    TRY_ASSIGN(const auto recorded, journal.splices(SpliceState::recorded));
+    for (const JournalEntry& entry : recorded) {
+        if (!factsOf(entry.plan.kind).makesCommits) {
+            continue;
+        }
+        TRY_ASSIGN(const auto decisions, journal.decisions(entry.plan.id));
+        for (const Decision& decision : decisions) {
+            if (decision.state.choice == kOwnText || !decision.writtenOn.empty()) {
+                written[entry.recorded].insert(decision.path);
+            }
+        }
+    }
+    return written;
+}
+
+/// What is odd but for what was written here.
+std::vector<OddPlace> unexplained(const MergeReading& reading, const WrittenHere& written)
+{
+    std::vector<OddPlace> odd = reading.odd;
+    if (const auto own = written.find(reading.merge.id); own != written.end()) {
+        std::erase_if(odd, [&own](const OddPlace& place) {
+            return place.kind == OddKind::neitherSide && own->second.contains(place.path);
+        });
+    }
+    return odd;
+}
+
+ReadMergeRow
+rowOf(const MergeReading& reading, const std::set<ObjectId>& fine, const WrittenHere& written)
 {
     return {reading.merge,
-            reading.odd,
+            unexplained(reading, written),
             reading.decisions.size(),
             reading.isUnreadable,
             fine.contains(reading.merge.id)};
@@ -240,7 +275,11 @@ Result<LoggedDetails> readMergeDetails(const PlaceAddress& address,
     LoggedDetails details;
     details.splice = merge.hex();
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
-    TRY_ASSIGN(const MergeReading reading, readMerge(*place, merge, nullptr, stop));
+    TRY_ASSIGN(MergeReading reading, readMerge(*place, merge, nullptr, stop));
+    if (const auto journal = journalOf(*place)) {
+        TRY_ASSIGN(const WrittenHere written, writtenHere(**journal));
+        reading.odd = unexplained(reading, written);
+    }
     if (reading.isUnreadable) {
         details.trouble =
             tr("It merges more than two branches at once, and not cleanly. That cannot be read.");
@@ -289,7 +328,8 @@ readNamedMerge(const PlaceAddress& address, const std::string& name, const std::
     TRY_ASSIGN(const ObjectId id, place->resolveCommit(name));
     TRY_ASSIGN(const MergeReading reading, readMerge(*place, id, nullptr, stop));
     TRY_ASSIGN(const auto fine, journal->fineMerges());
-    return rowOf(reading, fine);
+    TRY_ASSIGN(const WrittenHere written, writtenHere(*journal));
+    return rowOf(reading, fine, written);
 }
 
 Status readMerges(const PlaceAddress& address,
@@ -301,6 +341,7 @@ Status readMerges(const PlaceAddress& address,
     TRY_ASSIGN(const auto place, openPlace(address.folder, address.permissions));
     TRY_ASSIGN(const auto journal, journalOf(*place));
     TRY_ASSIGN(const auto fine, journal->fineMerges());
+    TRY_ASSIGN(const WrittenHere written, writtenHere(*journal));
     TRY_ASSIGN(const auto all, mergesOfHistory(*place, stop));
     sink({}, all.size());
     const std::vector<ObjectId> rest(
@@ -311,7 +352,7 @@ Status readMerges(const PlaceAddress& address,
         *journal,
         rest,
         [&](const MergeReading& reading) {
-            rows.push_back(rowOf(reading, fine));
+            rows.push_back(rowOf(reading, fine, written));
             if (rows.size() >= kAtOnce) {
                 sink(std::exchange(rows, {}), all.size());
             }

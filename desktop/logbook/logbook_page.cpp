@@ -178,8 +178,11 @@ void LogbookPage::rebuildMerges()
             rows.push_back(merge);
         }
     }
-    QString count = tr("%1 odd in %2 read").arg(odd).arg(m_progress.read);
-    if (m_progress.read < m_progress.total) {
+    QString count = m_progress.read == 0 ? QString()
+                    : odd == 0           ? tr("%1 read, nothing odd")
+                                     .arg(countOf(m_progress.read, "merge", "merges"))
+                                         : tr("%1 odd in %2 read").arg(odd).arg(m_progress.read);
+    if (m_progress.read > 0 && m_progress.read < m_progress.total) {
         count += tr(", %1 older ones to go").arg(m_progress.total - m_progress.read);
     }
     m_mergesCount->setText(count);

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Merges of the history in the logbook, whoever made them: what is odd, what was decided, reopening; and
 // what they say was decided, offered when the same is met again.
+#include "desktop/result/result_view.h"
 #include "desktop/survey/survey_station.h"
+#include "desktop/widgets/code_view.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/begun_merge.h"
 #include "tests/support/window_application.h"
@@ -92,6 +94,7 @@ class TestMergesRound : public QObject
 private slots:
     void init();
     void slippedIn_isShown_andReopened();
+    void writtenInTheWindow_isNoRiddle();
     void chosen_comesBack_afterTheBranchMoved();
     void fine_isRemembered();
     void all_areListed_andNamedOnesRead();
@@ -126,6 +129,53 @@ void TestMergesRound::slippedIn_isShown_andReopened()
     const QByteArray plan = scratch.git("show HEAD:plan.txt");
     QVERIFY2(plan.contains("\n2 ours\n") && plan.contains("\n12 theirs\n"), plan.constData());
     QVERIFY(plan.contains("slipped in"));
+}
+
+/// What a person wrote in a splice is known here; the same line in another's merge is a riddle.
+void TestMergesRound::writtenInTheWindow_isNoRiddle()
+{
+    ScratchRepository scratch;
+    makeClashingBranches(scratch);
+    Round round(scratch);
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.find<QListView>("branchList").model()->rowCount() > 0; }));
+    round.window.findChild<SurveyStation*>()->pick("refs/heads/theirs");
+    QVERIFY(round.driver.waitFor([&] {
+        return round.driver.canStart()
+               && round.driver.startLabel().contains(QStringLiteral("to decide"));
+    }));
+    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
+    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    // Outside of every conflict: at the end of a line that both sides left as it was.
+    const auto views = round.window.findChildren<ResultView*>();
+    const auto seen = std::find_if(
+        views.begin(), views.end(), [](const ResultView* view) { return view->isVisible(); });
+    QVERIFY(seen != views.end());
+    auto& code = *(*seen)->findChild<CodeView*>();
+    const std::string text = code.bytes(0, code.size());
+    const std::size_t at = text.find("\n7\n");
+    QVERIFY2(at != std::string::npos, text.c_str());
+    code.placeCaret(at + 2);
+    code.editor()->setFocus();
+    QTest::keyClicks(code.editor(), QStringLiteral(" written here"));
+    round.driver.press(Qt::Key_O, Qt::ControlModifier | Qt::ShiftModifier);
+    round.driver.press(Qt::Key_J, Qt::ControlModifier);
+    round.driver.press(Qt::Key_O, Qt::ControlModifier | Qt::ShiftModifier);
+    QVERIFY(round.driver.waitFor(
+        [&] { return round.driver.status().startsWith(QStringLiteral("Nothing is open")); }));
+    QVERIFY(round.record());
+    QVERIFY(scratch.git("show HEAD:plan.txt").contains("7 written here"));
+    QVERIFY(round.openLogbook());
+    QVERIFY2(round.driver.waitFor([&] {
+        return round.driver.text("mergesCount").contains(QStringLiteral("nothing odd"));
+    }),
+             qPrintable(round.driver.text("mergesCount") + round.row("mergeList", 0)));
+    QVERIFY(round.window.close());
+    // Somebody whose journal does not know of it is told.
+    QVERIFY(QDir(scratch.folder() + QStringLiteral("/.git/rope-splice")).removeRecursively());
+    Round other(scratch);
+    QVERIFY(other.openLogbook());
+    QVERIFY(other.choose(QStringLiteral("a line that comes from neither side")));
 }
 
 /// The history is read anew then; what a person looks at is to stay.
@@ -164,7 +214,7 @@ void TestMergesRound::fine_isRemembered()
     Round round(scratch);
     QVERIFY(round.openLogbook());
     QVERIFY(round.driver.waitFor([&] {
-        return round.driver.text("mergesCount").contains(QStringLiteral("0 odd in 1 read"));
+        return round.driver.text("mergesCount").contains(QStringLiteral("1 merge read, nothing odd"));
     }));
     round.driver.find<QCheckBox>("onlyOdd").setChecked(false);
     QVERIFY(round.choose(QStringLiteral("ignored: a line that comes from neither side")));
@@ -186,7 +236,7 @@ void TestMergesRound::all_areListed_andNamedOnesRead()
     Round round(scratch);
     QVERIFY(round.openLogbook());
     QVERIFY(round.driver.waitFor([&] {
-        return round.driver.text("mergesCount").contains(QStringLiteral("0 odd in 1 read"));
+        return round.driver.text("mergesCount").contains(QStringLiteral("1 merge read, nothing odd"));
     }));
     QVERIFY(round.row("mergeList", 0).isEmpty());
     round.driver.find<QCheckBox>("onlyOdd").setChecked(false);
@@ -261,7 +311,7 @@ void TestMergesRound::decidedBefore_isOffered()
         Round round(scratch);
         QVERIFY(round.openLogbook());  // reads the merges, and learns from them
         QVERIFY(round.driver.waitFor([&] {
-            return round.driver.text("mergesCount").contains(QStringLiteral("in 1 read"));
+            return round.driver.text("mergesCount").contains(QStringLiteral("1 merge read"));
         }));
     }
     scratch.git("switch -q again");
