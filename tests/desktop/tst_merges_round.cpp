@@ -41,6 +41,18 @@ struct Round
         driver.show();
         window.openRepository(scratch.folder());
     }
+    /// Begins to merge theirs, where something is to be decided.
+    [[nodiscard]] bool startWithTheirs()
+    {
+        const bool isOpen = driver.waitFor(
+            [&] { return driver.find<QListView>("branchList").model()->rowCount() > 0; });
+        window.findChild<SurveyStation*>()->pick("refs/heads/theirs");
+        const bool canStart = isOpen && driver.waitFor([&] {
+            return driver.canStart() && driver.startLabel().contains(QStringLiteral("to decide"));
+        });
+        driver.press(Qt::Key_Return, Qt::ControlModifier);
+        return canStart && driver.waitFor([&] { return driver.isAt("resolveKnot"); });
+    }
     [[nodiscard]] bool openLogbook()
     {
         const bool isOpen = driver.waitFor(
@@ -137,15 +149,7 @@ void TestMergesRound::writtenInTheWindow_isNoRiddle()
     ScratchRepository scratch;
     makeClashingBranches(scratch);
     Round round(scratch);
-    QVERIFY(round.driver.waitFor(
-        [&] { return round.driver.find<QListView>("branchList").model()->rowCount() > 0; }));
-    round.window.findChild<SurveyStation*>()->pick("refs/heads/theirs");
-    QVERIFY(round.driver.waitFor([&] {
-        return round.driver.canStart()
-               && round.driver.startLabel().contains(QStringLiteral("to decide"));
-    }));
-    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
-    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(round.startWithTheirs());
     // Outside of every conflict: at the end of a line that both sides left as it was.
     const auto views = round.window.findChildren<ResultView*>();
     const auto seen = std::find_if(
@@ -316,15 +320,7 @@ void TestMergesRound::decidedBefore_isOffered()
     }
     scratch.git("switch -q again");
     Round round(scratch);
-    QVERIFY(round.driver.waitFor(
-        [&] { return round.driver.find<QListView>("branchList").model()->rowCount() > 0; }));
-    round.window.findChild<SurveyStation*>()->pick("refs/heads/theirs");
-    QVERIFY(round.driver.waitFor([&] {
-        return round.driver.canStart()
-               && round.driver.startLabel().contains(QStringLiteral("to decide"));
-    }));
-    round.driver.press(Qt::Key_Return, Qt::ControlModifier);
-    QVERIFY(round.driver.waitFor([&] { return round.driver.isAt("resolveKnot"); }));
+    QVERIFY(round.startWithTheirs());
     QVERIFY(round.driver.waitFor([&] {
         return round.row("candidateList", 0)
             .contains(QStringLiteral("Theirs, as in ") + QString::fromLatin1(merge));
