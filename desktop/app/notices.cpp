@@ -63,15 +63,23 @@ void Notices::sayOfSplice(const QString& text, const QString& details)
     m_isOfSplice = true;
 }
 
+void Notices::repeatTrouble()
+{
+    if (m_trouble && m_trouble->reason == Reason::begunElsewhere) {
+        tellOfTrouble(*m_trouble);
+    } else if (m_trouble) {
+        m_bar.showError(*m_trouble);
+        m_bar.offerAction(tr("Try again"), [this] { m_place.open(m_place.folder()); });
+    }
+}
+
 void Notices::onOpened(const FoundPlace& found)
 {
     m_toldPrograms.clear();
     m_isOfSplice = false;
-    if (found.trouble && found.trouble->reason == Reason::begunElsewhere) {
-        tellOfTrouble(*found.trouble);
-    } else if (found.trouble) {
-        m_bar.showError(*found.trouble);
-        m_bar.offerAction(tr("Try again"), [this] { m_place.open(m_place.folder()); });
+    m_trouble = found.trouble;
+    if (found.trouble) {
+        repeatTrouble();
     } else if (found.recovery) {
         tellOfRecovery(*found.recovery);
     } else if (!found.journalSetAsideAs.empty()) {

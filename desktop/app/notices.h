@@ -4,6 +4,7 @@
 #include "desktop/app/window_parts.h"
 #include "desktop/course/splice_session.h"
 
+#include <optional>
 #include <set>
 
 namespace rope {
@@ -19,6 +20,8 @@ class Notices final : public QObject
 public:
     Notices(const WindowParts& parts, QObject* parent);
 
+    /// Tells again why the open place's journal is not open, and what can be done; nothing where it is.
+    void repeatTrouble();
     void say(const QString& text);
     void dismiss();
     /// Programs of the repository's own configuration that were not run; each is told once.
@@ -66,6 +69,7 @@ private:
     SpliceSession& m_splice;
     RecordSession& m_recording;
     std::set<std::string> m_toldPrograms;  ///< Asked about already, in the open place.
+    std::optional<Error> m_trouble;        ///< Why the journal of the open place is not open.
     bool m_isOfSplice = false;             ///< What is told goes with the splice.
 };
 }  // namespace rope

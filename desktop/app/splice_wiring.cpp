@@ -39,6 +39,9 @@ SpliceWiring::SpliceWiring(const WindowParts& parts,
     connect(splice, &SpliceSession::startProgressed, this, [this](const QString& text) {
         m_parts.to->setProgress(text.isEmpty() ? text : tr("Opening the splice… %1").arg(text));
     });
+    connect(splice, &SpliceSession::journalMissing, this, [this] {
+        m_parts.notices->repeatTrouble();
+    });
     connect(splice, &SpliceSession::ending, this, &SpliceWiring::onEnding);
     connect(splice, &SpliceSession::ended, this, &SpliceWiring::onEnded);
     connect(m_parts.recording, &RecordSession::progressed, this, &SpliceWiring::onRecordingStep);

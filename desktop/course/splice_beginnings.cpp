@@ -36,6 +36,10 @@ void SpliceSession::start(const std::string& theirsRef,
 {
     const auto facts = m_place.facts();
     const Branch* theirs = facts ? facts->branch(theirsRef) : nullptr;
+    if (facts && !m_store.isOpen()) {
+        emit journalMissing();
+        return;
+    }
     if (!isFree() || theirs == nullptr || survey == nullptr) {
         return;
     }
@@ -137,6 +141,10 @@ std::string SpliceSession::earlierOfBegun(const BegunJoin& begun)
 void SpliceSession::takeBegun(const std::string& follows)
 {
     const auto facts = m_place.facts();
+    if (facts && !m_store.isOpen()) {
+        emit journalMissing();
+        return;
+    }
     if (!m_store.isOpen() || !facts || !facts->canTakeBegun() || isBusy() || isHeldElsewhere()
         || (m_splice && m_entry.plan.id != follows)) {
         return;

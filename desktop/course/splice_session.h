@@ -146,6 +146,8 @@ signals:
     /// How far taking up a splice is, in words; empty: it is done.
     void startProgressed(const QString& text);
     void started(const rope::Started& started);
+    /// What was asked for needs the place's journal, which is not open: FoundPlace::trouble says why.
+    void journalMissing();
     /// The splice is about to go: whatever shows it must let it go now.
     void ending();
     void ended(rope::Ended how);

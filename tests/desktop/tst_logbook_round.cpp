@@ -639,6 +639,11 @@ void TestLogbookRound::unknownJournal_isAskedAboutOnce()
             QVERIFY(driver.waitFor(
                 [&] { return driver.notice().contains(QStringLiteral("does not know")); }));
             QVERIFY(!driver.isAt("resolveKnot"));
+            // Who puts the question away and goes on is asked again, not left without an answer.
+            driver.click("noticeCloseButton");
+            QVERIFY(driver.waitFor([&] { return driver.canStart(); }));
+            driver.press(Qt::Key_Return, Qt::ControlModifier);
+            QVERIFY(driver.notice().contains(QStringLiteral("does not know")));
             driver.click("noticeActionButton");
         }
         QVERIFY(driver.waitFor([&] { return driver.isAt("resolveKnot"); }));
