@@ -81,6 +81,19 @@ int IndicatorStyle::pixelMetric(PixelMetric metric,
     }
 }
 
+QSize IndicatorStyle::sizeFromContents(ContentsType type,
+                                       const QStyleOption* option,
+                                       const QSize& contents,
+                                       const QWidget* widget) const
+{
+    QSize size = QProxyStyle::sizeFromContents(type, option, contents, widget);
+    if (type == CT_RadioButton) {
+        size.setHeight(std::max(contents.height(),
+                                pixelMetric(PM_ExclusiveIndicatorHeight, option, widget)));
+    }
+    return size;
+}
+
 void IndicatorStyle::drawPrimitive(PrimitiveElement element,
                                    const QStyleOption* option,
                                    QPainter* painter,

@@ -18,6 +18,11 @@ public:
     int pixelMetric(PixelMetric metric,
                     const QStyleOption* option,
                     const QWidget* widget) const override;
+    /// A radio button is as high as its words: an explanation follows below it.
+    QSize sizeFromContents(ContentsType type,
+                           const QStyleOption* option,
+                           const QSize& contents,
+                           const QWidget* widget) const override;
     void drawPrimitive(PrimitiveElement element,
                        const QStyleOption* option,
                        QPainter* painter,
