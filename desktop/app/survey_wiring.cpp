@@ -132,15 +132,18 @@ void SurveyWiring::askBeforeDeleting(const std::string& ref) const
     const auto facts = m_parts.place->facts();
     const Branch* const found = facts ? facts->branch(ref) : nullptr;
     const Branch* const main = facts ? facts->branch(facts->teamsMain({})) : nullptr;
-    if (found == nullptr || main == nullptr) {
-        return;
+    if (found == nullptr || main == nullptr || !m_parts.place->hasArrived(*found)) {
+        return;  // it has moved since its menu was opened
     }
     m_parts.notices->say(tr("Delete %1? All of it is in %2, and its commits stay there.")
                              .arg(shown(found->name), shown(main->name)));
     m_parts.noticeBar->offerAction(
         found->isShared ? tr("Delete it on the remote") : tr("Delete it here"),
-        [send = m_parts.send, branch = *found, remote = facts->remoteOf(*found)] {
-            if (branch.isShared) {
+        [this, send = m_parts.send, branch = *found, remote = facts->remoteOf(*found)] {
+            if (!m_parts.place->hasArrived(branch)) {
+                m_parts.notices->say(
+                    tr("%1 has changed meanwhile. It was not deleted.").arg(shown(branch.name)));
+            } else if (branch.isShared) {
                 send->removeMerged(
                     {remote, branch.name.substr(remote.size() + 1), branch.tip});
             } else {

@@ -294,6 +294,14 @@ void PlaceSession::forecastBranches()
     lookWhatHasArrived();
 }
 
+bool PlaceSession::hasArrived(const Branch& branch) const
+{
+    const auto seen = m_arrived.find(branch.ref);
+    const Branch* const main = m_facts ? m_facts->branch(m_facts->teamsMain({})) : nullptr;
+    return seen != m_arrived.end() && seen->second == branch.tip && main != nullptr
+           && main->tip == m_arrivedIn;
+}
+
 /// In the team's main: such branches have done their work.
 void PlaceSession::lookWhatHasArrived()
 {
@@ -316,8 +324,16 @@ void PlaceSession::lookWhatHasArrived()
                 return arrivedLines(place, tip, asked, stop);
             });
         },
-        [this, ref = main->ref](const Result<std::set<std::string>>& arrived) {
+        [this, ref = main->ref, tip = main->tip, asked](
+            const Result<std::set<std::string>>& arrived) {
             if (arrived) {
+                m_arrivedIn = tip;
+                m_arrived.clear();
+                for (const auto& [line, commit] : asked) {
+                    if (arrived->contains(line)) {
+                        m_arrived[line] = commit;
+                    }
+                }
                 emit arrivedKnown(*arrived, ref);
             } else if (arrived.error().code != ErrorCode::cancelled) {
                 logError(arrived.error());  // a remark, and no more

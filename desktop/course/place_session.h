@@ -10,6 +10,9 @@
 
 #include <QTimer>
 
+#include <map>
+#include <set>
+
 namespace rope {
 /// What is different from what was known before.
 struct FactsChange
@@ -51,6 +54,9 @@ public:
     void requestChanges(std::shared_ptr<const SurveyForecast> forecast, std::size_t file);
     /// Forecasts joining a branch that is looked at; what a partial copy lacks is asked for.
     void requestForecast(const std::string& theirsRef);
+    /// Whether a branch, as facts() has it now, was seen to be all in the team's main, as that is now. What was
+    /// told by arrivedKnown() may be of branches that have moved since.
+    [[nodiscard]] bool hasArrived(const Branch& branch) const;
     /// Works out what stands first in each conflict of a forecast; answered by effortReady(), if at all.
     void requestEffort(const std::string& theirsRef,
                        const std::shared_ptr<const SurveyForecast>& forecast);
@@ -145,6 +151,8 @@ private:
     BackgroundRunner m_rebases;    ///< Superseded by each next forecast.
     BackgroundRunner m_efforts;    ///< As m_rebases.
     BackgroundRunner m_arrivals;
+    std::map<std::string, ObjectId> m_arrived;  ///< Where each line stood that had arrived.
+    ObjectId m_arrivedIn;                       ///< Where the team's main stood then.
     BackgroundRunner m_begun;      ///< As m_looks finds it; superseded by each next one.
     PairForecasts m_pairs;         ///< All branches, in short.
     BackgroundRunner m_fetches;
