@@ -6,6 +6,8 @@
 
 #include <QTest>
 
+#include <thread>
+
 using namespace rope;
 using rope::test::fileAt;
 using rope::test::joinBranches;
@@ -18,6 +20,7 @@ class TestMergeRules : public QObject
 private slots:
     void attributes_areFollowedAsGitDoes_data();
     void attributes_areFollowedAsGitDoes();
+    void rules_ofManyPaths_fromSeveralThreads();
     void program_getsVersionsAndQuotedPath();
     void program_thatFails_isAnError();
     void submodule_laterCommit_isTaken();
@@ -71,6 +74,32 @@ void TestMergeRules::attributes_areFollowedAsGitDoes()
     } else {
         const FileOutcome* const file = fileAt(joined.forecast, "a.txt");
         QVERIFY(file->question->kind == QuestionKind::notByLines);
+    }
+}
+
+/// The one git that is asked lives on from thread to thread, and answers more than a pipe holds.
+void TestMergeRules::rules_ofManyPaths_fromSeveralThreads()
+{
+    ScratchRepository scratch;
+    scratch.write(".gitattributes", "u* merge=union\n");
+    scratch.write("u", "");
+    scratch.commit("base");
+    auto place = std::move(GitPlace::open(scratch.path(), {true, {}})).value();
+    std::vector<RepoPath> paths;
+    for (int i = 0; i < 9'000; ++i) {
+        paths.push_back((i % 3 == 0 ? "u" : "f") + std::to_string(i));
+    }
+    paths.push_back("u" + std::string(30'000, 'x'));
+    for (int round = 0; round < 3; ++round) {
+        std::vector<MergeRule> rules;
+        std::jthread([&] {
+            auto told = place->mergeRules(paths);
+            rules = told ? std::move(*told) : std::vector<MergeRule>();
+        }).join();
+        QCOMPARE(rules.size(), paths.size());
+        for (std::size_t i = 0; i < paths.size(); ++i) {
+            QCOMPARE(rules[i].how == MergeRule::How::unionOfLines, paths[i].front() == 'u');
+        }
     }
 }
 

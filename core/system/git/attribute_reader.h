@@ -9,7 +9,7 @@
 
 namespace rope {
 /// Asks what .gitattributes says of merging through a long-lived `git check-attr --stdin`, started at first
-/// use: a forecast asks again with each of its bases. One thread only. After a failure the process is let go
+/// use: a forecast asks again with each of its bases. Any thread, one at a time. After a failure the process is let go
 /// and started anew by the next call.
 class AttributeReader
 {
@@ -31,6 +31,9 @@ public:
 
 private:
     const GitProcess& m_git;
-    std::unique_ptr<QProcess> m_process;
+    /// As valuesOf(), for so few that git can print all it says of them before anybody reads.
+    Result<std::vector<AttributeValue>> valuesOfFew(std::span<const RepoPath> paths);
+
+    std::unique_ptr<PipedProcess> m_process;
 };
 }  // namespace rope

@@ -45,16 +45,16 @@ Result<MessageConventions> GitPlace::messageConventions()
 {
     constexpr qint64 kMostBytes = 20'000;
     constexpr std::size_t kListedUnlessSaid = 20;
-    const auto told = [](QProcess& asked) -> Result<std::string> {
+    const auto told = [](PipedProcess& asked) -> Result<std::string> {
         TRY_ASSIGN(const GitOutput value, GitProcess::finish(asked));
         return value.exitCode == 0 ? withoutNewline(value.out) : std::string();
     };
     // Beside each other: each takes git a few milliseconds, and a person waits for the repository to open.
     TRY_ASSIGN(const auto askedLog,
-               m_git.start({"config", "--type=bool-or-int", "--get", "merge.log"}));
-    TRY_ASSIGN(const auto askedComment, m_git.start({"config", "--get", "core.commentChar"}));
+               m_git.startPiped({"config", "--type=bool-or-int", "--get", "merge.log"}));
+    TRY_ASSIGN(const auto askedComment, m_git.startPiped({"config", "--get", "core.commentChar"}));
     TRY_ASSIGN(const auto askedTemplate,
-               m_git.start({"config", "--type=path", "--get", "commit.template"}));
+               m_git.startPiped({"config", "--type=path", "--get", "commit.template"}));
     MessageConventions conventions;
     TRY_ASSIGN(const std::string log, told(*askedLog));
     conventions.mostListed =

@@ -4,6 +4,7 @@
 
 #include "core/base/process_tree.h"
 
+#include <QProcess>
 #include <QProcessEnvironment>
 #include <QThread>
 
@@ -252,18 +253,6 @@ Result<std::string> GitProcess::output(const std::vector<std::string>& arguments
         return Error{ErrorCode::systemFailed, "git " + arguments.front(), std::move(result.err)};
     }
     return std::move(result.out);
-}
-
-Result<std::unique_ptr<QProcess>> GitProcess::start(const std::vector<std::string>& arguments,
-                                                    const GitRunOptions& options) const
-{
-    auto process = std::make_unique<QProcess>();
-    prepare(*process, "git", arguments, options);
-    process->start();
-    if (!process->waitForStarted(-1)) {
-        return startError(*process);
-    }
-    return process;
 }
 
 Result<std::unique_ptr<PipedProcess>>

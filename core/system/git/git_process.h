@@ -4,8 +4,6 @@
 #include "core/base/piped_process.h"
 #include "core/base/result.h"
 
-#include <QProcess>
-
 #include <functional>
 #include <memory>
 #include <optional>
@@ -14,6 +12,8 @@
 #include <string_view>
 #include <utility>
 #include <vector>
+
+class QProcess;
 
 namespace rope {
 /// What a git command left behind. Both streams are bytes.
@@ -83,15 +83,10 @@ public:
     Result<std::string> output(const std::vector<std::string>& arguments,
                                const GitRunOptions& options = {}) const;
 
-    /// What a git that start() has started left behind, once it has ended. Errors: as run().
-    [[nodiscard]] static Result<GitOutput> finish(QProcess& process,
-                                                  const GitRunOptions& options = {});
+    /// What a git that startPiped() has started left behind, once it has ended. Errors: as run().
     [[nodiscard]] static Result<GitOutput> finish(PipedProcess& process);
 
     /// Starts git and leaves it running; the caller reads and writes it. Errors: `io`.
-    Result<std::unique_ptr<QProcess>> start(const std::vector<std::string>& arguments,
-                                            const GitRunOptions& options = {}) const;
-    /// As start(), for what prints much.
     Result<std::unique_ptr<PipedProcess>> startPiped(const std::vector<std::string>& arguments,
                                                      const GitRunOptions& options = {}) const;
 
@@ -100,6 +95,7 @@ public:
     [[nodiscard]] static std::vector<std::string> leadingVariables();
 
 private:
+    [[nodiscard]] static Result<GitOutput> finish(QProcess& process, const GitRunOptions& options);
     void prepare(QProcess& process,
                  const std::string& program,
                  const std::vector<std::string>& arguments,
