@@ -10,6 +10,7 @@
 #include <QAbstractTableModel>
 #include <QHeaderView>
 
+#include <algorithm>
 #include <array>
 
 namespace rope {
@@ -120,7 +121,8 @@ CommitTable::CommitTable(const char* objectName, QWidget* parent)
             this,
             [this](const QModelIndex& row) {
                 if (row.isValid()) {
-                    emit commitPicked(m_model->commitAt(row.row()));
+                    m_lastPicked = m_model->commitAt(row.row());
+                    emit commitPicked(m_lastPicked);
                 }
             });
 }
@@ -135,6 +137,12 @@ void CommitTable::showCommits(const std::vector<Commit>& commits,
                               const std::map<ObjectId, QString>& remarks)
 {
     m_model->setCommits(commits, now, remarks);
+    const auto same = std::find_if(commits.begin(), commits.end(), [&](const Commit& commit) {
+        return commit.id == m_lastPicked;
+    });
+    if (same != commits.end()) {
+        selectRow(static_cast<int>(same - commits.begin()));
+    }
 }
 
 void CommitTable::setRemarks(const std::map<ObjectId, QString>& remarks)

@@ -16,7 +16,8 @@ signals:
 
 public:
     explicit CommitTable(const char* objectName, QWidget* parent);
-    /// `remarks`: words that follow a commit's subject.
+    /// `remarks`: words that follow a commit's subject. The commit that was picked last stays so, or is
+    /// again, where it is among them.
     void showCommits(const std::vector<Commit>& commits,
                      std::int64_t now,
                      const std::map<ObjectId, QString>& remarks = {});
@@ -28,5 +29,6 @@ public:
 private:
     class Model;
     Model* m_model;
+    ObjectId m_lastPicked;  ///< Null: none was.
 };
 }  // namespace rope

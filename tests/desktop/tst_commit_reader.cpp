@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/commits/change_words.h"
 #include "desktop/commits/commit_reader.h"
+#include "desktop/commits/commit_table.h"
 #include "desktop/widgets/side_text.h"
 #include "desktop/widgets/theme.h"
 #include "tests/support/test_program.h"
@@ -36,10 +37,30 @@ class TestCommitReader : public QObject
     Q_OBJECT
 private slots:
     void initTestCase() { applyLook(*qApp, Look::light); }
+    void table_keepsThePickedCommit();
     void commit_showsMessageAndFiles();
     void file_showsWhatChanged();
     void words_tellWhatExcerptsDoNot();
 };
+
+/// What is known is looked at again while somebody reads.
+void TestCommitReader::table_keepsThePickedCommit()
+{
+    std::vector<Commit> commits(3);
+    commits[0].id = *ObjectId::fromHex(std::string(40, 'a'));
+    commits[1].id = *ObjectId::fromHex(std::string(40, 'b'));
+    commits[2].id = *ObjectId::fromHex(std::string(40, 'c'));
+    CommitTable table("table", nullptr);
+    table.showCommits(commits, 0);
+    table.selectRow(2);
+    table.showCommits({}, 0);
+    QVERIFY(!table.currentIndex().isValid());
+    table.showCommits({commits[2], commits[1]}, 0);
+    QCOMPARE(table.picked(), commits[2].id);
+    QVERIFY(table.selectionModel()->isRowSelected(0));
+    table.showCommits({commits[0], commits[1]}, 0);
+    QVERIFY(!table.currentIndex().isValid());  // another branch: nothing of it was picked
+}
 
 void TestCommitReader::commit_showsMessageAndFiles()
 {
