@@ -53,6 +53,9 @@ constexpr std::array kChoices{
                              "In the result and in the sides; the three sides scroll together.")},
 };
 
+/// In points; what stands in the settings is one of them, or between.
+constexpr std::array kCodeSizes{7, 8, 9, 10, 11, 12, 13, 14, 16, 18, 20, 24, 28};
+
 QString keyOf(const Choice& choice)
 {
     return QStringLiteral("preferences/") + QLatin1String(choice.key);
@@ -68,6 +71,8 @@ Preferences Preferences::read()
             settings.value(keyOf(choice), preferences.*choice.value).toBool();
     }
     preferences.look = settings.value(QStringLiteral("preferences/look")).toString();
+    const double size = settings.value(QStringLiteral("preferences/codeSize")).toDouble();
+    preferences.codeSize = size < kCodeSizes.front() || size > kCodeSizes.back() ? 0 : size;
     return preferences;
 }
 
@@ -75,39 +80,64 @@ void Preferences::store() const
 {
     QSettings settings;
     settings.setValue(QStringLiteral("preferences/look"), look);
+    settings.setValue(QStringLiteral("preferences/codeSize"), codeSize);
     for (const Choice& choice : kChoices) {
         settings.setValue(keyOf(choice), this->*choice.value);
     }
 }
 
 namespace {
-/// How the window looks.
-QWidget* makeLookChoice(QWidget* parent, const std::function<void()>& changed)
+/// A preference with several values: its name, and a field that shows the one that holds.
+ChoiceBox* addChoiceBox(QVBoxLayout& column, const QString& name, const char* objectName)
+{
+    QWidget* const dialog = column.parentWidget();
+    auto* const box = new ChoiceBox(dialog);
+    box->setObjectName(QLatin1String(objectName));
+    box->setAccessibleName(name);
+    auto* const row = new QHBoxLayout;
+    row->addWidget(makeLabel(name, TextRole::normal, dialog));
+    row->addWidget(box);
+    row->addStretch();
+    column.addLayout(row);
+    return box;
+}
+
+void addLookChoice(QVBoxLayout& column, const std::function<void()>& changed)
 {
     const auto tr = [](const char* text) {
         return QCoreApplication::translate("Preferences", text);
     };
-    auto* row = new QWidget(parent);
-    auto* box = new ChoiceBox(row);
-    box->setObjectName(QStringLiteral("look"));
-    box->setAccessibleName(tr("Colours of the window"));
+    ChoiceBox* const box = addChoiceBox(column, tr("Colours of the window"), "look");
     box->addItem(tr("As the desktop"), QString());
     box->addItem(tr("Light"), QStringLiteral("light"));
     box->addItem(tr("Dark"), QStringLiteral("dark"));
     box->addItem(tr("High contrast"), QStringLiteral("contrast"));
     box->setCurrentIndex(std::max(0, box->findData(Preferences::read().look)));
-    QObject::connect(box, &QComboBox::activated, parent, [box, changed] {
+    QObject::connect(box, &QComboBox::activated, box, [box, changed] {
         Preferences preferences = Preferences::read();
         preferences.look = box->currentData().toString();
         preferences.store();
         changed();
     });
-    auto* layout = new QHBoxLayout(row);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->addWidget(makeLabel(tr("Colours"), TextRole::normal, row));
-    layout->addWidget(box);
-    layout->addWidget(makeLabel(tr("From the next start on."), TextRole::muted, row), 1);
-    return row;
+}
+
+void addCodeSizeChoice(QVBoxLayout& column, const std::function<void()>& changed)
+{
+    const auto tr = [](const char* text) {
+        return QCoreApplication::translate("Preferences", text);
+    };
+    ChoiceBox* const box = addChoiceBox(column, tr("Text size of code"), "codeSize");
+    box->addItem(tr("As the desktop"), 0.0);
+    for (const int points : kCodeSizes) {
+        box->addItem(tr("%1 pt").arg(points), static_cast<double>(points));
+    }
+    box->setCurrentIndex(std::max(0, box->findData(Preferences::read().codeSize)));
+    QObject::connect(box, &QComboBox::activated, box, [box, changed] {
+        Preferences preferences = Preferences::read();
+        preferences.codeSize = box->currentData().toDouble();
+        preferences.store();
+        changed();
+    });
 }
 }  // namespace
 
@@ -140,7 +170,8 @@ void showPreferences(QWidget* parent, const std::function<void()>& changed)
         meaning->setContentsMargins(26, 0, 0, 8);
         column->addWidget(meaning);
     }
-    column->addWidget(makeLookChoice(dialog, changed));
+    addLookChoice(*column, changed);
+    addCodeSizeChoice(*column, changed);
     column->addStretch();
     auto* close = makeButton(tr("Close"), "closePreferences", ButtonRole::plain, dialog);
     QObject::connect(close, &QPushButton::clicked, dialog, &QDialog::accept);

@@ -263,6 +263,7 @@ void Window::takePreferences()
     m_recording->setMessageParts();
     m_parts.resolve->setSideways(Preferences::read().scrollsEvidenceSideways);
     m_parts.record->setLeavesNotes(Preferences::read().leavesNotes);
+    emit preferencesChanged();
 }
 
 void Window::onOpened(const FoundPlace& found)

@@ -26,6 +26,10 @@ public:
     /// Adds a menu in which one plays the teammate of the demo in that folder.
     void addDemoMenu(const QString& folder);
 
+signals:
+    /// What a person prefers has changed.
+    void preferencesChanged();
+
 protected:
     void closeEvent(QCloseEvent* event) override;
     void changeEvent(QEvent* event) override;

@@ -1,6 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "desktop/app/preferences.h"
 #include "desktop/app/file_window.h"
+#include "desktop/app/look_keeper.h"
 #include "desktop/app/window.h"
 #include "desktop/command/exit_codes.h"
 #include "desktop/course/log.h"
@@ -50,7 +50,7 @@ void sayWhyThereIsNoWindow(QtMsgType type, const QMessageLogContext&, const QStr
 struct Request
 {
     std::string path;  ///< The repository to open.
-    std::string look;  ///< light or dark; empty: the desktop's.
+    std::string look;  ///< light, dark or contrast; empty: the person's, or the desktop's.
     std::string demo;  ///< The demo's folder: adds a menu to play the teammate.
     rope::FileRequest file;
 };
@@ -107,13 +107,14 @@ int main(int argc, char** argv)
     QApplication::setApplicationName(QStringLiteral("rope-splice"));
     QApplication::setApplicationDisplayName(QStringLiteral("Rope Splice"));
     rope::startLog();
-    const QString wanted = request->look.empty() ? rope::Preferences::read().look
-                                                 : QString::fromStdString(request->look);
-    rope::applyLook(application, rope::lookNamed(wanted).value_or(rope::desktopLook()));
+    rope::LookKeeper looks(
+        application, QString::fromStdString(request->look), rope::DesktopSettings::sessionBus());
     if (!request->file.result.empty()) {
         return resolveFile(request->file);
     }
     rope::Window window;
+    QObject::connect(
+        &window, &rope::Window::preferencesChanged, &looks, &rope::LookKeeper::takePreferences);
     if (!request->demo.empty()) {
         window.addDemoMenu(QString::fromStdString(request->demo));
     }

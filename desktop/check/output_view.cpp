@@ -63,7 +63,7 @@ OutputView::OutputView(QWidget* parent)
     setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
     setUndoRedoEnabled(false);
     setMaximumBlockCount(kMostLines);
-    setFont(codeFont());
+    useCodeFont(this);
     setFrameShape(QFrame::NoFrame);
     setLineWrapMode(QPlainTextEdit::WidgetWidth);
     setWordWrapMode(QTextOption::WrapAnywhere);

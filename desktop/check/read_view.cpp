@@ -249,13 +249,13 @@ void ReadView::compare()
     m_against->setText(m_compared == Compared::ours ? tr("result against %1").arg(m_names.ours)
                                                     : tr("result against %1").arg(m_names.theirs));
     // What I receive is theirs' work, what the team receives mine.
-    const SideColours colours = m_compared == Compared::ours ? theme().theirs : theme().ours;
+    const Strand strand = m_compared == Compared::ours ? Strand::theirs : Strand::ours;
     m_reader.run(
-        [text, other = otherBytes(), colours](const std::stop_token&) {
+        [text, other = otherBytes(), strand](const std::stop_token&) {
             auto reading = std::make_shared<Reading>();
             reading->marks = markLines(other, text);
             reading->other = other;
-            reading->colours = colours;
+            reading->strand = strand;
             return std::shared_ptr<const Reading>(std::move(reading));
         },
         [this, text](const std::shared_ptr<const Reading>& reading) {

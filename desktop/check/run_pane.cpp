@@ -83,7 +83,7 @@ QWidget* RunPane::makeHead()
     m_label->setWordWrap(false);
     m_command = new QLineEdit(head);
     m_command->setObjectName(QStringLiteral("checkCommand"));
-    m_command->setFont(codeFont());
+    useCodeFont(m_command);
     m_command->setPlaceholderText(tr("A program and its arguments, such as: make test"));
     m_command->setAccessibleName(tr("Check command"));
     m_label->setBuddy(m_command);

@@ -30,7 +30,7 @@ CommitReader::CommitReader(Strand strand, const char* objectName, QWidget* paren
     m_files->setObjectName(QLatin1String(objectName) + QStringLiteral("Files"));
     m_files->setAccessibleName(tr("Files that the commit changed"));
     m_files->setFrameShape(QFrame::NoFrame);
-    m_files->setFont(codeFont());
+    useCodeFont(m_files);
     m_files->setSpacing(2);
     m_files->setTextElideMode(Qt::ElideMiddle);
     m_files->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);

@@ -141,7 +141,7 @@ QFrame* PushStation::makeAnswer()
     m_answerDetails->setObjectName(QStringLiteral("pushAnswerDetails"));
     m_answerDetails->setAccessibleName(tr("What git and the remote said"));
     m_answerDetails->setReadOnly(true);
-    m_answerDetails->setFont(codeFont());
+    useCodeFont(m_answerDetails);
     m_answerDetails->setMaximumHeight(fontMetrics().height() * 7);
     auto* column = new QVBoxLayout(frame);
     column->setContentsMargins(12, 10, 12, 10);
@@ -162,6 +162,7 @@ QFrame* PushStation::makeAnswer()
     row->addStretch();
     column->addLayout(row);
     column->addWidget(m_answerDetails);
+    whenLookChanges(frame, [this, frame] { dressAnswer(*frame); });
     connect(m_details, &QPushButton::toggled, m_answerDetails, &QWidget::setVisible);
     connect(m_notNow, &QPushButton::clicked, this, &PushStation::forgetAnswer);
     const auto join = [this](const std::optional<SecondRound> Refusal::*which) {
@@ -336,18 +337,25 @@ void PushStation::forgetAnswer()
     updateButtons();
 }
 
+void PushStation::dressAnswer(QFrame& frame)
+{
+    frame.setStyleSheet(
+        QStringLiteral("#pushAnswer { background: %1; border: 1px solid %2; "
+                       "border-radius: 4px; }")
+            .arg((m_isAnswerBad ? theme().openFill : theme().decidedFill).name(),
+                 theme().rules.name()));
+    QPalette ink = m_answerTitle->palette();
+    ink.setColor(QPalette::WindowText, m_isAnswerBad ? theme().openInk : theme().ink);
+    m_answerTitle->setPalette(ink);
+}
+
 void PushStation::showAnswer(const QString& title,
                              const QString& text,
                              const QString& details,
                              bool isBad)
 {
-    m_answer->setStyleSheet(
-        QStringLiteral("#pushAnswer { background: %1; border: 1px solid %2; "
-                       "border-radius: 4px; }")
-            .arg((isBad ? theme().openFill : theme().decidedFill).name(), theme().rules.name()));
-    QPalette ink = m_answerTitle->palette();
-    ink.setColor(QPalette::WindowText, isBad ? theme().openInk : theme().ink);
-    m_answerTitle->setPalette(ink);
+    m_isAnswerBad = isBad;
+    dressAnswer(*m_answer);
     m_answerTitle->setText(title);
     m_answerText->setText(text);
     m_answerText->setVisible(!text.isEmpty());

@@ -60,6 +60,7 @@ private:
     [[nodiscard]] QWidget* makeAfter(QWidget* parent);
     [[nodiscard]] QWidget* makeRight();
     [[nodiscard]] QFrame* makeAnswer();
+    void dressAnswer(QFrame& frame);
     void showAnswer(const QString& title, const QString& text, const QString& details, bool isBad);
     void showLogbook();
     void updateButtons();
@@ -70,6 +71,7 @@ private:
     QLabel* m_progress;
     QFrame* m_answer = nullptr;
     QLabel* m_answerTitle = nullptr;
+    bool m_isAnswerBad = false;
     QLabel* m_answerText = nullptr;
     QPlainTextEdit* m_answerDetails = nullptr;
     QPushButton* m_details = nullptr;

@@ -46,7 +46,7 @@ QWidget* RecordStation::makeMessageSide()
     m_message->setObjectName(QStringLiteral("messageEdit"));
     m_message->setAccessibleName(tr("Commit message"));
     m_message->setProperty("role", QStringLiteral("field"));
-    m_message->setFont(codeFont());
+    useCodeFont(m_message);
     m_message->setTabChangesFocus(true);
     m_obstacle->setObjectName(QStringLiteral("recordObstacle"));
     m_name->setObjectName(QStringLiteral("identityName"));
@@ -123,6 +123,7 @@ QWidget* RecordStation::makeContentsSide()
     m_decisions->setObjectName(QStringLiteral("decisionList"));
     m_decisions->setAccessibleName(tr("What was decided"));
     layOnPanel(*m_decisions);
+    keepInks(*m_decisions);
     m_decisions->setWordWrap(true);
     m_decisions->setSpacing(1);
     m_decisions->setSelectionMode(QAbstractItemView::NoSelection);
@@ -131,7 +132,7 @@ QWidget* RecordStation::makeContentsSide()
     m_files->setObjectName(QStringLiteral("recordedFiles"));
     m_files->setAccessibleName(tr("Files that the commit changes on your branch"));
     layOnPanel(*m_files);
-    m_files->setFont(codeFont());
+    useCodeFont(m_files);
     m_files->setTextElideMode(Qt::ElideMiddle);
     m_files->setSpacing(1);
     connect(m_files, &QListWidget::currentRowChanged, this, &RecordStation::showFile);

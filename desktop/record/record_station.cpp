@@ -162,7 +162,7 @@ void RecordStation::showDecisions()
                                         .arg(told)
                                         .arg(m_splice->standings().size())
                                         .arg(shownSubject(m_splice->standings()[file.leg].commit)));
-            heading->setForeground(theme().muted);
+            setInk(*heading, TextRole::muted);
             m_decisions->addItem(heading);
         }
         if (file.outcome->question) {
@@ -185,7 +185,7 @@ void RecordStation::addDecision(SlotPlace place, const QString& what)
                                   state.isDecided ? labelOfChoice(state.choice) : tr("open"));
     auto* item =
         new QListWidgetItem(reason.empty() ? line : tr("%1, because: %2").arg(line, shown(reason)));
-    item->setForeground(state.isDecided ? theme().ink : theme().openInk);
+    setInk(*item, state.isDecided ? TextRole::normal : TextRole::open);
     item->setToolTip(plainToolTip(item->text()));
     m_decisions->addItem(item);
 }

@@ -31,7 +31,7 @@ RecordedPage::RecordedPage(QWidget* parent)
     m_title->setObjectName(QStringLiteral("recordedTitle"));
     m_details->setObjectName(QStringLiteral("recordedDetails"));
     m_hookOutput->setReadOnly(true);
-    m_hookOutput->setFont(codeFont());
+    useCodeFont(m_hookOutput);
     m_hookOutput->setObjectName(QStringLiteral("hookOutput"));
     m_next->hide();
     connect(m_toPush, &QPushButton::clicked, this, &RecordedPage::pushRequested);

@@ -179,13 +179,17 @@ void EvidencePanel::setSince(const QString& words)
 void EvidencePanel::layChoices()
 {
     m_previewFrame->setObjectName(QStringLiteral("previewFrame"));
-    m_previewFrame->setStyleSheet(
-        QStringLiteral("#previewFrame { border: 1px dashed %1; border-radius: 3px; }")
-            .arg(theme().muted.name()));
+    whenLookChanges(m_previewFrame, [this] {
+        m_previewFrame->setStyleSheet(
+            QStringLiteral("#previewFrame { border: 1px dashed %1; border-radius: 3px; }")
+                .arg(theme().muted.name()));
+    });
     m_preview->setObjectName(QStringLiteral("candidatePreview"));
     m_preview->setAccessibleName(tr("Preview of the candidate"));
     // The list must not move under the pointer when another candidate is longer.
-    m_preview->setFixedHeight(kPreviewLines * QFontMetrics(m_preview->font()).lineSpacing() + 4);
+    whenLookChanges(m_preview, [this] {
+        m_preview->setFixedHeight(kPreviewLines * QFontMetrics(codeFont()).lineSpacing() + 4);
+    });
     auto* previewLayout = new QVBoxLayout(m_previewFrame);
     previewLayout->setContentsMargins(2, 2, 2, 2);
     previewLayout->addWidget(m_preview);

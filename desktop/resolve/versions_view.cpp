@@ -54,7 +54,9 @@ QWidget* VersionsView::makeHead(const Side& side)
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
     auto* swatch = new QLabel(head);
-    swatch->setPixmap(strandPixmap(side.strand, {kSwatch, kSwatch}, devicePixelRatioF()));
+    whenLookChanges(swatch, [swatch, strand = side.strand] {
+        swatch->setPixmap(strandPixmap(strand, {kSwatch, kSwatch}, swatch->devicePixelRatioF()));
+    });
     swatch->setFixedSize(kSwatch, kSwatch);
     swatch->setAccessibleName(tr("How what comes from %1 is marked").arg(side.title));
     row->addWidget(swatch);

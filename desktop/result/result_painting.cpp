@@ -174,7 +174,7 @@ void ResultView::setReading(std::shared_ptr<const Reading> reading)
             lines.push_back(std::move(line));
         }
     }
-    m_code->setNewLines(lines, m_reading ? m_reading->colours : theme().base);
+    m_code->setNewLines(lines, m_reading ? m_reading->strand : Strand::base);
     if (m_splice != nullptr) {
         paintHeadings();
     }

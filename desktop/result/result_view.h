@@ -26,7 +26,7 @@ struct Reading
 {
     std::vector<MarkedLine> marks;  ///< Of the text, against `other`; see markLines().
     std::string other;
-    SideColours colours;  ///< Of whom what is new comes from.
+    Strand strand = Strand::base;  ///< Whose colours what is new has: of whom it comes from.
 };
 
 /// Something said of a place in the text.

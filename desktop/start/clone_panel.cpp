@@ -29,13 +29,13 @@ ClonePanel::ClonePanel(QWidget* parent)
     m_address->setObjectName(QStringLiteral("cloneAddress"));
     m_address->setAccessibleName(tr("Address to clone from"));
     m_address->setPlaceholderText(tr("https://host/path, host:path or a folder"));
-    m_address->setFont(codeFont());
+    useCodeFont(m_address);
     m_answer->setObjectName(QStringLiteral("cloneAnswer"));
     m_branch->setObjectName(QStringLiteral("cloneBranch"));
     m_branch->setAccessibleName(tr("Branch to begin with"));
     m_folder->setObjectName(QStringLiteral("cloneFolder"));
     m_folder->setAccessibleName(tr("Folder to clone into"));
-    m_folder->setFont(codeFont());
+    useCodeFont(m_folder);
     m_folderWords->setObjectName(QStringLiteral("cloneFolderWords"));
     m_progress->setObjectName(QStringLiteral("cloneProgress"));
     auto* column = new QVBoxLayout(this);

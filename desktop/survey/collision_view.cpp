@@ -220,7 +220,9 @@ QWidget* CollisionView::makeRight()
     auto* right = new QWidget(this);
     right->setFixedWidth(kRightWidth);
     layOnPanel(*m_files);
-    m_files->setFont(codeFont());
+    keepInks(*m_files);
+    keepInks(*m_list);
+    useCodeFont(m_files);
     m_files->setSpacing(2);
     auto* column = new QVBoxLayout(right);
     column->setContentsMargins(14, 12, 14, 12);
@@ -277,7 +279,7 @@ void CollisionView::fillList()
             item->setData(kPairRole,
                           QVariant::fromValue<qulonglong>(pair.first * 1000 + pair.second));
             const bool collides = m_model.outcome(pair).kind == PairOutcome::Kind::collides;
-            item->setForeground(collides ? theme().openInk : theme().ink);
+            setInk(*item, collides ? TextRole::open : TextRole::normal);
         }
     }
 }
@@ -316,7 +318,7 @@ void CollisionView::showPair(BranchPair pair)
                              : file.regions == 0 ? tr("clean")
                                                  : countOf(file.regions, "region", "regions")),
             m_files);
-        item->setForeground(file.isOpen() ? theme().openInk : theme().muted);
+        setInk(*item, file.isOpen() ? TextRole::open : TextRole::muted);
     }
     m_files->setCurrentRow(picked);
     m_files->setVisible(!outcome.files.empty());

@@ -44,7 +44,7 @@ CommitFirstDialog::CommitFirstDialog(const ResultReading& uncommitted, QWidget* 
     setWindowTitle(tr("Commit first"));
     m_files->setObjectName(QStringLiteral("commitFirstFiles"));
     m_files->setAccessibleName(tr("Files and changes to commit"));
-    m_files->setFont(codeFont());
+    useCodeFont(m_files);
     m_files->setHeaderHidden(true);
     for (const FileReading& file : m_uncommitted.files) {
         addFile(file);
@@ -52,7 +52,7 @@ CommitFirstDialog::CommitFirstDialog(const ResultReading& uncommitted, QWidget* 
     m_message->setObjectName(QStringLiteral("commitFirstMessage"));
     m_message->setAccessibleName(tr("Commit message"));
     m_message->setPlaceholderText(tr("What this commit does"));
-    m_message->setFont(codeFont());
+    useCodeFont(m_message);
     m_message->setTabChangesFocus(true);
     auto* panes = new QSplitter(Qt::Horizontal, this);
     panes->addWidget(m_files);

@@ -86,8 +86,10 @@ QColor colourOf(const QString& description)
     return theme().ink;
 }
 
-/// Few quiet colours in place of the lexer's own, so that the patterns of the sides lead the eye.
-void paintInTheme(QsciLexer& lexer)
+}  // namespace
+
+// Few quiet colours in place of the lexer's own, so that the patterns of the sides lead the eye.
+void dressLexer(QsciLexer& lexer)
 {
     lexer.setDefaultFont(codeFont());
     lexer.setDefaultPaper(theme().paper);
@@ -98,7 +100,6 @@ void paintInTheme(QsciLexer& lexer)
         lexer.setColor(colourOf(lexer.description(style)), style);
     }
 }
-}  // namespace
 
 namespace {
 /// The suffix that stands for a file's language.
@@ -121,7 +122,7 @@ QsciLexer* makeLexer(const QString& fileName, QObject* parent)
         return nullptr;
     }
     QsciLexer* lexer = found->second(parent);
-    paintInTheme(*lexer);
+    dressLexer(*lexer);
     return lexer;
 }
 

@@ -11,6 +11,7 @@
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/merge_words.h"
 
+#include <QApplication>
 #include <QContextMenuEvent>
 #include <QHelpEvent>
 #include <QKeyEvent>
@@ -55,39 +56,24 @@ CodeView::CodeView(QWidget* parent)
     m_editor->setUtf8(true);
     m_editor->setTabWidth(4);
     m_editor->setAutoIndent(true);
-    m_editor->setCaretForegroundColor(theme().ink);
-    m_editor->setColor(theme().ink);
-    m_editor->setPaper(theme().paper);
-    m_editor->setFont(codeFont());
     (void)send(QsciScintillaBase::SCI_SETEXTRAASCENT, 1);
     (void)send(QsciScintillaBase::SCI_SETEXTRADESCENT, 2);
     m_editor->setScrollWidth(200);
     m_editor->setScrollWidthTracking(true);
-    m_editor->setMarginsFont(codeFont());
-    m_editor->setMarginsForegroundColor(theme().muted);
-    m_editor->setMarginsBackgroundColor(theme().paper);
     m_editor->setMarginType(kNumberMargin, QsciScintilla::NumberMargin);
     m_editor->setMarginType(kRailMargin, QsciScintilla::SymbolMarginColor);
     m_editor->setMarginType(kTextGapMargin, QsciScintilla::SymbolMarginColor);
     m_editor->setMarginWidth(kRailMargin, kRailWidth);
     m_editor->setMarginWidth(kTextGapMargin, 8);
-    m_editor->setMarginBackgroundColor(kRailMargin, theme().base.word);
-    m_editor->setMarginBackgroundColor(kTextGapMargin, theme().paper);
     m_editor->setMarginMarkerMask(kTextGapMargin, 0);
     (void)send(QsciScintillaBase::SCI_SETMARGINMASKN,
                kRailMargin,
                static_cast<long>(strandMask() | 1U << kGapAboveMarker | 1U << kGapBelowMarker));
     m_editor->setBraceMatching(QsciScintilla::SloppyBraceMatch);
-    m_editor->setMatchedBraceBackgroundColor(theme().selection);
-    m_editor->setMatchedBraceForegroundColor(theme().ink);
-    m_editor->setUnmatchedBraceBackgroundColor(theme().openFill);
-    m_editor->setUnmatchedBraceForegroundColor(theme().openInk);
     m_belowText = new QWidget(m_editor->viewport());
     m_belowText->setAutoFillBackground(true);
     m_belowText->setAttribute(Qt::WA_TransparentForMouseEvents);
     connect(m_editor, &QsciScintillaBase::SCN_PAINTED, this, &CodeView::coverBelowText);
-    m_editor->setSelectionBackgroundColor(palette().color(QPalette::Highlight));
-    m_editor->resetSelectionForegroundColor();
     (void)send(QsciScintillaBase::SCI_SETUNDOCOLLECTION, 0);
     for (const QKeyCombination key :
          {Qt::CTRL | Qt::Key_Z, Qt::CTRL | Qt::Key_Y, Qt::CTRL | Qt::SHIFT | Qt::Key_Z}) {
@@ -97,10 +83,45 @@ CodeView::CodeView(QWidget* parent)
     }
     (void)send(QsciScintillaBase::SCI_ANNOTATIONSETVISIBLE, QsciScintillaBase::ANNOTATION_STANDARD);
     (void)send(QsciScintillaBase::SCI_SETMODEVENTMASK, kToldOf);
-    defineMarkers();
+    whenLookChanges(this, [this] { dress(); });
     m_editor->viewport()->installEventFilter(this);
     m_editor->installEventFilter(this);
     connectEditor();
+}
+
+void CodeView::dress()
+{
+    if (QsciLexer* const lexer = m_editor->lexer()) {
+        dressLexer(*lexer);
+    } else {
+        m_editor->setColor(theme().ink);
+        m_editor->setPaper(theme().paper);
+        m_editor->setFont(codeFont());
+    }
+    m_editor->setCaretForegroundColor(theme().ink);
+    m_editor->setMarginsFont(codeFont());
+    m_editor->setMarginsForegroundColor(theme().muted);
+    m_editor->setMarginsBackgroundColor(theme().paper);
+    m_editor->setMarginBackgroundColor(kRailMargin, theme().base.word);
+    m_editor->setMarginBackgroundColor(kTextGapMargin, theme().paper);
+    m_editor->setMatchedBraceBackgroundColor(theme().selection);
+    m_editor->setMatchedBraceForegroundColor(theme().ink);
+    m_editor->setUnmatchedBraceBackgroundColor(theme().openFill);
+    m_editor->setUnmatchedBraceForegroundColor(theme().openInk);
+    m_editor->setSelectionBackgroundColor(QApplication::palette().color(QPalette::Highlight));
+    m_editor->resetSelectionForegroundColor();
+    defineMarkers();
+    dressNewLines();
+    defineHeadingStyles();
+    const std::vector<Heading> top = m_topHeadings;  // is set anew
+    setTopHeadings(top);
+    fitNumbers();
+}
+
+void CodeView::fitNumbers()
+{
+    const int digits = std::max(3, static_cast<int>(QString::number(lineCount()).size()));
+    m_editor->setMarginWidth(kNumberMargin, QString(digits + 1, QLatin1Char('9')));
 }
 
 void CodeView::connectEditor()
@@ -253,25 +274,14 @@ void CodeView::setText(std::string_view bytes, const QString& fileName)
     m_editsSinceHeadings = 0;
     if (QsciLexer* const lexer = makeLexer(fileName, this)) {
         m_editor->setLexer(lexer);
-    } else {
-        m_editor->setColor(theme().ink);
-        m_editor->setPaper(theme().paper);
-        m_editor->setFont(codeFont());
     }
     // The text comes after the lexer, which would colour all of it at once.
     m_editor->SendScintilla(QsciScintillaBase::SCI_ADDTEXT, bytes.size(), bytes.data());
-    m_editor->setMarginsFont(codeFont());
-    m_editor->setMarginsForegroundColor(theme().muted);
-    m_editor->setMarginsBackgroundColor(theme().paper);
-    m_editor->setMarginBackgroundColor(kRailMargin, theme().base.word);
-    m_editor->setMarginBackgroundColor(kTextGapMargin, theme().paper);
-    defineMarkers();
-    defineHeadingStyles();
+    dress();
     m_editor->setScrollWidth(200);  // long lines of another text do not widen this one
     setLineEnd(bytes);
     m_editor->setIndentationsUseTabs(bytes.find('\t') != std::string_view::npos);
-    const int digits = std::max(3, static_cast<int>(QString::number(lineCount()).size()));
-    m_editor->setMarginWidth(kNumberMargin, QString(digits + 1, QLatin1Char('9')));
+    fitNumbers();
     wrap();
     (void)send(QsciScintillaBase::SCI_GOTOPOS, 0);
     m_knownCaret = 0;

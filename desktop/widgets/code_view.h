@@ -76,7 +76,7 @@ public:
             words{};  ///< Bytes [begin, end) of the line.
     };
     /// Marks new lines with a sign beside them, and their words. Replaces all such marks.
-    void setNewLines(const std::vector<NewLine>& lines, const SideColours& colours);
+    void setNewLines(const std::vector<NewLine>& lines, Strand strand);
     /// Some bytes that something is said of.
     struct Underlined
     {
@@ -148,6 +148,10 @@ private:
     [[nodiscard]] QString originAt(QPoint point) const;
     void removeMarker(unsigned long line, int marker);
     void connectEditor();
+    /// Colours and fonts of the look.
+    void dress();
+    void fitNumbers();
+    void dressNewLines();
     void wrap();
     void defineMarkers();
     [[nodiscard]] QPixmap newSign(const QColor& ink) const;
@@ -166,6 +170,8 @@ private:
         int line = 0;
         std::vector<Heading> headings;
     };
+    Strand m_newStrand = Strand::base;  ///< Whose colours new lines have.
+    std::vector<Heading> m_topHeadings;
     std::vector<HeadingsBelow> m_headings;  ///< What is known to stand below a line, by line.
     std::set<int> m_unsureLines;   ///< Lines near an edit, which may have kept or lost one.
     int m_editsSinceHeadings = 0;  ///< Up to kMostFollowedEdits they were followed in both.

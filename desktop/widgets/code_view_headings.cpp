@@ -197,6 +197,7 @@ void CodeView::followHeadings(int line, int linesAdded)
 
 void CodeView::setTopHeadings(const std::vector<Heading>& headings)
 {
+    m_topHeadings = headings;
     QStringList lines;
     for (const Heading& heading : headings) {
         lines << heading.text;

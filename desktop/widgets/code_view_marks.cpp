@@ -123,13 +123,20 @@ QPixmap CodeView::newSign(const QColor& ink) const
     return pixmap;
 }
 
-void CodeView::setNewLines(const std::vector<NewLine>& lines, const SideColours& colours)
+void CodeView::dressNewLines()
 {
-    m_editor->markerDeleteAll(kNewLineMarker);
-    m_editor->markerDeleteAll(kNewSignMarker);
+    const SideColours& colours = coloursOf(m_newStrand);
     m_editor->setMarkerBackgroundColor(colours.fill, kNewLineMarker);
     m_editor->markerDefine(newSign(colours.ink), kNewSignMarker);
     m_editor->setIndicatorForegroundColor(colours.word, kNewWordIndicator);
+}
+
+void CodeView::setNewLines(const std::vector<NewLine>& lines, Strand strand)
+{
+    m_newStrand = strand;
+    m_editor->markerDeleteAll(kNewLineMarker);
+    m_editor->markerDeleteAll(kNewSignMarker);
+    dressNewLines();
     m_editor->setMarginWidth(kTextGapMargin, kSignWidth);
     m_editor->setMarginMarkerMask(kTextGapMargin, 1 << kNewSignMarker);
     (void)send(QsciScintillaBase::SCI_SETINDICATORCURRENT, kNewWordIndicator);

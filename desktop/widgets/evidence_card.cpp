@@ -28,7 +28,9 @@ EvidenceCard::EvidenceCard(Strand side, const QString& title, QWidget* parent)
     , m_text(new SideText(side, this))
 {
     auto* swatch = new QLabel(m_header);
-    swatch->setPixmap(strandPixmap(side, {kSwatch, kSwatch}, devicePixelRatioF()));
+    whenLookChanges(swatch, [swatch, side] {
+        swatch->setPixmap(strandPixmap(side, {kSwatch, kSwatch}, swatch->devicePixelRatioF()));
+    });
     swatch->setFixedSize(kSwatch, kSwatch);
     swatch->setAccessibleName(tr("How lines of %1 are marked").arg(title));
     auto* titleLabel = makeLabel(title, TextRole::strong, m_header);

@@ -22,7 +22,7 @@ NoticeBar::NoticeBar(QWidget* parent)
     m_text->setObjectName(QStringLiteral("noticeText"));
     m_details->setObjectName(QStringLiteral("noticeDetails"));
     m_details->setReadOnly(true);
-    m_details->setFont(codeFont());
+    useCodeFont(m_details);
     m_details->setMaximumHeight(140);
     m_detailsButton->setCheckable(true);
     auto* closeButton = makeButton(tr("Dismiss"), "noticeCloseButton", ButtonRole::plain, this);
@@ -49,7 +49,15 @@ NoticeBar::NoticeBar(QWidget* parent)
             }
         });
     }
+    whenLookChanges(this, [this] { dress(); });
     dismiss();
+}
+
+void NoticeBar::dress()
+{
+    QPalette palette = this->palette();
+    palette.setColor(QPalette::Window, m_isProblem ? theme().openFill : theme().decidedFill);
+    setPalette(palette);
 }
 
 void NoticeBar::showError(const Error& error)
@@ -64,9 +72,8 @@ void NoticeBar::showMessage(const QString& text, const QString& details)
 
 void NoticeBar::display(const QString& text, const QString& details, bool isProblem)
 {
-    QPalette palette = this->palette();
-    palette.setColor(QPalette::Window, isProblem ? theme().openFill : theme().decidedFill);
-    setPalette(palette);
+    m_isProblem = isProblem;
+    dress();
     m_text->setText(text);
     setAccessibleName(text);
     m_details->setPlainText(details);

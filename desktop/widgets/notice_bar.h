@@ -30,11 +30,13 @@ public:
     [[nodiscard]] QString text() const;
 
 private:
+    void dress();
     void display(const QString& text, const QString& details, bool isProblem);
     QLabel* m_text;
     QPushButton* m_detailsButton;
     std::array<QPushButton*, 2> m_actionButtons;
     QPlainTextEdit* m_details;
+    bool m_isProblem = false;
     std::array<std::function<void()>, 2> m_actions;
     std::size_t m_actionCount = 0;
 };

@@ -7,31 +7,34 @@
 #include <QKeyEvent>
 #include <QLineEdit>
 #include <QListView>
+#include <QListWidget>
 #include <QPainter>
 #include <QResizeEvent>
 #include <QTimer>
 #include <QVBoxLayout>
 
 namespace rope {
-void setTextRole(QLabel* label, TextRole role)
+namespace {
+QColor inkOf(TextRole role)
+{
+    return role == TextRole::muted  ? theme().muted
+           : role == TextRole::open ? theme().openInk
+                                    : theme().ink;
+}
+
+void dress(QLabel* label, TextRole role)
 {
     QFont font = label->parentWidget() ? label->parentWidget()->font() : label->font();
-    QColor colour = theme().ink;
     switch (role) {
     case TextRole::normal:
+    case TextRole::open:
         break;
     case TextRole::strong:
-        font.setWeight(QFont::DemiBold);
-        break;
     case TextRole::heading:
         font.setWeight(QFont::DemiBold);
         break;
     case TextRole::muted:
-        colour = theme().muted;
         font.setPointSizeF(font.pointSizeF() * 0.93);
-        break;
-    case TextRole::open:
-        colour = theme().openInk;
         break;
     case TextRole::code:
         font = codeFont();
@@ -41,8 +44,25 @@ void setTextRole(QLabel* label, TextRole role)
     // Without a role of its own a label takes its colour by its parent's background.
     label->setForegroundRole(QPalette::WindowText);
     QPalette palette = label->palette();
-    palette.setColor(QPalette::WindowText, colour);
+    palette.setColor(QPalette::WindowText, inkOf(role));
     label->setPalette(palette);
+}
+
+constexpr const char* kTextRole = "textRole";
+constexpr int kInkRole = Qt::UserRole + 100;  // beyond those that lists use for themselves
+}  // namespace
+
+void setTextRole(QLabel* label, TextRole role)
+{
+    const bool isFirst = !label->property(kTextRole).isValid();
+    label->setProperty(kTextRole, static_cast<int>(role));
+    if (!isFirst) {
+        dress(label, role);
+        return;
+    }
+    whenLookChanges(label, [label] {
+        dress(label, static_cast<TextRole>(label->property(kTextRole).toInt()));
+    });
 }
 
 QLabel* makeLabel(const QString& text, TextRole role, QWidget* parent)
@@ -152,14 +172,35 @@ void setPlainToolTip(QWidget& widget, const QString& text)
     widget.setAccessibleDescription(text);
 }
 
+void setInk(QListWidgetItem& item, TextRole role)
+{
+    item.setData(kInkRole, static_cast<int>(role));
+    item.setForeground(inkOf(role));
+}
+
+void keepInks(QListWidget& list)
+{
+    whenLookChanges(&list, [&list] {
+        for (int row = 0; row < list.count(); ++row) {
+            QListWidgetItem& item = *list.item(row);
+            if (const QVariant role = item.data(kInkRole); role.isValid()) {
+                item.setForeground(inkOf(static_cast<TextRole>(role.toInt())));
+            }
+        }
+    });
+}
+
 void layOnPanel(QListView& list)
 {
     list.setFrameShape(QFrame::NoFrame);
     list.setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     list.setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
-    QPalette palette = list.palette();
-    palette.setColor(QPalette::Base, theme().panel);
-    list.setPalette(palette);
+    whenLookChanges(&list, [&list] {
+        QPalette palette = list.palette();
+        palette.setColor(QPalette::Base, theme().panel);
+        list.setPalette(palette);
+        list.doItemsLayout();
+    });
 }
 
 namespace {
@@ -217,9 +258,11 @@ QWidget* makeRule(Qt::Orientation orientation, QWidget* parent)
     auto* rule = new QWidget(parent);
     rule->setAutoFillBackground(true);
     rule->setBackgroundRole(QPalette::Window);
-    QPalette palette = rule->palette();
-    palette.setColor(QPalette::Window, theme().rules);
-    rule->setPalette(palette);
+    whenLookChanges(rule, [rule] {
+        QPalette palette = rule->palette();
+        palette.setColor(QPalette::Window, theme().rules);
+        rule->setPalette(palette);
+    });
     if (orientation == Qt::Horizontal) {
         rule->setFixedHeight(1);
     } else {

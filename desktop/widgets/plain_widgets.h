@@ -8,6 +8,8 @@
 class QAbstractItemView;
 class QLineEdit;
 class QListView;
+class QListWidget;
+class QListWidgetItem;
 class QVBoxLayout;
 
 namespace rope {
@@ -66,6 +68,11 @@ void setButtonRole(QPushButton* button, ButtonRole role);
 /// The same for a widget, whose description is then the text itself: without one of its own a screen reader
 /// would read the tooltip's markup.
 void setPlainToolTip(QWidget& widget, const QString& text);
+
+/// Gives a row of a list the ink of a role, see keepInks().
+void setInk(QListWidgetItem& item, TextRole role);
+/// Keeps the inks of a list's rows to the look.
+void keepInks(QListWidget& list);
 
 /// Lets a list lie on the panel at a station's side: no frame, the panel's colour, no sideways scrolling.
 void layOnPanel(QListView& list);

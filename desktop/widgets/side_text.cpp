@@ -19,6 +19,7 @@
 #include <QTextFrame>
 
 #include <algorithm>
+#include <utility>
 
 namespace rope {
 namespace {
@@ -43,18 +44,21 @@ SideText::SideText(Strand side, QWidget* parent)
 {
     setReadOnly(true);
     setFrameShape(QFrame::NoFrame);
-    setFont(codeFont());
     document()->setDocumentMargin(0);
     document()->setUndoRedoEnabled(false);
     setLineWrapMode(QTextEdit::WidgetWidth);
     setWordWrapMode(QTextOption::WrapAtWordBoundaryOrAnywhere);
-    setTabStopDistance(4 * QFontMetricsF(font()).horizontalAdvance(QLatin1Char(' ')));
     setTabChangesFocus(true);
     setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     QSizePolicy policy(QSizePolicy::Expanding, QSizePolicy::Preferred);
     setSizePolicy(policy);
     viewport()->setMouseTracking(true);
+    whenLookChanges(this, [this] {
+        setFont(codeFont());
+        setTabStopDistance(4 * QFontMetricsF(font()).horizontalAdvance(QLatin1Char(' ')));
+        lay();
+    });
 }
 
 void SideText::setSideways(bool isSideways)
@@ -87,11 +91,9 @@ QString SideText::decoded(std::string_view bytes) const
 
 void SideText::begin(std::string_view text)
 {
-    clear();
     m_lines.clear();
     m_emptyRows.clear();
     m_remark.clear();
-    setRoomAround(0, 0);
     m_bytes = std::string(text.substr(0, kMostShown));
     m_isUtf8 = isUtf8(m_bytes);
 }
@@ -122,37 +124,9 @@ int SideText::hiddenWidth(const QString& line) const
     return QFontMetrics(font()).horizontalAdvance(line.first(hidden));
 }
 
-void SideText::addLine(Line line, const std::vector<WordMark>& words, const QColor& fill)
+void SideText::layWords(Line& line, int begin, QTextBlockFormat& block, int hanging)
 {
     const std::string_view content = withoutLineEnd(line.bytes);
-    const QFontMetrics metrics(font());
-    QTextCursor cursor(document());
-    cursor.movePosition(QTextCursor::End);
-    if (!m_lines.empty()) {
-        cursor.insertBlock();
-    }
-    QTextCharFormat plain;
-    plain.setForeground(theme().ink);
-    const QString text = decoded(content);
-    cursor.setBlockCharFormat(plain);
-    cursor.insertText(text, plain);
-
-    // Lines that wrap go on below their own indent.
-    qsizetype indent = 0;
-    while (indent < text.size() && text[indent].isSpace()) {
-        ++indent;
-    }
-    const int hanging =
-        metrics.horizontalAdvance(text.first(indent)) + 2 * metrics.averageCharWidth();
-    QTextBlockFormat block;
-    // What is hidden of the indent lies left of the view.
-    block.setLeftMargin(kTextLeft + hanging - hiddenWidth(text));
-    block.setTextIndent(-hanging);
-    if (!m_lines.empty()) {
-        block.setTopMargin(static_cast<int>(line.above.size()) * rowHeight());
-    }
-
-    const int begin = cursor.block().position();
     const auto format = [&](int from, int to, const QTextCharFormat& wanted) {
         QTextCursor part(document());
         part.setPosition(begin + from);
@@ -163,7 +137,8 @@ void SideText::addLine(Line line, const std::vector<WordMark>& words, const QCol
     fresh.setBackground(coloursOf(m_side).word);
     fresh.setFontUnderline(true);
     fresh.setUnderlineColor(coloursOf(m_side).ink);
-    for (const WordMark& word : words) {
+    line.frames.clear();
+    for (const WordMark& word : line.words) {
         const auto from = static_cast<int>(decoded(content.substr(0, word.begin)).size());
         const auto to = static_cast<int>(decoded(content.substr(0, word.end)).size());
         format(from, to, fresh);
@@ -182,15 +157,54 @@ void SideText::addLine(Line line, const std::vector<WordMark>& words, const QCol
             block.setTextIndent(gap - hanging);
         }
     }
-    if (fill.isValid()) {
-        block.setBackground(fill);
-    }
-    cursor.setBlockFormat(block);
-    m_lines.push_back(std::move(line));
 }
 
-void SideText::finish()
+void SideText::layLine(Line& line, bool isFirst)
 {
+    const QFontMetrics metrics(font());
+    QTextCursor cursor(document());
+    cursor.movePosition(QTextCursor::End);
+    if (!isFirst) {
+        cursor.insertBlock();
+    }
+    QTextCharFormat plain;
+    plain.setForeground(theme().ink);
+    const QString text = decoded(withoutLineEnd(line.bytes));
+    cursor.setBlockCharFormat(plain);
+    cursor.insertText(text, plain);
+
+    // Lines that wrap go on below their own indent.
+    qsizetype indent = 0;
+    while (indent < text.size() && text[indent].isSpace()) {
+        ++indent;
+    }
+    const int hanging =
+        metrics.horizontalAdvance(text.first(indent)) + 2 * metrics.averageCharWidth();
+    QTextBlockFormat block;
+    // What is hidden of the indent lies left of the view.
+    block.setLeftMargin(kTextLeft + hanging - hiddenWidth(text));
+    block.setTextIndent(-hanging);
+    if (!isFirst) {
+        block.setTopMargin(static_cast<int>(line.above.size()) * rowHeight());
+    }
+    block.setBottomMargin(static_cast<int>(line.below.size()) * rowHeight());
+    if (line.isFilled) {
+        block.setBackground(line.strand == Strand::both ? theme().decidedFill
+                                                        : coloursOf(line.strand).fill);
+    }
+    layWords(line, cursor.block().position(), block, hanging);
+    cursor.setBlockFormat(block);
+    cursor.block().setVisible(!line.isFolded);
+}
+
+void SideText::lay()
+{
+    clear();
+    setRoomAround(0, 0);
+    bool isFirst = true;
+    for (Line& line : m_lines) {
+        layLine(line, std::exchange(isFirst, false));
+    }
     moveCursor(QTextCursor::Start);
     if (m_lines.empty()) {
         setRoomAround(m_emptyRows.size(), 0);
@@ -240,7 +254,7 @@ void SideText::showSide(std::string_view text, const SideReading& reading, Stran
             line.below = rowsOf(reading.goneAtEnd, Row::Kind::gone);
             line.below.insert(line.below.end(), after.begin(), after.end());
         }
-        const bool isWhole = side.kind == MarkedLine::Kind::added || side.isShared;
+        line.isFilled = side.kind == MarkedLine::Kind::added || side.isShared;
         line.isMarked = side.kind != MarkedLine::Kind::kept;
         line.strand = side.isShared ? Strand::both : m_side;
         if (side.isShared) {
@@ -248,10 +262,10 @@ void SideText::showSide(std::string_view text, const SideReading& reading, Stran
         } else if (side.kind == MarkedLine::Kind::edited && side.words.empty()) {
             line.remark = tr("only blanks differ");
         }
-        const QColor fill = side.isShared ? theme().decidedFill : coloursOf(m_side).fill;
-        addLine(std::move(line),
-                side.isShared ? std::vector<WordMark>() : side.words,
-                isWhole ? fill : QColor());
+        if (!side.isShared) {
+            line.words = side.words;
+        }
+        m_lines.push_back(std::move(line));
     }
     if (lines.empty()) {
         m_remark = tr("nothing here");
@@ -260,7 +274,7 @@ void SideText::showSide(std::string_view text, const SideReading& reading, Stran
         m_emptyRows.insert(m_emptyRows.end(), gone.begin(), gone.end());
     }
     layBlanks(m_wantsBlanks || reading.onlyBlanksDiffer);  // of this text only
-    finish();
+    lay();
 }
 
 namespace {
@@ -300,8 +314,8 @@ void SideText::showBase(std::string_view text, const std::vector<BaseLine>& fate
         line.bytes = lines[i];
         if (isFolded && fate.isKept()) {
             ++folded;
-            addLine(std::move(line), {}, {});
-            document()->lastBlock().setVisible(false);
+            line.isFolded = true;
+            m_lines.push_back(std::move(line));
             continue;
         }
         if (folded > 0) {
@@ -318,22 +332,22 @@ void SideText::showBase(std::string_view text, const std::vector<BaseLine>& fate
             line.remarkStrands.push_back(Strand::ours);
         }
         lastShown = i;
-        addLine(std::move(line), {}, {});
+        m_lines.push_back(std::move(line));
     }
     if (folded > 0) {
         if (!lastShown) {  // something has to carry the fold: the first line stays
             lastShown = 0;
-            document()->firstBlock().setVisible(true);
+            m_lines.front().isFolded = false;
             --folded;
         }
         if (folded > 0) {
-            addRowBelow(*lastShown, {Row::Kind::fold, foldInWords(folded)});
+            m_lines[*lastShown].below.push_back({Row::Kind::fold, foldInWords(folded)});
         }
     }
     if (lines.empty()) {
         m_remark = tr("nothing here");
     }
-    finish();
+    lay();
 }
 
 void SideText::showOutcome(std::string_view text, const std::vector<LineOrigin>& origins)
@@ -346,33 +360,21 @@ void SideText::showOutcome(std::string_view text, const std::vector<LineOrigin>&
         line.bytes = lines[i];
         line.isMarked = strand != Strand::base;
         line.strand = strand;
-        const bool isOfSide = strand == Strand::ours || strand == Strand::theirs;
-        addLine(std::move(line),
-                {},
-                isOfSide                 ? coloursOf(strand).fill
-                : strand == Strand::both ? theme().decidedFill
-                                         : QColor());
+        line.isFilled =
+            strand == Strand::ours || strand == Strand::theirs || strand == Strand::both;
+        m_lines.push_back(std::move(line));
     }
     if (lines.empty()) {
         m_remark = tr("nothing here");
     }
-    finish();
-}
-
-void SideText::addRowBelow(std::size_t line, Row row)
-{
-    m_lines[line].below.push_back(std::move(row));
-    QTextCursor cursor(document()->findBlockByNumber(static_cast<int>(line)));
-    QTextBlockFormat block = cursor.blockFormat();
-    block.setBottomMargin(static_cast<int>(m_lines[line].below.size()) * rowHeight());
-    cursor.setBlockFormat(block);
+    lay();
 }
 
 void SideText::showRemark(const QString& remark)
 {
     begin({});
     m_remark = remark;
-    finish();
+    lay();
 }
 
 void SideText::setBlanksShown(bool areShown)

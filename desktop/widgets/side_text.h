@@ -82,21 +82,27 @@ private:
     {
         std::string_view bytes;  ///< With its end.
         bool isMarked = false;   ///< Has the strip of a pattern.
+        bool isFilled = false;   ///< Lies on its strand's colour.
+        bool isFolded = false;   ///< Is not shown.
         Strand strand = Strand::base;
+        std::vector<WordMark> words;
         std::vector<Row> above;
-        std::vector<Row> below;  ///< Only of the last line.
-        std::vector<Frame> frames;
+        std::vector<Row> below;
+        std::vector<Frame> frames;  ///< Follow from the words, see layWords().
         QString remark;
         std::vector<Strand> remarkStrands;
     };
 
     void begin(std::string_view text);
-    void addLine(Line line, const std::vector<WordMark>& words, const QColor& fill);
+    /// Builds the document anew from the lines.
+    void lay();
+    void layLine(Line& line, bool isFirst);
+    /// The line as text of the document, its new words marked; tells the gaps before words that are gone.
+    void layWords(Line& line, int begin, QTextBlockFormat& block, int hanging);
     void layBlanks(bool areShown);
     void setRoomAround(std::size_t above, std::size_t below);
-    [[nodiscard]] std::vector<Row> rowsOf(const std::vector<std::string>& lines, Row::Kind kind) const;
-    void addRowBelow(std::size_t line, Row row);
-    void finish();
+    [[nodiscard]] std::vector<Row> rowsOf(const std::vector<std::string>& lines,
+                                          Row::Kind kind) const;
     [[nodiscard]] bool isFoldAt(QPoint point) const;
     [[nodiscard]] QString decoded(std::string_view bytes) const;
     [[nodiscard]] std::size_t byteAt(int position) const;

@@ -2,6 +2,7 @@
 #include "desktop/widgets/theme.h"
 
 #include "desktop/widgets/indicator_style.h"
+#include "desktop/widgets/look_change.h"
 
 #include <QApplication>
 #include <QFontDatabase>
@@ -9,8 +10,10 @@
 #include <QPalette>
 #include <QStyle>
 #include <QStyleFactory>
+#include <QWidget>
 
 #include <array>
+#include <utility>
 
 namespace rope {
 namespace {
@@ -105,6 +108,12 @@ Theme contrastTheme()
     return t;
 }
 
+std::optional<double>& codeSize()
+{
+    static std::optional<double> points;
+    return points;
+}
+
 Theme& current()
 {
     static Theme table = lightTheme();
@@ -186,6 +195,12 @@ QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
 }
 }  // namespace
 
+LookChange& LookChange::instance()
+{
+    static LookChange change;
+    return change;
+}
+
 Theme themeOf(Look look)
 {
     switch (look) {
@@ -224,16 +239,43 @@ Look desktopLook()
 void applyLook(QApplication& application, Look look)
 {
     current() = themeOf(look);
-    QApplication::setStyle(new IndicatorStyle(QStyleFactory::create(QStringLiteral("Fusion"))));
+    if (application.styleSheet().isEmpty()) {
+        QApplication::setStyle(new IndicatorStyle(QStyleFactory::create(QStringLiteral("Fusion"))));
+    }
     QApplication::setPalette(paletteOf(current()));
     application.setStyleSheet(styleSheetOf(current()));
+    emit LookChange::instance().changed();
+    for (QWidget* window : QApplication::topLevelWidgets()) {
+        for (QWidget* widget : window->findChildren<QWidget*>()) {
+            widget->update();
+        }
+    }
+}
+
+void setCodeSize(std::optional<double> points)
+{
+    if (std::exchange(codeSize(), points) != points) {
+        emit LookChange::instance().changed();
+    }
+}
+
+void whenLookChanges(QObject* owner, const std::function<void()>& dress)
+{
+    dress();
+    QObject::connect(&LookChange::instance(), &LookChange::changed, owner, dress);
+}
+
+void useCodeFont(QWidget* widget)
+{
+    whenLookChanges(widget, [widget] { widget->setFont(codeFont()); });
 }
 
 QFont codeFont()
 {
     QFont font = QFontDatabase::systemFont(QFontDatabase::FixedFont);
-    font.setPointSizeF(QApplication::font().pointSizeF() > 0 ? QApplication::font().pointSizeF()
-                                                             : 10);
+    const double ofInterface =
+        QApplication::font().pointSizeF() > 0 ? QApplication::font().pointSizeF() : 10;
+    font.setPointSizeF(codeSize().value_or(ofInterface));
     return font;
 }
 }  // namespace rope

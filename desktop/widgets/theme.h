@@ -5,9 +5,11 @@
 #include <QFont>
 #include <QString>
 
+#include <functional>
 #include <optional>
 
 class QApplication;
+class QWidget;
 
 namespace rope {
 /// The colours of one side of a join.
@@ -26,7 +28,8 @@ struct Theme
     QColor paper;
     QColor panel;
     QColor rules;  ///< Lines between things, that part and say nothing.
-    QColor edges;  ///< Of what can be pressed, ticked or written into: at least 3:1 against what is behind it.
+    QColor
+        edges;  ///< Of what can be pressed, ticked or written into: at least 3:1 against what is behind it.
     QColor ink;
     QColor muted;
     SideColours ours;
@@ -57,12 +60,20 @@ enum class Look { light, dark, contrast };
 /// The theme in force. Interface thread only.
 [[nodiscard]] const Theme& theme();
 
-/// Sets palette, style and style sheet of the application to a look.
+/// Sets palette, style and style sheet of the application to a look; at any time, and all windows follow.
 void applyLook(QApplication& application, Look look);
+/// Sets the size of codeFont(), in points; nothing: as large as the desktop's interface font.
+void setCodeSize(std::optional<double> points);
+
+/// Calls `dress` now, and again whenever the look or the size of code changes, as long as `owner` lives.
+/// For what keeps colours or fonts; what paints with theme() each time needs it not.
+void whenLookChanges(QObject* owner, const std::function<void()>& dress);
+/// Gives a widget the font of code, and keeps it so.
+void useCodeFont(QWidget* widget);
 
 /// The look the desktop asks for. REQUIRES: called before applyLook().
 [[nodiscard]] Look desktopLook();
 
-/// The desktop's monospace font, at the size of its interface font.
+/// The desktop's monospace font, at the size of its interface font or the one that is preferred.
 [[nodiscard]] QFont codeFont();
 }  // namespace rope
