@@ -195,12 +195,8 @@ void layOnPanel(QListView& list)
     list.setFrameShape(QFrame::NoFrame);
     list.setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     list.setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
-    whenLookChanges(&list, [&list] {
-        QPalette palette = list.palette();
-        palette.setColor(QPalette::Base, theme().panel);
-        list.setPalette(palette);
-        list.doItemsLayout();
-    });
+    list.setProperty("role", QStringLiteral("panel"));
+    whenLookChanges(&list, [&list] { list.doItemsLayout(); });
 }
 
 namespace {

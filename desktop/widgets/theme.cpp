@@ -176,6 +176,7 @@ QTabBar::tab:selected { color: %3; border-bottom: 2px solid %3; }
 QTabBar::tab:focus { color: %3; }
 QHeaderView::section { background: transparent; color: %5; border: 0; border-bottom: 1px solid %1; padding: 5px 8px; }
 QMenuBar { background: %4; }
+QListView[role="panel"] { background: %4; }
 QAbstractItemView { selection-background-color: %9; selection-color: %3; }
 QScrollBar:vertical { width: 10px; background: transparent; }
 QScrollBar:horizontal { height: 10px; background: transparent; }
