@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/app/course_bar.h"
 
+#include "desktop/widgets/measures.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/widgets/theme.h"
@@ -86,13 +87,26 @@ void KnotButton::setNote(const QString& note)
     updateGeometry();
 }
 
+void KnotButton::setNoteShown(bool isShown)
+{
+    if (std::exchange(m_isNoteShown, isShown) != isShown) {
+        updateGeometry();
+        update();
+    }
+}
+
+int KnotButton::noteWidth() const
+{
+    return m_note.isEmpty() ? 0 : fontMetrics().horizontalAdvance(m_note) + 8;
+}
+
 QSize KnotButton::sizeHint() const
 {
     QFont strong = font();
     strong.setWeight(QFont::DemiBold);
     const int name = QFontMetrics(strong).horizontalAdvance(text());
-    const int note = m_note.isEmpty() ? 0 : fontMetrics().horizontalAdvance(m_note) + 8;
-    return {kKnotWidth + name + note + 8, 30};
+    return {kKnotWidth + name + (m_isNoteShown ? noteWidth() : 0) + 8,
+            std::max(30, fontMetrics().height())};
 }
 
 void KnotButton::paintEvent(QPaintEvent*)
@@ -118,7 +132,9 @@ void KnotButton::paintEvent(QPaintEvent*)
     const int used = QFontMetrics(nameFont).horizontalAdvance(text());
     painter.setFont(font());
     painter.setPen(theme().muted);
-    painter.drawText(words.adjusted(used + 8, 0, 0, 0), Qt::AlignVCenter, m_note);
+    if (m_isNoteShown) {
+        painter.drawText(words.adjusted(used + 8, 0, 0, 0), Qt::AlignVCenter, m_note);
+    }
 }
 
 CourseBar::CourseBar(QWidget* parent)
@@ -175,6 +191,35 @@ void CourseBar::setPassedOver(std::optional<Station> station)
 void CourseBar::setNote(Station station, const QString& note)
 {
     m_knots[static_cast<std::size_t>(station)]->setNote(note);
+    fitNotes();
+}
+
+/// Where there is no room for all, what is said beside the stations stands at the present one only, or nowhere:
+/// names are not cut.
+void CourseBar::fitNotes()
+{
+    const int forFacts = atFont(*this, 150);
+    int needed = forFacts;
+    for (KnotButton* const knot : m_knots) {
+        knot->setNoteShown(false);
+        needed += knot->sizeHint().width() + kSegment;
+    }
+    int notes = 0;
+    for (const KnotButton* const knot : m_knots) {
+        notes += knot->noteWidth();
+    }
+    const KnotButton* const present = m_knots[static_cast<std::size_t>(m_current)];
+    const bool haveAllRoom = needed + notes <= width();
+    for (KnotButton* const knot : m_knots) {
+        knot->setNoteShown(haveAllRoom
+                           || (knot == present && needed + knot->noteWidth() <= width()));
+    }
+}
+
+void CourseBar::resizeEvent(QResizeEvent* event)
+{
+    QWidget::resizeEvent(event);
+    fitNotes();
 }
 
 void CourseBar::setFacts(const QString& first, const QString& second, const QString& secondToolTip)
@@ -206,6 +251,7 @@ void CourseBar::applyStates()
                              : isDone             ? KnotState::done
                                                   : KnotState::ahead);
     }
+    fitNotes();
     update();
 }
 

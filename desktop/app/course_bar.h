@@ -30,6 +30,10 @@ public:
     void setState(KnotState state);
     /// A few words after the name: "4 of 7".
     void setNote(const QString& note);
+    /// Whether the note is shown; it is told in any case.
+    void setNoteShown(bool isShown);
+    /// What it takes beside the name; 0: there is none.
+    [[nodiscard]] int noteWidth() const;
     [[nodiscard]] KnotState state() const { return m_state; }
     [[nodiscard]] QSize sizeHint() const override;
 
@@ -39,6 +43,7 @@ protected:
 private:
     KnotState m_state = KnotState::ahead;
     QString m_note;
+    bool m_isNoteShown = true;
 };
 
 /// The rope across the top of the window: where the work is, what is done and what is left; beside it
@@ -64,9 +69,11 @@ signals:
 
 protected:
     void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     void applyStates();
+    void fitNotes();
     std::vector<KnotButton*> m_knots;
     ElidedLabel* m_first;
     ElidedLabel* m_second;

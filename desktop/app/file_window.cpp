@@ -143,7 +143,7 @@ FileWindow::~FileWindow()
 
 void FileWindow::layOut()
 {
-    setMinimumSize(1024, 600);
+    setMinimumSize(800, 560);
     resize(1280, 800);
     auto* centre = new QWidget(this);
     auto* head = new QHBoxLayout;

@@ -237,7 +237,7 @@ void Navigator::showFacts()
                      ? tr("recording: the branch is being changed")
                      : tr("recording: your branch and working tree are being changed");
     } else if (const auto& base = splice->forecast().base) {
-        second = tr("base %1, %2 · nothing in your working tree has changed yet")
+        second = tr("nothing in your working tree has changed yet · base %1, %2")
                      .arg(shown(base->id.brief()), relativeTime(base->author.time, facts->readAt));
     }
     m_parts.course->setFacts(courseWordsFor(splice->plan().kind)

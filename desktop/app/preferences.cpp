@@ -2,6 +2,7 @@
 // Tested by tst_preferences.cpp.
 #include "desktop/app/preferences.h"
 
+#include "desktop/widgets/measures.h"
 #include "desktop/widgets/plain_widgets.h"
 
 #include <QCheckBox>
@@ -95,7 +96,9 @@ ChoiceBox* addChoiceBox(QVBoxLayout& column, const QString& name, const char* ob
     box->setObjectName(QLatin1String(objectName));
     box->setAccessibleName(name);
     auto* const row = new QHBoxLayout;
-    row->addWidget(makeLabel(name, TextRole::normal, dialog));
+    QLabel* const label = makeLabel(name, TextRole::normal, dialog);
+    label->setWordWrap(false);
+    row->addWidget(label);
     row->addWidget(box);
     row->addStretch();
     column.addLayout(row);
@@ -176,7 +179,10 @@ void showPreferences(QWidget* parent, const std::function<void()>& changed)
     auto* close = makeButton(tr("Close"), "closePreferences", ButtonRole::plain, dialog);
     QObject::connect(close, &QPushButton::clicked, dialog, &QDialog::accept);
     column->addWidget(close, 0, Qt::AlignRight);
-    dialog->setMinimumWidth(520);
+    const int width = std::min(atFont(*dialog, 520), std::max(parent->width(), 320));
+    dialog->setMinimumWidth(width);
+    // Layouts of wrapped text ask for too little of themselves.
+    dialog->resize(width, column->totalHeightForWidth(width));
     dialog->open();
 }
 }  // namespace rope

@@ -50,6 +50,7 @@
 namespace rope {
 namespace {
 constexpr int kTryAgainMs = 3000;
+constexpr int kFrameKnownMs = 200;
 const QString kGeometryKey = QStringLiteral("window/geometry");
 const QString kSharesKey = QStringLiteral("window/resolveShares");
 }  // namespace
@@ -59,7 +60,7 @@ Window::Window(QWidget* parent)
 {
     setObjectName(QStringLiteral("mainWindow"));
     setWindowTitle(tr("Rope Splice"));
-    setMinimumSize(1024, 600);
+    setMinimumSize(800, 560);
     resize(QSize(1280, 800).boundedTo(screen()->availableSize()));
     makeParts();
     layOut();
@@ -217,9 +218,36 @@ void Window::openRepository(const QString& folder)
 void Window::showEvent(QShowEvent* event)
 {
     QMainWindow::showEvent(event);
-    if (!event->spontaneous() && m_parts.pages->currentWidget() == m_parts.start) {
+    if (event->spontaneous()) {
+        return;
+    }
+    if (m_parts.pages->currentWidget() == m_parts.start) {
         m_parts.recent->show();
     }
+    // Only once it is shown is it known how much its frame takes.
+    QTimer::singleShot(kFrameKnownMs, this, [this, first = size()] {
+        if (size() == first) {
+            fitScreen();
+        }
+    });
+}
+
+/// No part of the window lies off the screen at first, its lowest line with the keys among them.
+void Window::fitScreen()
+{
+    const QRect free = screen()->availableGeometry();
+    const QSize frame = frameGeometry().size() - size();
+    if (isMaximized() || isFullScreen() || free.contains(frameGeometry())) {
+        return;
+    }
+    resize(size().boundedTo(free.size() - frame));
+    QRect wanted = frameGeometry();
+    wanted.moveTo(
+        std::clamp(
+            wanted.left(), free.left(), std::max(free.left(), free.right() + 1 - wanted.width())),
+        std::clamp(
+            wanted.top(), free.top(), std::max(free.top(), free.bottom() + 1 - wanted.height())));
+    move(wanted.topLeft());
 }
 
 void Window::chooseFolder()

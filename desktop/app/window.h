@@ -63,6 +63,7 @@ private:
     void onOpened(const FoundPlace& found);
     void onFactsChanged(const FactsChange& change);
     void onRecordingOver();
+    void fitScreen();
 
     WindowParts m_parts;
     SurveyWiring* m_surveying = nullptr;

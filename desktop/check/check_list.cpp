@@ -2,6 +2,7 @@
 // Tested by tst_check_round.cpp.
 #include "desktop/check/check_list.h"
 
+#include "desktop/widgets/measures.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/finding_words.h"
@@ -188,7 +189,7 @@ public:
         const int line = option.fontMetrics.height();
         switch (row.kind) {
         case CheckRow::Kind::heading:
-            return {100, 2 * line + 18};
+            return {100, line + wordsHeight(option, row) + 18};
         case CheckRow::Kind::finding:
             return {100, line + (row.isDone ? 0 : wordsHeight(option, row)) + line + 14};
         case CheckRow::Kind::passed:
@@ -225,12 +226,8 @@ private:
 
     [[nodiscard]] int wordsHeight(const QStyleOptionViewItem& option, const CheckRow& row) const
     {
-        const int height = option.fontMetrics
-                               .boundingRect(QRect(0, 0, std::max(width(), 80), 10'000),
-                                             Qt::TextWordWrap,
-                                             row.words)
-                               .height();
-        return std::min(height, kMostLines * option.fontMetrics.lineSpacing());
+        return std::min(heightOfLines(row.words, option.fontMetrics, std::max(width(), 80)),
+                        kMostLines * option.fontMetrics.lineSpacing());
     }
 
     void
@@ -260,7 +257,9 @@ private:
         if (hasWords) {
             const int height = wordsHeight(option, row);
             painter.drawText(
-                QRect(at.left(), at.top(), at.width(), height), Qt::TextWordWrap, row.words);
+                QRect(at.left(), at.top(), at.width(), height),
+                Qt::TextWordWrap,
+                fittedToLines(row.words, option.fontMetrics, at.width(), kMostLines));
             at.setTop(at.top() + height);
         }
         if (!row.place.isEmpty()) {

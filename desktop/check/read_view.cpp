@@ -111,8 +111,7 @@ QWidget* ReadView::makeHead()
     connect(m_tabs, &QButtonGroup::idClicked, this, [this](int id) {
         setCompared(static_cast<Compared>(id));
     });
-    m_against = makeLabel({}, TextRole::muted, head);
-    m_against->setWordWrap(false);
+    m_against = new ElidedLabel(TextRole::muted, head);
     m_against->setObjectName(QStringLiteral("readAgainst"));
     row->addSpacing(12);
     row->addWidget(m_against);
@@ -237,7 +236,7 @@ void ReadView::compare()
     const std::string text = m_result->shownBytes();
     showRemarks();
     if (m_compared == Compared::none || text.size() > kMostComparedBytes) {
-        m_against->setText(m_compared == Compared::none ? tr("as it will be recorded")
+        m_against->setFullText(m_compared == Compared::none ? tr("as it will be recorded")
                                                         : tr("too large to be compared here"));
         m_result->setReading(nullptr);
         m_stretches.clear();
@@ -246,7 +245,7 @@ void ReadView::compare()
         m_lookTimer.start();
         return;
     }
-    m_against->setText(m_compared == Compared::ours ? tr("result against %1").arg(m_names.ours)
+    m_against->setFullText(m_compared == Compared::ours ? tr("result against %1").arg(m_names.ours)
                                                     : tr("result against %1").arg(m_names.theirs));
     // What I receive is theirs' work, what the team receives mine.
     const Strand strand = m_compared == Compared::ours ? Strand::theirs : Strand::ours;

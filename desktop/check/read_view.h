@@ -71,7 +71,7 @@ private:
     bool m_isEditable = false;
     bool m_areTextsReadOnly = false;
     QLabel* m_path = nullptr;
-    QLabel* m_against = nullptr;
+    ElidedLabel* m_against = nullptr;
     QButtonGroup* m_tabs = nullptr;
     QWidget* m_bar = nullptr;
     QLabel* m_barTitle = nullptr;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/commits/commit_table.h"
 
+#include "desktop/widgets/measures.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/ruled_table.h"
 #include "desktop/widgets/theme.h"
@@ -113,9 +114,13 @@ CommitTable::CommitTable(const char* objectName, QWidget* parent)
     // The subject gets what room there is; the others always stand.
     horizontalHeader()->setStretchLastSection(false);
     horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
-    setColumnWidth(0, 84);
-    setColumnWidth(2, 130);
-    setColumnWidth(3, 96);
+    whenLookChanges(this, [this] {
+        const int id = QFontMetrics(codeFont()).horizontalAdvance(QStringLiteral("0000000"));
+        const int title = fontMetrics().horizontalAdvance(tr("Commit"));
+        setColumnWidth(0, std::max(id, title) + atFont(*this, 34));
+    });
+    setColumnWidth(2, atFont(*this, 130));
+    setColumnWidth(3, atFont(*this, 96));
     connect(selectionModel(),
             &QItemSelectionModel::currentRowChanged,
             this,

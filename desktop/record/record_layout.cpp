@@ -9,6 +9,7 @@
 #include "desktop/record/recorded_page.h"
 #include "desktop/widgets/page_stack.h"
 #include "desktop/widgets/pane_splitter.h"
+#include "desktop/widgets/measures.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/theme.h"
 #include "desktop/wording/merge_words.h"
@@ -151,7 +152,13 @@ QWidget* RecordStation::makeContentsSide()
     m_decisionsTitle = makeLabel(tr("Decided"), TextRole::heading, side);
     column->addWidget(m_decisionsTitle);
     column->addWidget(m_decisions, 2);
-    side->setFixedWidth(430);
+    m_side = side;
     return side;
+}
+
+void RecordStation::resizeEvent(QResizeEvent* event)
+{
+    StationPage::resizeEvent(event);
+    m_side->setFixedWidth(widthOfPane(*this, 430, 42));
 }
 }  // namespace rope

@@ -95,6 +95,9 @@ signals:
     /// The recording that is under way is to be stopped and taken back.
     void stopRequested();
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
     QWidget* makeWritingPage();
     QWidget* makeMessageSide();
@@ -127,6 +130,7 @@ private:
     [[nodiscard]] bool keepsFiles() const;
     PageStack* m_pages;
     QWidget* m_writing = nullptr;
+    QWidget* m_side = nullptr;  ///< What will be recorded.
     QPlainTextEdit* m_message;
     QLabel* m_what;
     QLabel* m_identity;

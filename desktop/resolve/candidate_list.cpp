@@ -55,15 +55,16 @@ class ChoiceDelegate final : public QStyledItemDelegate
 {
 public:
     using RowAt = std::function<const ChoiceRow&(int)>;
-    ChoiceDelegate(RowAt rowAt, QObject* parent)
-        : QStyledItemDelegate(parent)
-        , m_rowAt(std::move(rowAt))
+    ChoiceDelegate(RowAt rowAt, const QListView& view)
+        : m_rowAt(std::move(rowAt))
+        , m_view(view)
     {
     }
 
-    QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex&) const override
+    QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override
     {
-        return {100, option.fontMetrics.height() + kRowPadding};
+        const int line = option.fontMetrics.height();
+        return {100, line + kRowPadding + (fitsBeside(option, m_rowAt(index.row())) ? 0 : line)};
     }
 
     void paint(QPainter* painter,
@@ -83,24 +84,48 @@ public:
         if (!key.isEmpty()) {
             (void)paintKeyCap(*painter, key, rect.left() + 6, rect.center().y() + 1);
         }
-        QFont font = option.font;
-        font.setWeight(row.isTaken ? QFont::DemiBold : QFont::Normal);
-        painter->setFont(font);
-        const QString label = row.isTaken ? QStringLiteral("● ") + row.label : row.label;
-        const QRect labelRect = rect.adjusted(paintMarks(*painter, rect, row.marks), 0, -8, 0);
+        const QRect words = rect.adjusted(paintMarks(*painter, rect, row.marks), 0, -kRight, 0);
+        const bool isBeside = fitsBeside(option, row);
+        const int half = words.height() / 2;
+        painter->setFont(labelFont(option, row));
         painter->setPen(theme().ink);
-        painter->drawText(labelRect, Qt::AlignVCenter, label);
-        const int labelWidth = QFontMetrics(font).horizontalAdvance(label);
-        const QRect rest = labelRect.adjusted(labelWidth + 12, 0, 0, 0);
+        painter->drawText(
+            isBeside ? words : words.adjusted(0, kRowPadding / 2, 0, -half),
+            Qt::AlignVCenter,
+            painter->fontMetrics().elidedText(labelOf(row), Qt::ElideRight, words.width()));
         painter->setFont(option.font);
         painter->setPen(row.isWarning ? theme().openInk : row.isLoss ? theme().ink : theme().muted);
         painter->drawText(
-            rest,
-            Qt::AlignRight | Qt::AlignVCenter,
-            option.fontMetrics.elidedText(row.consequences, Qt::ElideRight, rest.width()));
+            isBeside ? words : words.adjusted(0, half, 0, -kRowPadding / 2),
+            static_cast<int>(isBeside ? Qt::AlignVCenter | Qt::AlignRight
+                                      : Qt::AlignVCenter | Qt::AlignLeft),
+            option.fontMetrics.elidedText(row.consequences, Qt::ElideRight, words.width()));
     }
 
 private:
+    static constexpr int kRight = 8;
+    static constexpr int kMarks = 53;  ///< Key and mark, at the left.
+
+    static QString labelOf(const ChoiceRow& row)
+    {
+        return row.isTaken ? QStringLiteral("● ") + row.label : row.label;
+    }
+    static QFont labelFont(const QStyleOptionViewItem& option, const ChoiceRow& row)
+    {
+        QFont font = option.font;
+        font.setWeight(row.isTaken ? QFont::DemiBold : QFont::Normal);
+        return font;
+    }
+    /// Whether consequences stand beside the name; else they take a line of their own, since nobody should have
+    /// to guess at what is dropped.
+    [[nodiscard]] bool fitsBeside(const QStyleOptionViewItem& option, const ChoiceRow& row) const
+    {
+        constexpr int kGap = 12;
+        const int label = QFontMetrics(labelFont(option, row)).horizontalAdvance(labelOf(row));
+        const int consequences = option.fontMetrics.horizontalAdvance(row.consequences);
+        return kMarks + label + kGap + consequences + kRight <= m_view.viewport()->width();
+    }
+
     /// Paints whose text it is. Returns how far from the row's left edge the label begins.
     static int paintMarks(QPainter& painter, const QRect& row, const std::vector<Strand>& marks)
     {
@@ -126,6 +151,7 @@ private:
     }
 
     RowAt m_rowAt;
+    const QListView& m_view;
 };
 }  // namespace
 
@@ -136,8 +162,10 @@ CandidateList::CandidateList(QWidget* parent)
     setObjectName(QStringLiteral("candidateList"));
     setAccessibleName(tr("Candidates"));
     setModel(m_model);
-    setItemDelegate(new ChoiceDelegate(
-        [this](int row) -> const ChoiceRow& { return m_model->row(row); }, this));
+    auto* const delegate = new ChoiceDelegate(
+        [this](int row) -> const ChoiceRow& { return m_model->row(row); }, *this);
+    delegate->setParent(this);
+    setItemDelegate(delegate);
     setFrameShape(QFrame::NoFrame);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
@@ -171,16 +199,18 @@ QSize CandidateList::sizeHint() const
 
 QSize CandidateList::minimumSizeHint() const
 {
-    return {120, kLeastRowsInView * (fontMetrics().height() + kRowPadding) + 2};
+    const int line = fontMetrics().height() + kRowPadding;
+    return {120, std::max(kLeastRowsInView * line, 2 * sizeHintForRow(0)) + 2};
 }
 
 void CandidateList::resizeEvent(QResizeEvent* event)
 {
     // Whole rows only: half a line of text at the foot would look cut.
-    const int row = fontMetrics().height() + kRowPadding;
+    const int row = std::max(fontMetrics().height() + kRowPadding, sizeHintForRow(0));
     const int spare = event->size().height() + viewportMargins().bottom();
     setViewportMargins(0, 0, 0, spare > row ? spare % row : 0);
     QListView::resizeEvent(event);
+    scheduleDelayedItemsLayout();  // rows take a second line by the width
 }
 
 void CandidateList::currentChanged(const QModelIndex& current, const QModelIndex& previous)

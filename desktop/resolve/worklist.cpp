@@ -278,9 +278,11 @@ Worklist::Worklist(QWidget* parent)
     auto* head = new QVBoxLayout;
     head->setContentsMargins(12, 10, 12, 8);
     head->setSpacing(4);
-    auto* title = new QHBoxLayout;
-    title->addWidget(makeLabel(tr("Worklist"), TextRole::heading, this));
-    title->addStretch();
+    QLabel* const name = makeLabel(tr("Worklist"), TextRole::heading, this);
+    name->setWordWrap(false);
+    auto* title = new FlowLayout(nullptr, 4);
+    title->addWidget(name);
+    title->pushRight();
     title->addWidget(m_groupingButton);
     head->addLayout(title);
     head->addWidget(m_progress);

@@ -4,6 +4,7 @@
 
 #include "desktop/start/clone_panel.h"
 #include "desktop/start/repository_card.h"
+#include "desktop/widgets/measures.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/widgets/theme.h"
@@ -25,7 +26,6 @@
 
 namespace rope {
 namespace {
-constexpr int kLeftWidth = 372;
 constexpr qreal kRopeWidth = 13;
 constexpr int kTwoColumnsFrom = 720;  // of the cards' own width
 
@@ -87,7 +87,7 @@ StartPage::StartPage(QWidget* parent)
 QWidget* StartPage::makeLeft()
 {
     auto* left = new QWidget(this);
-    left->setFixedWidth(kLeftWidth);
+    m_left = left;
     left->setAutoFillBackground(true);
     left->setBackgroundRole(QPalette::Window);
     auto* column = new QVBoxLayout(left);
@@ -127,6 +127,12 @@ QWidget* StartPage::makeLeft()
     return left;
 }
 
+void StartPage::resizeEvent(QResizeEvent* event)
+{
+    StationPage::resizeEvent(event);
+    m_left->setFixedWidth(widthOfPane(*this, 372, 45));
+}
+
 QWidget* StartPage::makeRight()
 {
     auto* right = new QWidget(this);
@@ -138,7 +144,7 @@ QWidget* StartPage::makeRight()
     m_count->setWordWrap(false);
     head->addWidget(m_count);
     head->addStretch(1);
-    m_filter->setMinimumWidth(220);
+    m_filter->setMinimumWidth(120);
     head->addWidget(m_filter);
     head->addWidget(m_askAll);
     auto* cards = new QWidget(right);

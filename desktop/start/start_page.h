@@ -54,6 +54,7 @@ signals:
     void statusChanged();
 
 protected:
+    void resizeEvent(QResizeEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
@@ -71,6 +72,7 @@ private:
     void moveFocus(int step);
 
     ClonePanel* m_clone;
+    QWidget* m_left = nullptr;  ///< What is there to begin with.
     QPushButton* m_demo = nullptr;
     QLabel* m_asOf = nullptr;
     QLineEdit* m_filter;

@@ -11,6 +11,7 @@
 #include "desktop/survey/rebase_words.h"
 #include "desktop/widgets/page_stack.h"
 #include "desktop/widgets/pane_splitter.h"
+#include "desktop/widgets/measures.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/rope_chart.h"
 #include "desktop/wording/forecast_words.h"
@@ -133,10 +134,21 @@ bool SurveyStation::showsCollisions() const
     return m_views->currentWidget() == m_collisions;
 }
 
+/// The two panes at the sides are as wide as their words ask, and leave the middle the greater part.
+void SurveyStation::fitPanes()
+{
+    m_branches->setFixedWidth(widthOfPane(*this, 248, 26));
+    m_plan->setFixedWidth(widthOfPane(*this, 290, 32));
+}
+
+void SurveyStation::resizeEvent(QResizeEvent* event)
+{
+    StationPage::resizeEvent(event);
+    fitPanes();
+}
+
 void SurveyStation::layOwnView()
 {
-    m_branches->setFixedWidth(248);
-    m_plan->setFixedWidth(290);
     m_plan->setAutoFillBackground(true);
     m_plan->setBackgroundRole(QPalette::Base);
     m_tabs->setObjectName(QStringLiteral("surveyTabs"));

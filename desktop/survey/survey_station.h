@@ -114,7 +114,11 @@ signals:
     /// Work that was set aside is to come back.
     void bringWorkBackRequested(const std::string& id);
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
+    void fitPanes();
     [[nodiscard]] std::vector<PlanOption> methodsFor(const Forecast& forecast) const;
     [[nodiscard]] bool isRebasePlanned() const;
     void showOutgoing();

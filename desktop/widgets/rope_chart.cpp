@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/widgets/rope_chart.h"
 
+#include "desktop/widgets/measures.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/widgets/theme.h"
@@ -192,7 +193,7 @@ void RopeChart::paintBranches(QPainter& painter) const
         const QString text = names.size() == 1
                                  ? names.front()
                                  : tr("%1 and %2 more").arg(names.front()).arg(names.size() - 1);
-        const int width = 150;
+        const int width = atFont(*this, 150);
         const int height = painter.fontMetrics().height();
         const qreal top = isOurs ? knot.centre.y() + 11 : knot.centre.y() - 11 - height;
         painter.drawLine(knot.centre + QPointF(0, isOurs ? kKnotRadius : -kKnotRadius),
@@ -223,12 +224,13 @@ void RopeChart::paintTitles(QPainter& painter) const
     painter.setFont(font());
     painter.setPen(theme().muted);
     if (m_model.base) {
-        const QRect place(static_cast<int>(m_layout.base.x()) - 160,
-                          static_cast<int>(m_layout.base.y()) + 12,
-                          170,
-                          2 * height);
+        const QString words = tr("base %1\n%2").arg(m_model.base->id, m_model.base->when);
+        const int needed = painter.fontMetrics().size(0, words).width() + 2;
+        const int right = std::max(static_cast<int>(m_layout.base.x()) + 10, needed + 4);
         painter.drawText(
-            place, Qt::AlignRight, tr("base %1\n%2").arg(m_model.base->id, m_model.base->when));
+            QRect(right - needed, static_cast<int>(m_layout.base.y()) + 12, needed, 2 * height),
+            Qt::AlignRight,
+            words);
     }
     if (!m_model.movesTo.isEmpty()) {
         painter.drawText(QRect(static_cast<int>(m_layout.strandEnd) + 14,

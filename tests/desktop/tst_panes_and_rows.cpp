@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // The small widgets that keep a window readable at every size.
+#include "desktop/app/course_bar.h"
+#include "desktop/resolve/candidate_list.h"
 #include "desktop/widgets/code_view.h"
 #include "desktop/widgets/find_bar.h"
 #include "desktop/widgets/flow_layout.h"
+#include "desktop/widgets/measures.h"
 #include "desktop/widgets/pane_splitter.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/progress_rope.h"
@@ -92,6 +95,9 @@ private slots:
     void panes_takeStoredShares_onlyIfSound();
     void strip_marksStayApart_whereTheyAreMany();
     void strip_openIsNeverHidden();
+    void text_isFittedToLines();
+    void candidate_takesASecondLine_whereItIsNarrow();
+    void course_keepsNames_whereItIsNarrow();
     void strip_clickAsksForTheLine();
     void find_countsAndWrapsAround();
     void find_capitals_areToldApartOnlyIfGiven();
@@ -413,6 +419,72 @@ void TestPanesAndRows::progressRope_isPaintedAsFarAsDone()
     QVERIFY(painted(60, 110) > 20);
     rope.setDone(4, 4);
     QVERIFY(painted(150, 200) > 180);
+}
+
+void TestPanesAndRows::text_isFittedToLines()
+{
+    const QFontMetrics metrics(QApplication::font());
+    const QString text = QStringLiteral("one two three four five six seven eight nine ten");
+    const int width = metrics.horizontalAdvance(QStringLiteral("one two three four"));
+    QCOMPARE(fittedToLines(text, metrics, 10'000, 1), text);
+    for (const int lines : {1, 2}) {
+        const QString fitted = fittedToLines(text, metrics, width, lines);
+        QVERIFY(fitted.endsWith(QChar(u'…')));
+        QVERIFY(text.startsWith(fitted.chopped(1)));
+        QVERIFY(heightOfLines(fitted, metrics, width) <= lines * metrics.lineSpacing());
+    }
+    QVERIFY(fittedToLines(text, metrics, width, 2).size()
+            > fittedToLines(text, metrics, width, 1).size());
+}
+
+/// What is dropped is never what is cut.
+void TestPanesAndRows::candidate_takesASecondLine_whereItIsNarrow()
+{
+    CandidateList list(nullptr);
+    ChoiceRow row{QStringLiteral("Theirs · origin/main"),
+                  QStringLiteral("drops 1 line of ours and 2 of theirs"),
+                  false,
+                  false,
+                  true};
+    list.setRows({row, row});
+    list.resize(600, 200);
+    list.show();
+    QApplication::processEvents();
+    const auto rowHeight = [&list] {
+        return list.visualRect(list.model()->index(0, 0)).height();
+    };
+    const int beside = rowHeight();
+    list.resize(320, 200);
+    QApplication::processEvents();
+    QVERIFY(rowHeight() >= beside + list.fontMetrics().height());
+}
+
+void TestPanesAndRows::course_keepsNames_whereItIsNarrow()
+{
+    CourseBar bar(nullptr);
+    bar.setCurrent(Station::check);
+    bar.setNote(Station::resolve, QStringLiteral("9 of 9, and some words"));
+    bar.setNote(Station::check, QStringLiteral("2 to look at"));
+    bar.setNote(Station::push, QStringLiteral("2 to push"));
+    const auto widths = [&bar](int width) {
+        bar.resize(width, 50);
+        bar.show();
+        QApplication::processEvents();
+        std::vector<int> room;
+        for (const auto* knot : bar.findChildren<KnotButton*>()) {
+            room.push_back(knot->width() - knot->sizeHint().width());
+        }
+        return room;
+    };
+    for (const int width : {1280, 800, 700}) {
+        for (const int room : widths(width)) {
+            QVERIFY2(room >= 0, QByteArray::number(width).constData());
+        }
+    }
+    // What is not shown is told all the same.
+    QVERIFY(bar.findChild<KnotButton*>(QStringLiteral("resolveKnot"))
+                ->accessibleName()
+                .contains(QStringLiteral("9 of 9")));
 }
 
 ROPE_TESTS(TestPanesAndRows, QApplication)

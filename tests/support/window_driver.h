@@ -3,6 +3,7 @@
 
 #include "desktop/app/course_bar.h"
 #include "desktop/app/window.h"
+#include "desktop/widgets/plain_widgets.h"
 
 #include <QAction>
 #include <QApplication>
@@ -96,7 +97,12 @@ public:
         return QTest::qWaitFor(predicate, ms);
     }
 
-    [[nodiscard]] QString text(const char* label) { return find<QLabel>(label).text(); }
+    /// What a label says, whether or not all of it finds room.
+    [[nodiscard]] QString text(const char* label)
+    {
+        const auto* elided = qobject_cast<ElidedLabel*>(&find<QLabel>(label));
+        return elided != nullptr ? elided->fullText() : find<QLabel>(label).text();
+    }
     [[nodiscard]] QString notice()
     {
         return find<QWidget>("noticeBar").isHidden() ? QString()
