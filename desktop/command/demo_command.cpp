@@ -21,9 +21,9 @@ int runDemo(DemoRequest& request)
     if (const Status made = layOutDemo(request.folder, demoMaterials()); !made) {
         return printError(made.error());
     }
-    printText("The demo is in " + request.folder + ".\n"
-              + "Your repository: " + request.folder + "/slackwater\n"
-              + "Let a teammate push meanwhile: " + request.folder + "/teammate-push\n");
+    printText("The demo is in " + request.folder + ".\n" + "Your repository: " + request.folder
+              + "/slackwater\n" + "Let a teammate push meanwhile: " + request.folder
+              + "/teammate-push\n");
     return exitOf(kExitClean);
 }
 }  // namespace rope
