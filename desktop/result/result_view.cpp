@@ -217,8 +217,12 @@ void ResultView::showCandidate(std::size_t slot, const Candidate& candidate, con
         m_shown.reset();
         layText(previous);
     }
+    const bool isCaretThere = slotAt(m_code->caret()) == slot;
     m_shown = {slot, candidate.text, candidate.origins, name};
     layText(slot);
+    if (isCaretThere) {
+        bringCaretTo(slot);  // an empty one has left it behind its text
+    }
     paintAround();
 }
 
@@ -522,6 +526,15 @@ void ResultView::selectRegion(std::size_t slot)
     }
     paintRegion(slot);
     m_code->reveal(firstLineOf(slot), lineCountOf(slot));
+    bringCaretTo(slot);
+}
+
+/// Who goes into the text from here is at the region, and hears of it.
+void ResultView::bringCaretTo(std::size_t slot)
+{
+    if (slotAt(m_code->caret()) != slot) {
+        m_code->placeCaret(beginOf(slot));
+    }
 }
 
 void ResultView::openFind(bool replaces)

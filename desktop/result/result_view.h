@@ -116,6 +116,7 @@ private:
     [[nodiscard]] int lineCountOf(std::size_t slot) const;
     void onTextEdited(std::size_t position, std::size_t removed, std::size_t added);
     void clearLastLine();
+    void bringCaretTo(std::size_t slot);
     void paintAround();
     void paintStrands(std::size_t slot);
     void paintRegion(std::size_t slot);

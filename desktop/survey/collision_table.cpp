@@ -2,6 +2,7 @@
 // Tested by tst_collision_view.cpp.
 #include "desktop/survey/collision_table.h"
 
+#include "desktop/widgets/accessible_role.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/strand_pattern.h"
 #include "desktop/widgets/theme.h"
@@ -47,6 +48,7 @@ CollisionTable::CollisionTable(QWidget* parent)
     : QWidget(parent)
 {
     setObjectName(QStringLiteral("collisionTable"));
+    setAccessibleRole(*this, QAccessible::Chart);
     setAccessibleName(tr("Who collides with whom"));
     setFocusPolicy(Qt::StrongFocus);
     setAutoFillBackground(true);

@@ -124,8 +124,46 @@ void CodeView::fitNumbers()
     m_editor->setMarginWidth(kNumberMargin, QString(digits + 1, QLatin1Char('9')));
 }
 
+QString CodeView::aboutLine(int line) const
+{
+    QStringList facts{tr("line %1").arg(line + 1), originOfLine(line)};
+    const auto marks = static_cast<unsigned long>(
+        send(QsciScintillaBase::SCI_MARKERGET, static_cast<unsigned long>(line)));
+    if ((marks & 1UL << kNewLineMarker) != 0) {
+        facts << tr("new against what it is compared with");
+    }
+    const auto add = [&facts](const std::vector<Heading>& headings, bool areOfLineAbove) {
+        for (const Heading& heading : headings) {
+            const bool isRemark =
+                heading.look == HeadingLook::remark || heading.look == HeadingLook::quiet;
+            if (isRemark == areOfLineAbove) {
+                facts << (heading.look == HeadingLook::gone
+                              ? tr("gone before it: %1").arg(heading.text)
+                              : heading.text);
+            }
+        }
+    };
+    if (line == 0) {
+        add(m_topHeadings, false);
+    }
+    for (const HeadingsBelow& below : m_headings) {
+        if (below.line == line - 1) {
+            add(below.headings, false);
+        } else if (below.line == line) {
+            add(below.headings, true);
+        }
+    }
+    return facts.join(QStringLiteral(" · "));
+}
+
+void CodeView::describeCaretLine()
+{
+    m_editor->setAccessibleDescription(aboutLine(lineAt(caret())));
+}
+
 void CodeView::connectEditor()
 {
+    connect(this, &CodeView::caretMoved, this, &CodeView::describeCaretLine);
     // Scintilla moves the scroll bar without its telling.
     connect(m_editor, &QsciScintillaBase::SCN_UPDATEUI, this, [this](int what) {
         if ((what & QsciScintillaBase::SC_UPDATE_V_SCROLL) != 0) {
@@ -157,9 +195,13 @@ QString CodeView::originAt(QPoint point) const
     const long position = send(QsciScintillaBase::SCI_POSITIONFROMPOINT,
                                static_cast<unsigned long>(railLeft + 40),
                                point.y());
+    return originOfLine(lineAt(static_cast<std::size_t>(position)));
+}
+
+QString CodeView::originOfLine(int line) const
+{
     const auto marks = static_cast<unsigned long>(
-        send(QsciScintillaBase::SCI_MARKERGET,
-             static_cast<unsigned long>(lineAt(static_cast<std::size_t>(position)))));
+        send(QsciScintillaBase::SCI_MARKERGET, static_cast<unsigned long>(line)));
     constexpr std::array kOrigins{
         LineOrigin::base, LineOrigin::ours, LineOrigin::theirs, LineOrigin::both, LineOrigin::hand};
     if ((marks & (1UL << (kFirstStrandMarker + kOrigins.size()))) != 0) {
@@ -399,6 +441,7 @@ void CodeView::placeCaret(std::size_t position)
     (void)send(QsciScintillaBase::SCI_CHOOSECARETX);  // moving up and down keeps this column
     m_knownCaret = position;
     m_isSyncing = false;
+    describeCaretLine();
 }
 
 std::size_t CodeView::caret() const

@@ -146,6 +146,10 @@ private:
     find(std::string_view bytes, bool matchesCase, std::size_t from, std::size_t to) const;
     void onModified(int position, int type, int length, int linesAdded, int line);
     [[nodiscard]] QString originAt(QPoint point) const;
+    [[nodiscard]] QString originOfLine(int line) const;
+    /// What marks and headings tell of a line, for who cannot see them.
+    [[nodiscard]] QString aboutLine(int line) const;
+    void describeCaretLine();
     void removeMarker(unsigned long line, int marker);
     void connectEditor();
     /// Colours and fonts of the look.

@@ -137,6 +137,7 @@ void CodeView::setHeadings(const std::vector<Heading>& headings)
     });
     setTopHeadings(top);
     m_isSyncing = false;
+    describeCaretLine();
 }
 
 void CodeView::layHeadings(int line, const std::vector<Heading>& headings)

@@ -2,6 +2,7 @@
 // Tested by tst_resolve_station.cpp.
 #include "desktop/widgets/pane_splitter.h"
 
+#include "desktop/widgets/accessible_role.h"
 #include "desktop/widgets/theme.h"
 
 #include <QKeyEvent>
@@ -21,6 +22,7 @@ public:
         : QSplitterHandle(orientation, splitter)
         , m_panes(splitter)
     {
+        setAccessibleRole(*this, QAccessible::Splitter);
         setFocusPolicy(Qt::TabFocus);
     }
 

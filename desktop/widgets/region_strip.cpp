@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/widgets/region_strip.h"
 
+#include "desktop/widgets/accessible_role.h"
 #include "desktop/widgets/theme.h"
 
 #include <QMouseEvent>
@@ -29,6 +30,7 @@ RegionStrip::RegionStrip(QWidget* parent)
 {
     setObjectName(QStringLiteral("regionStrip"));
     setFixedWidth(sizeHint().width());
+    setAccessibleRole(*this, QAccessible::Graphic);
     setAccessibleName(tr("Overview of the file"));
     setToolTip(tr("Where conflicts and merged changes are; click to go there"));
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/widgets/rope_chart.h"
 
+#include "desktop/widgets/accessible_role.h"
 #include "desktop/widgets/measures.h"
 #include "desktop/widgets/plain_widgets.h"
 #include "desktop/widgets/strand_pattern.h"
@@ -33,6 +34,7 @@ RopeChart::RopeChart(QWidget* parent)
     : QWidget(parent)
 {
     setObjectName(QStringLiteral("ropeChart"));
+    setAccessibleRole(*this, QAccessible::Chart);
     setFocusPolicy(Qt::TabFocus);
     setMouseTracking(true);
 }
@@ -49,6 +51,7 @@ void RopeChart::setModel(RopeChartModel model)
     }
     layOut();
     setAccessibleName(m_model.oursTitle + QStringLiteral("; ") + m_model.theirsTitle);
+    setAccessibleDescription(inWords());
     update();
 }
 
@@ -103,6 +106,21 @@ QString RopeChart::textOf(const ChartKnot& knot) const
                 + tr("%1 points here").arg(commit->branches.join(QStringLiteral(", ")));
     }
     return text;
+}
+
+/// What is painted, knot by knot.
+QString RopeChart::inWords() const
+{
+    QStringList knots;
+    for (const ChartKnot& knot : m_layout.knots) {
+        const QString whose = knot.kind == ChartKnot::Kind::base     ? tr("base")
+                              : knot.kind == ChartKnot::Kind::ours   ? tr("ours")
+                              : knot.kind == ChartKnot::Kind::theirs ? tr("theirs")
+                                                                     : tr("what it becomes");
+        knots << tr("%1: %2").arg(whose,
+                                  textOf(knot).replace(QLatin1Char('\n'), QLatin1String(", ")));
+    }
+    return knots.join(QLatin1Char('\n'));
 }
 
 void RopeChart::paintStrands(QPainter& painter) const
@@ -340,6 +358,7 @@ void RopeChart::mousePressEvent(QMouseEvent* event)
 void RopeChart::focusOutEvent(QFocusEvent* event)
 {
     m_focusedKnot = -1;
+    setAccessibleDescription(inWords());
     update();
     QWidget::focusOutEvent(event);
 }

@@ -28,6 +28,7 @@ protected:
 
 private:
     [[nodiscard]] QString textOf(const ChartKnot& knot) const;
+    [[nodiscard]] QString inWords() const;
     void paintStrands(QPainter& painter) const;
     void paintTitles(QPainter& painter) const;
     void paintKnots(QPainter& painter) const;

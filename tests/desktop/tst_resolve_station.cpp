@@ -516,8 +516,8 @@ void TestResolveStation::opening_joinedFirstLine_showsTheRegion()
     QTest::qWait(50);
     QVERIFY(region->isVisible());
     scene.code().editor()->setFocus();
-    for (const Qt::Key key : {Qt::Key_Down, Qt::Key_Up}) {
-        scene.press(key);
+    for (int line = 0; line < 3; ++line) {
+        scene.press(Qt::Key_Up);
         (void)scene.station.grab();
     }
     QVERIFY(!region->isVisible());  // now a person went there
