@@ -44,5 +44,7 @@ public:
     virtual Result<std::vector<std::string>> watchedFolders() = 0;
     /// A folder of our own inside the repository, which is made if need be.
     virtual Result<std::string> privateFolder() = 0;
+    /// What the working tree is beside others; reads nothing but names.
+    [[nodiscard]] virtual WorkingTreeKind workingTreeKind() const = 0;
 };
 }  // namespace rope

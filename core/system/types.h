@@ -99,6 +99,18 @@ struct Standing
     bool hasWorkingTree = false;
 };
 
+/// What a working tree is beside other ones.
+struct WorkingTreeKind
+{
+    enum class Kind {
+        only,       ///< The repository's one working tree, or it has none.
+        further,    ///< One of several of the same repository.
+        submodule,  ///< Of a repository that stands inside another one.
+    };
+    Kind kind = Kind::only;
+    std::string of;  ///< The folder of the repository it belongs to; empty: `only`.
+};
+
 /// A file of the working tree that differs from the last commit.
 struct UncommittedFile
 {

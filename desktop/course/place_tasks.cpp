@@ -301,6 +301,9 @@ Result<RecentPlace> recentPlace(const PlaceAddress& address, const std::stop_tok
     RecentPlace recent;
     recent.readAt = facts->readAt;
     recent.branch = facts->standing.name;
+    recent.workingTree = place->workingTreeKind();
+    recent.hasWorkingTree = facts->standing.hasWorkingTree;
+    recent.hasCommit = !facts->standing.tip.isNull();
     recent.hasRemote = !facts->remotes.empty();
     recent.askedAt = oldestAnswer(*facts);
     recent.uncommitted = facts->uncommitted.size();

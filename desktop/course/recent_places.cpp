@@ -15,8 +15,13 @@
 
 namespace rope {
 namespace {
-constexpr qsizetype kMostRecent = 12;
+constexpr qsizetype kMostRecent = 12;  // of those in which nothing waits
+constexpr int kAtOnce = 8;             // one that is slow holds up no other; they wait, mostly
 const QString kFoldersKey = QStringLiteral("recent");
+
+// What is kept of one: its branch, when it was read, how many splices it has, whether one of them waits.
+constexpr qsizetype kKnownFacts = 4;
+constexpr qsizetype kWaits = 3;
 
 /// Where it is kept what was last seen in a folder.
 QString knownKeyOf(const QString& folder)
@@ -24,11 +29,17 @@ QString knownKeyOf(const QString& folder)
     return QStringLiteral("recentKnown/")
            + QString::fromLatin1(folder.toUtf8().toBase64(QByteArray::Base64UrlEncoding));
 }
+/// Whether a splice is open or put away there, as far as is known: such a one never leaves the list.
+bool mayWait(const QString& folder)
+{
+    const QVariantList known = QSettings().value(knownKeyOf(folder)).toList();
+    return known.size() < kKnownFacts || known[kWaits].toBool();
+}
 }  // namespace
 
 RecentPlaces::RecentPlaces(QObject* parent)
     : QObject(parent)
-    , m_looks(1, this)
+    , m_looks(kAtOnce, this)
     , m_asks(1, this)
 {
 }
@@ -43,7 +54,14 @@ void RecentPlaces::remember(const QString& folder)
     QStringList recent = folders();
     recent.removeAll(folder);
     recent.prepend(folder);
-    QSettings().setValue(kFoldersKey, recent.mid(0, kMostRecent));
+    QSettings settings;
+    if (QVariantList known = settings.value(knownKeyOf(folder)).toList(); known.size() > kWaits) {
+        known[kWaits] = true;  // until it is looked at again: something may be begun in it
+        settings.setValue(knownKeyOf(folder), known);
+    }
+    qsizetype plain = 0;
+    recent.removeIf([&](const QString& one) { return !mayWait(one) && ++plain > kMostRecent; });
+    settings.setValue(kFoldersKey, recent);
     emit changed();
 }
 
@@ -91,7 +109,8 @@ void RecentPlaces::look(const QString& folder)
                 QSettings().setValue(knownKeyOf(folder),
                                      QVariantList{QString::fromStdString(place->branch),
                                                   static_cast<qlonglong>(place->readAt),
-                                                  static_cast<qulonglong>(place->spliceCount)});
+                                                  static_cast<qulonglong>(place->spliceCount),
+                                                  place->hasOpenSplice || place->putAway > 0});
                 emit placeRead(folder, *place);
             } else if (place.error().code != ErrorCode::cancelled) {
                 showGone(folder, place.error());
@@ -103,7 +122,7 @@ void RecentPlaces::showGone(const QString& folder, const Error& error)
 {
     const QVariantList known = QSettings().value(knownKeyOf(folder)).toList();
     QString last;
-    if (known.size() == 3) {
+    if (known.size() > 2) {  // earlier versions kept three
         const QString when =
             relativeTime(known[1].toLongLong(), QDateTime::currentSecsSinceEpoch());
         last = tr("Last seen %1 on %2").arg(when, known[0].toString());

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "core/system/types.h"
+
 #include <cstdint>
 #include <optional>
 #include <string>
@@ -11,6 +13,9 @@ struct RecentPlace
 {
     std::string branch;    ///< Empty: on no branch.
     std::string upstream;  ///< The shared branch that it follows; empty: none.
+    WorkingTreeKind workingTree;
+    bool hasWorkingTree = true;
+    bool hasCommit = true;
     bool hasRemote = false;
     std::size_t ahead = 0;  ///< Commits that the shared branch does not have.
     std::size_t behind = 0;

@@ -8,10 +8,12 @@
 #include "desktop/wording/relative_time.h"
 #include "desktop/wording/shown_text.h"
 
+#include <QContextMenuEvent>
 #include <QDir>
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QVBoxLayout>
@@ -19,6 +21,7 @@
 namespace rope {
 namespace {
 constexpr std::int64_t kOldAfterSeconds = 7LL * 24 * 60 * 60;
+constexpr int kSlowMs = 4000;
 constexpr int kRing = 3;  // room around the card for the ring of the focus
 
 QString underHome(const QString& folder)
@@ -26,6 +29,24 @@ QString underHome(const QString& folder)
     const QString home = QDir::homePath();
     return folder.startsWith(home + QLatin1Char('/')) ? QLatin1Char('~') + folder.mid(home.size())
                                                       : folder;
+}
+
+/// What kind of repository it is, where it is not the usual one.
+QStringList kindInWords(const RecentPlace& place)
+{
+    QStringList words;
+    const QString of = QFileInfo(QString::fromStdString(place.workingTree.of)).fileName();
+    if (place.workingTree.kind == WorkingTreeKind::Kind::submodule) {
+        words << RepositoryCard::tr("submodule of %1").arg(shown(of.toStdString()));
+    } else if (place.workingTree.kind == WorkingTreeKind::Kind::further) {
+        words << RepositoryCard::tr("working tree of %1").arg(shown(of.toStdString()));
+    } else if (!place.hasWorkingTree) {
+        words << RepositoryCard::tr("bare: it has no working tree");
+    }
+    if (!place.hasCommit) {
+        words << RepositoryCard::tr("no commit yet");
+    }
+    return words;
 }
 
 QString standingInWords(const RecentPlace& place)
@@ -67,8 +88,10 @@ QString leftInWords(const RecentPlace& place)
         parts << RepositoryCard::tr("%1 not committed")
                      .arg(countOf(place.uncommitted, "file", "files"));
     }
-    return parts.isEmpty() ? RepositoryCard::tr("no splice open, everything committed")
-                           : parts.join(QStringLiteral(" · "));
+    return !parts.isEmpty() ? parts.join(QStringLiteral(" · "))
+           : place.hasWorkingTree && place.hasCommit
+               ? RepositoryCard::tr("no splice open, everything committed")
+               : RepositoryCard::tr("no splice open");
 }
 }  // namespace
 
@@ -134,6 +157,12 @@ RepositoryCard::RepositoryCard(QString folder, QWidget* parent)
         later->hide();
     }
     setAccessibleName(tr("Repository %1").arg(m_name->text()));
+    m_slow.setSingleShot(true);
+    m_slow.setInterval(kSlowMs);
+    connect(&m_slow, &QTimer::timeout, this, [this] {
+        m_branch->setText(tr("Still looking: it is slow to answer."));
+    });
+    m_slow.start();
     connect(m_goOn, &QPushButton::clicked, this, &RepositoryCard::openRequested);
     connect(m_lookAgain, &QPushButton::clicked, this, &RepositoryCard::lookAgainRequested);
     connect(m_find, &QPushButton::clicked, this, &RepositoryCard::findRequested);
@@ -150,8 +179,9 @@ QString RepositoryCard::words() const
 void RepositoryCard::showPlace(const RecentPlace& place)
 {
     m_isGone = false;
+    m_slow.stop();
     m_branch->setText(place.branch.empty() ? tr("on no branch") : shown(place.branch));
-    m_standing->setText(standingInWords(place));
+    m_standing->setText((kindInWords(place) << standingInWords(place)).join(QStringLiteral(" · ")));
     m_isOld = place.askedAt && place.readAt - *place.askedAt > kOldAfterSeconds;
     const QString when = place.askedAt ? relativeTime(*place.askedAt, place.readAt) : QString();
     m_askedWords = !place.hasRemote ? QString()
@@ -180,6 +210,7 @@ void RepositoryCard::showPlace(const RecentPlace& place)
 void RepositoryCard::showGone(const QString& why, const QString& lastKnown)
 {
     m_isGone = true;
+    m_slow.stop();
     m_branch->setText(why);
     m_standing->setText(lastKnown);
     m_asked->clear();
@@ -237,6 +268,22 @@ void RepositoryCard::keyPressEvent(QKeyEvent* event)
     } else {
         QFrame::keyPressEvent(event);
     }
+}
+
+void RepositoryCard::contextMenuEvent(QContextMenuEvent* event)
+{
+    auto* const menu = new QMenu(this);
+    menu->setObjectName(QStringLiteral("cardMenu"));
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    if (!m_isGone) {
+        connect(
+            menu->addAction(tr("Open")), &QAction::triggered, this, &RepositoryCard::openRequested);
+    }
+    connect(menu->addAction(tr("Remove from this list")),
+            &QAction::triggered,
+            this,
+            &RepositoryCard::forgetRequested);
+    menu->popup(event->globalPos());
 }
 
 void RepositoryCard::focusInEvent(QFocusEvent* event)

@@ -4,6 +4,7 @@
 #include "desktop/facts/recent_place.h"
 
 #include <QFrame>
+#include <QTimer>
 
 class QHBoxLayout;
 class QLabel;
@@ -41,11 +42,13 @@ protected:
     void paintEvent(QPaintEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    void contextMenuEvent(QContextMenuEvent* event) override;
     void focusInEvent(QFocusEvent* event) override;
     void focusOutEvent(QFocusEvent* event) override;
 
 private:
     QString m_folder;
+    QTimer m_slow;  ///< Runs until something is known.
     bool m_isGone = false;
     QString m_askedWords;
     bool m_isOld = false;

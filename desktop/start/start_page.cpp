@@ -312,7 +312,11 @@ void StartPage::moveFocus(int step)
     const auto here = std::find_if(m_inView.begin(),
                                    m_inView.end(),
                                    [](const RepositoryCard* card) { return card->hasFocus(); });
-    const auto at = here == m_inView.end() ? 0 : here - m_inView.begin() + step;
+    focusCard(here == m_inView.end() ? 0 : here - m_inView.begin() + step);
+}
+
+void StartPage::focusCard(std::ptrdiff_t at)
+{
     if (at >= 0 && at < static_cast<std::ptrdiff_t>(m_inView.size())) {
         RepositoryCard* const card = m_inView[static_cast<std::size_t>(at)];
         card->setFocus();
@@ -334,6 +338,12 @@ void StartPage::keyPressEvent(QKeyEvent* event)
         break;
     case Qt::Key_Up:
         moveFocus(-columns());
+        break;
+    case Qt::Key_Home:
+        focusCard(0);
+        break;
+    case Qt::Key_End:
+        focusCard(static_cast<std::ptrdiff_t>(m_inView.size()) - 1);
         break;
     default:
         if (!event->text().isEmpty() && event->text().at(0).isPrint()) {

@@ -70,6 +70,8 @@ private:
     void find(const QString& folder);
     void layCards();
     void moveFocus(int step);
+    /// Nothing where there is no such card.
+    void focusCard(std::ptrdiff_t at);
 
     ClonePanel* m_clone;
     QWidget* m_left = nullptr;  ///< What is there to begin with.

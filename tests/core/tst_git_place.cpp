@@ -51,6 +51,7 @@ class TestGitPlace : public QObject
 {
     Q_OBJECT
 private slots:
+    void workingTree_tellsWhatItIs();
     void open_noRepository_isNotFound();
     void flood_ofWords_isCutOff();
     void open_bareAndEmpty_saySo();
@@ -498,6 +499,40 @@ void TestGitPlace::flood_ofWords_isCutOff()
     QVERIFY(ran);
     QCOMPARE(ran->out, std::string("done\n"));
     QVERIFY(ran->err.size() >= 60'000 && ran->err.size() <= 64'000);
+}
+
+void TestGitPlace::workingTree_tellsWhatItIs()
+{
+    ScratchRepository inner;
+    inner.write("a", "a\n");
+    inner.commit("base");
+    ScratchRepository outer;
+    outer.write("b", "b\n");
+    outer.commit("base");
+    outer.git({QStringLiteral("-c"),
+               QStringLiteral("protocol.file.allow=always"),
+               QStringLiteral("submodule"),
+               QStringLiteral("--quiet"),
+               QStringLiteral("add"),
+               inner.folder(),
+               QStringLiteral("lib/inner")});
+    const QTemporaryDir beside;
+    const QString second = beside.filePath(QStringLiteral("second"));
+    outer.git({QStringLiteral("worktree"), QStringLiteral("add"), QStringLiteral("-q"), second});
+    const auto kindAt = [](const std::string& folder) {
+        const auto place = GitPlace::open(folder);
+        return place ? (*place)->workingTreeKind() : WorkingTreeKind{};
+    };
+    const std::string own = QFileInfo(outer.folder()).canonicalFilePath().toStdString();
+    QVERIFY(kindAt(outer.path()).kind == WorkingTreeKind::Kind::only);
+    const WorkingTreeKind further = kindAt(second.toStdString());
+    QVERIFY(further.kind == WorkingTreeKind::Kind::further);
+    QCOMPARE(further.of, own);
+    const WorkingTreeKind submodule = kindAt(outer.path() + "/lib/inner");
+    QVERIFY(submodule.kind == WorkingTreeKind::Kind::submodule);
+    QCOMPARE(submodule.of, own);
+    const ScratchRepository bare({QStringLiteral("--bare")});
+    QVERIFY(kindAt(bare.path()).kind == WorkingTreeKind::Kind::only);
 }
 
 ROPE_TESTS(TestGitPlace, QCoreApplication)

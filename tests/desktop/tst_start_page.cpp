@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "desktop/course/recent_places.h"
 #include "desktop/start/repository_card.h"
 #include "desktop/start/start_page.h"
 #include "desktop/widgets/small_rope_chart.h"
@@ -11,7 +12,9 @@
 #include <QLineEdit>
 #include <QMimeData>
 #include <QPushButton>
+#include <QSettings>
 #include <QSignalSpy>
+#include <QStandardPaths>
 #include <QTemporaryDir>
 #include <QTest>
 #include <QUrl>
@@ -70,6 +73,8 @@ class TestStartPage : public QObject
 private slots:
     void initTestCase() { applyLook(*qApp, Look::light); }
     void card_tellsWhereItStands();
+    void card_tellsWhatKindItIs();
+    void recent_keepsWhereSomethingWaits();
     void card_oldKnowledge_isSaid();
     void card_gone_canBeForgotten_butOpensNothing();
     void click_andKeys_open();
@@ -101,6 +106,54 @@ void TestStartPage::card_tellsWhereItStands()
     QCOMPARE(scene.said(1, "cardStanding"), QStringLiteral("level with origin/main"));
     QCOMPARE(scene.said(1, "cardLeft"), QStringLiteral("no splice open, everything committed"));
     QVERIFY(!scene.card(1)->findChild<QPushButton*>(QStringLiteral("goOnButton"))->isVisible());
+}
+
+void TestStartPage::card_tellsWhatKindItIs()
+{
+    Scene scene;
+    RecentPlace place = slackwater();
+    const auto standing = [&] {
+        scene.card(0)->showPlace(place);
+        return scene.said(0, "cardStanding");
+    };
+    QVERIFY(standing().startsWith(QStringLiteral("3 ahead")));
+    place.workingTree = {WorkingTreeKind::Kind::submodule, "/work/canal"};
+    QVERIFY(standing().startsWith(QStringLiteral("submodule of canal · ")));
+    place.workingTree = {WorkingTreeKind::Kind::further, "/work/canal"};
+    QVERIFY(standing().startsWith(QStringLiteral("working tree of canal · ")));
+    place.workingTree = {};
+    place.hasWorkingTree = false;
+    place.hasCommit = false;
+    QVERIFY(
+        standing().startsWith(QStringLiteral("bare: it has no working tree · no commit yet · ")));
+    QCOMPARE(scene.said(0, "cardLeft"), QStringLiteral("no splice open"));
+}
+
+/// The list is kept short, but never by what somebody has begun and not ended.
+void TestStartPage::recent_keepsWhereSomethingWaits()
+{
+    QStandardPaths::setTestModeEnabled(true);
+    QCoreApplication::setOrganizationName(QStringLiteral("rope-splice-test"));
+    QCoreApplication::setApplicationName(QStringLiteral("recent"));
+    QSettings settings;
+    settings.clear();
+    const auto know = [&settings](const QString& folder, bool waits) {
+        settings.setValue(
+            QStringLiteral("recentKnown/")
+                + QString::fromLatin1(folder.toUtf8().toBase64(QByteArray::Base64UrlEncoding)),
+            QVariantList{QStringLiteral("main"), 1, 1, waits});
+    };
+    RecentPlaces recent(nullptr);
+    for (int i = 0; i < 30; ++i) {
+        const QString folder = QStringLiteral("/work/%1").arg(i);
+        recent.remember(folder);
+        know(folder, i == 3);
+    }
+    const QStringList kept = RecentPlaces::folders();
+    QCOMPARE(kept.front(), QStringLiteral("/work/29"));
+    QVERIFY(kept.contains(QStringLiteral("/work/3")));
+    QVERIFY(!kept.contains(QStringLiteral("/work/4")));
+    QVERIFY2(kept.size() <= 15, QByteArray::number(kept.size()).constData());
 }
 
 void TestStartPage::card_oldKnowledge_isSaid()

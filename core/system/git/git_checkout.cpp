@@ -205,6 +205,23 @@ Result<std::vector<std::string>> GitPlace::watchedFolders()
     return folders;
 }
 
+/// See gitrepository-layout(5): a submodule's folder stands below "modules" of its superproject's.
+WorkingTreeKind GitPlace::workingTreeKind() const
+{
+    constexpr std::string_view kModules = "/.git/modules/";
+    constexpr std::string_view kOwn = "/.git";
+    if (const std::size_t at = m_commonFolder.find(kModules); at != std::string::npos) {
+        return {WorkingTreeKind::Kind::submodule, m_commonFolder.substr(0, at)};
+    }
+    if (m_gitFolder == m_commonFolder) {
+        return {};
+    }
+    return {WorkingTreeKind::Kind::further,
+            m_commonFolder.ends_with(kOwn)
+                ? m_commonFolder.substr(0, m_commonFolder.size() - kOwn.size())
+                : m_commonFolder};
+}
+
 Result<std::string> GitPlace::privateFolder()
 {
     const std::string folder = m_gitFolder + "/rope-splice";

@@ -67,6 +67,7 @@ public:
     Result<std::unique_ptr<Place>> openSubmodule(const RepoPath& path) override;
     Result<std::vector<std::string>> watchedFolders() override;
     Result<std::string> privateFolder() override;
+    [[nodiscard]] WorkingTreeKind workingTreeKind() const override;
 
     Status
     prepareCopy(const std::string& folder, const ObjectId& tree, const ObjectId& commit) override;

@@ -102,6 +102,7 @@ public:
     Result<std::unique_ptr<Place>> openSubmodule(const RepoPath& path) override;
     Result<std::vector<std::string>> watchedFolders() override;
     Result<std::string> privateFolder() override { return m_root; }
+    [[nodiscard]] WorkingTreeKind workingTreeKind() const override { return {}; }
     /// Where the journal of a test lies: a real folder.
     void setPrivateFolder(std::string folder) { m_root = std::move(folder); }
 
