@@ -79,6 +79,7 @@ void CheckWiring::joinTrial()
     });
     connect(pane, &RunPane::commandsEdited, trial, &TrialSession::setCommands);
     connect(pane, &RunPane::sharedAllowed, trial, &TrialSession::allowAsked);
+    connect(pane, &RunPane::askAgainRequested, trial, &TrialSession::askAgain);
     connect(pane, &RunPane::wholeOutputRequested, this, [](const QString& file) {
         QDesktopServices::openUrl(QUrl::fromLocalFile(file));
     });

@@ -267,8 +267,11 @@ bool CheckStation::showFileAt(const RepoPath& path)
         m_read->showNote(shownPath(path), tr("The result does not have this file: it is deleted."));
         tickOff(*item);
     } else if (!item->isText) {
-        m_read->showNote(shownPath(path), tr("Not a text file; nothing to show here."));
-        tickOff(*item);
+        // Nobody has seen it by coming here.
+        m_read->showNote(shownPath(path),
+                         tr("Not a text file, so it cannot be read here. Where it had to be decided, "
+                            "Resolve shows its versions. Mark it as read once you have looked at "
+                            "it."));
     } else if (!item->file) {
         m_read->showNote(shownPath(path), tr("Reading…"));
         emit takeUpRequested(path);
@@ -398,8 +401,11 @@ void CheckStation::mend()
     flush();
     const FoundItem* item = current();
     const ReadItem* file = item == nullptr ? nullptr : itemOf(item->finding.path);
-    if (!m_isEditable || m_areTextsReadOnly || file == nullptr || !file->file || !item->finding.mend
-        || item->isFine || m_isBusy) {
+    if (item == nullptr || !item->finding.mend || item->isFine) {
+        emit told(tr("There is no suggested fix here."));
+        return;
+    }
+    if (!m_isEditable || m_areTextsReadOnly || file == nullptr || !file->file || m_isBusy) {
         return;
     }
     const Mend& mend = *item->finding.mend;

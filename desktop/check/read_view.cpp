@@ -16,7 +16,7 @@
 
 namespace rope {
 namespace {
-constexpr int kRestMs = 300;
+constexpr int kRestMs = 1000;  // at a glance nothing is read
 constexpr std::size_t kMostComparedBytes = 4'000'000;
 
 /// Lines of the text that are no longer, or not yet, as in the other, and the first of each stretch.

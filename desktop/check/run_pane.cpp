@@ -152,7 +152,15 @@ QWidget* RunPane::makeState()
     row->addWidget(m_state, 1);
     row->addWidget(m_trySides);
     row->addWidget(m_whole);
+    m_askAgain = makeButton(
+        tr("The repository's commands…"), "askSharedAgain", ButtonRole::link, state);
+    setPlainToolTip(*m_askAgain, tr("Asks again about those that you did not want to use"));
     row->addWidget(m_another);
+    row->addWidget(m_askAgain);
+    connect(m_askAgain, &QPushButton::clicked, this, [this] {
+        m_command->setFocus();  // the button goes
+        emit askAgainRequested();
+    });
     auto* sides = new QHBoxLayout;
     sides->setSpacing(10);
     m_sideTabs = new QHBoxLayout;
@@ -358,6 +366,7 @@ void RunPane::showState()
                                || command->on[2].state == TrialState::never));
     m_whole->setVisible(item != nullptr && !item->outputFile.empty());
     m_another->setVisible(m_view.isEditable && current() != nullptr);
+    m_askAgain->setVisible(m_view.isEditable && m_view.hasLeftOut && m_view.asked.empty());
     m_command->setReadOnly(!m_view.isEditable || (command != nullptr && command->isShared));
     m_run->setText(m_view.isRunning() ? tr("Stop") : tr("Run on the result"));
     m_run->setEnabled(m_view.isRunning()
@@ -435,7 +444,20 @@ void RunPane::act()
         emit stopRequested();
     } else if (m_run->isEnabled()) {
         emit runRequested();
+    } else if (m_view.isEditable && m_view.obstacle.isEmpty()) {
+        sayWhatIsMissing();
     }
+}
+
+/// F5 where nothing can run yet: to what lets it run.
+void RunPane::sayWhatIsMissing()
+{
+    const bool isAsked = m_question->isVisibleTo(this) && m_allow->isEnabled();
+    m_state->setFullText(isAsked ? tr("Nothing runs before you have answered: use the repository's "
+                                      "commands, or enter one of your own.")
+                                 : tr("Enter a command first."));
+    setTextRole(m_state, TextRole::open);
+    (isAsked ? static_cast<QWidget*>(m_allow) : m_command)->setFocus();
 }
 
 void RunPane::goToPlace(int direction)

@@ -48,6 +48,8 @@ signals:
     /// All own commands, as they are to be kept from now on.
     void commandsEdited(const std::vector<std::string>& commands);
     void sharedAllowed(bool isAllowed);
+    /// What was refused is to be asked about again.
+    void askAgainRequested();
     void wholeOutputRequested(const QString& file);
     void placeRequested(const rope::RepoPath& path, std::size_t line);
 
@@ -76,6 +78,7 @@ private:
     void choose(std::size_t command);
     void chooseSide(TrialSide side);
     void keepCommand();
+    void sayWhatIsMissing();
     [[nodiscard]] const CommandItem* current() const;
     [[nodiscard]] const TrialItem* currentItem() const;
 
@@ -89,6 +92,7 @@ private:
     QPushButton* m_run = nullptr;
     QHBoxLayout* m_tabs = nullptr;
     QPushButton* m_another = nullptr;
+    QPushButton* m_askAgain = nullptr;
     QWidget* m_question = nullptr;
     QPushButton* m_allow = nullptr;
     QLabel* m_questionWords = nullptr;

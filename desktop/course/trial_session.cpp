@@ -462,6 +462,7 @@ void TrialSession::show()
         view.isLooking = !m_facts && view.obstacle.isEmpty();
     }
     view.asked = askedCommands();
+    view.hasLeftOut = !m_leftOut.empty();
     if (m_facts && m_facts->sharedProblem) {
         view.sharedProblem = describe(*m_facts->sharedProblem).sentence + QLatin1Char(' ')
                              + shown(m_facts->sharedProblem->detail);

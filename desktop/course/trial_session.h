@@ -36,6 +36,8 @@ public:
     void setWithSubmodules(bool withSubmodules);
     /// Whether the commands that are asked about (TrialView::asked) may run here, as they were shown.
     void allowAsked(bool isAllowed);
+    /// Those that were refused are asked about again.
+    void askAgain();
     /// Removes all scratch copies that nobody uses.
     void removeCopies();
 

@@ -67,6 +67,12 @@ void TrialSession::allowAsked(bool isAllowed)
     show();
 }
 
+void TrialSession::askAgain()
+{
+    m_leftOut.clear();
+    show();
+}
+
 void TrialSession::setCommands(const std::vector<std::string>& commands)
 {
     // What a person has not said anything of stays in the settings, and is asked about still.

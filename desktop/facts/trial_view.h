@@ -52,6 +52,7 @@ struct TrialView
     std::vector<CommandItem> commands;
     std::array<QString, kTrialSides.size()> sideNames;  ///< By TrialSide; empty: there is no such.
     std::vector<std::string> asked;  ///< Brought along, and nobody has said anything of them yet.
+    bool hasLeftOut = false;         ///< Some were refused in this sitting; they can be asked about again.
     QString sharedProblem;           ///< Why the shared ones cannot be read.
     QString obstacle;                ///< Why nothing can be run now.
     bool isLooking = false;  ///< Which files the result has is found out yet; it can be asked for.

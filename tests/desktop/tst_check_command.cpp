@@ -314,8 +314,17 @@ void TestCheckCommand::sharedCommands_areAskedAbout()
         check.driver.press(Qt::Key_F5);
         QTest::qWait(300);
         QCOMPARE(countOfFiles(cacheFolder()), 0);
+        // It says why, and leads to the answer.
+        QVERIFY(check.driver.text("checkState").startsWith(QStringLiteral("Nothing runs before")));
+        QVERIFY(check.driver.find<QPushButton>("useSharedChecks").hasFocus());
         check.driver.click("leaveSharedChecks");
         QVERIFY(!check.driver.find<QWidget>("sharedChecks").isVisible());
+        check.driver.press(Qt::Key_F5);
+        QCOMPARE(check.driver.text("checkState"), QStringLiteral("Enter a command first."));
+        QVERIFY(check.driver.find<QLineEdit>("checkCommand").hasFocus());
+        check.driver.click("askSharedAgain");
+        QVERIFY(check.driver.find<QWidget>("sharedChecks").isVisible());
+        check.driver.click("leaveSharedChecks");
     }
     {
         AtCheck check(scratch);
