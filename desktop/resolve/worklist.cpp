@@ -89,6 +89,8 @@ public:
         }
         if (row.kind == WorklistRow::Kind::item) {
             paintItem(*painter, option, row);
+        } else if (row.kind == WorklistRow::Kind::alike || row.kind == WorklistRow::Kind::folded) {
+            paintStandIn(*painter, option, row);
         } else if (row.kind == WorklistRow::Kind::commit) {
             paintCommit(*painter, option, row);
         } else {
@@ -158,6 +160,22 @@ private:
         draw(option.font, theme().muted, remark);
     }
 
+    /// A row that stands for several: what it does is underlined, as buttons in a heading are.
+    static void
+    paintStandIn(QPainter& painter, const QStyleOptionViewItem& option, const WorklistRow& row)
+    {
+        const QRect words = option.rect.adjusted(34, 0, -12, 0);
+        const QString label =
+            option.fontMetrics.elidedText(row.label, Qt::ElideRight, words.width());
+        painter.setFont(option.font);
+        painter.setPen(row.isOpen ? theme().ink : theme().muted);
+        painter.drawText(words, Qt::AlignVCenter, label);
+        const int foot = words.center().y() + option.fontMetrics.height() / 2;
+        painter.setPen(QPen(theme().muted, 1, Qt::DotLine));
+        painter.drawLine(
+            words.left(), foot, words.left() + option.fontMetrics.horizontalAdvance(label), foot);
+    }
+
     static void
     paintItem(QPainter& painter, const QStyleOptionViewItem& option, const WorklistRow& row)
     {
@@ -211,6 +229,19 @@ int WorklistModel::rowOf(SlotPlace place) const
     return -1;
 }
 
+std::optional<std::size_t> WorklistModel::foldedFileOf(SlotPlace place) const
+{
+    for (const WorklistRow& row : m_rows) {
+        const bool isIn =
+            row.kind == WorklistRow::Kind::folded
+            && std::find(row.places.begin(), row.places.end(), place) != row.places.end();
+        if (isIn) {
+            return row.place.file;
+        }
+    }
+    return std::nullopt;
+}
+
 int WorklistModel::rowCount(const QModelIndex& parent) const
 {
     return parent.isValid() ? 0 : static_cast<int>(m_rows.size());
@@ -219,9 +250,11 @@ int WorklistModel::rowCount(const QModelIndex& parent) const
 QVariant WorklistModel::data(const QModelIndex& index, int role) const
 {
     const WorklistRow& row = m_rows[static_cast<std::size_t>(index.row())];
-    const QString state = row.kind != WorklistRow::Kind::item ? QString()
-                          : row.isOpen                        ? tr("open")
-                                                              : tr("decided: %1").arg(row.decided);
+    const QString state = row.kind == WorklistRow::Kind::alike    ? tr("answer them together")
+                          : row.kind == WorklistRow::Kind::folded ? tr("unfold")
+                          : row.kind != WorklistRow::Kind::item   ? QString()
+                          : row.isOpen                            ? tr("open")
+                                       : tr("decided: %1").arg(row.decided);
     switch (role) {
     case Qt::DisplayRole:
         return row.label;
@@ -243,6 +276,13 @@ Qt::ItemFlags WorklistModel::flags(const QModelIndex&) const
 }
 
 namespace {
+/// Whether a row is listed below its file's heading.
+bool isBelowFile(const WorklistRow& row)
+{
+    return row.kind == WorklistRow::Kind::item || row.kind == WorklistRow::Kind::alike
+           || row.kind == WorklistRow::Kind::folded;
+}
+
 /// Files that joined by themselves; of a rebase those that both sides changed.
 std::size_t joinedCount(const Splice& splice)
 {
@@ -299,8 +339,8 @@ Worklist::Worklist(QWidget* parent)
 
     connect(m_filter, &QLineEdit::textChanged, this, &Worklist::rebuild);
     const auto choose = [this](const QModelIndex& index) {
-        if (index.isValid() && m_model->row(index.row()).place.file != SlotPlace::kQuestion) {
-            emit placeChosen(m_model->row(index.row()).place);
+        if (index.isValid()) {
+            chooseRow(m_model->row(index.row()));
         }
     };
     connect(m_list->selectionModel(),
@@ -331,6 +371,29 @@ Worklist::Worklist(QWidget* parent)
         }
     });
     connect(m_list, &QListView::activated, this, choose);
+}
+
+void Worklist::chooseRow(const WorklistRow& row)
+{
+    if (row.kind == WorklistRow::Kind::folded) {
+        m_unfolded.insert(row.place.file);
+        rebuild();
+    } else if (row.kind == WorklistRow::Kind::alike) {
+        chooseTogether(row.places);
+    } else if (row.place.file != SlotPlace::kQuestion) {
+        emit placeChosen(row.place);
+    }
+}
+
+void Worklist::chooseTogether(const std::vector<SlotPlace>& places)
+{
+    QItemSelection rows;
+    for (const SlotPlace place : places) {
+        if (const int row = m_model->rowOf(place); row >= 0) {
+            rows.select(m_model->index(row), m_model->index(row));
+        }
+    }
+    m_list->selectionModel()->select(rows, QItemSelectionModel::ClearAndSelect);
 }
 
 QPushButton* Worklist::makeGroupingButton()
@@ -384,8 +447,7 @@ void Worklist::onSelectionChanged()
         int row = index.row();
         add(row);
         if (m_model->row(row).kind == WorklistRow::Kind::file && selected.size() > 1) {
-            while (++row < m_model->rowCount()
-                   && m_model->row(row).kind == WorklistRow::Kind::item) {
+            while (++row < m_model->rowCount() && isBelowFile(m_model->row(row))) {
                 add(row);
             }
         }
@@ -443,18 +505,25 @@ void Worklist::show(const Splice* splice)
 {
     m_splice = splice;
     m_names = {};
+    m_alike = {};
+    m_unfolded.clear();
     rebuild();
 }
 
 void Worklist::select(SlotPlace place)
 {
     m_selected = place;
+    if (const auto file = m_model->foldedFileOf(place)) {
+        m_unfolded.insert(*file);
+        rebuild();
+        return;
+    }
     m_isSelecting = true;
     m_isTogether = false;
     const int row = m_model->rowOf(place);
     if (row >= 0) {
         int heading = row;
-        while (heading > 0 && m_model->row(heading).kind == WorklistRow::Kind::item) {
+        while (heading > 0 && isBelowFile(m_model->row(heading))) {
             --heading;
         }
         m_list->scrollTo(m_model->index(heading));
@@ -478,8 +547,15 @@ void Worklist::rebuild()
         m_progress->setDone(0, 0);
         return;
     }
-    m_model->setRows(
-        worklistRows(*m_splice, {m_filter->text(), m_show, m_grouping, m_whoOf, &m_names}));
+    m_model->setRows(worklistRows(*m_splice,
+                                  {m_filter->text(),
+                                   m_show,
+                                   m_grouping,
+                                   m_whoOf,
+                                   &m_names,
+                                   &m_alike,
+                                   m_unfolded,
+                                   m_selected}));
     QString summary = tr("%1 open · %2 decided · %3 merged")
                           .arg(m_splice->openCount())
                           .arg(m_splice->decidedCount())

@@ -6,6 +6,9 @@
 #include <QAbstractListModel>
 #include <QWidget>
 
+#include <optional>
+#include <set>
+
 class QLabel;
 class QLineEdit;
 class QListView;
@@ -25,6 +28,8 @@ public:
         return m_rows[static_cast<std::size_t>(index)];
     }
     [[nodiscard]] int rowOf(SlotPlace place) const;
+    /// The file whose folded row stands for a place; nothing: none does.
+    [[nodiscard]] std::optional<std::size_t> foldedFileOf(SlotPlace place) const;
     [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
     [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
     [[nodiscard]] Qt::ItemFlags flags(const QModelIndex& index) const override;
@@ -61,6 +66,8 @@ protected:
 
 private:
     void rebuild();
+    void chooseRow(const WorklistRow& row);
+    void chooseTogether(const std::vector<SlotPlace>& places);
     void onSelectionChanged();
     [[nodiscard]] QWidget* makeSwitch();
     [[nodiscard]] QPushButton* makeGroupingButton();
@@ -76,6 +83,8 @@ private:
     WorklistGrouping m_grouping = WorklistGrouping::file;
     std::function<QString(SlotPlace)> m_whoOf;
     RegionNames m_names;
+    AlikePlaces m_alike;
+    std::set<std::size_t> m_unfolded;  ///< Files whose decided places are all listed.
     bool m_isTogether = false;
     bool m_isSelecting = false;  ///< The selection follows the place, not a person.
 };

@@ -212,6 +212,73 @@ void appendGroups(const Splice& splice,
     }
 }
 
+/// A row before the first of several open places that are alike.
+void insertAlike(const SpliceFile& file, AlikePlaces& alike, std::vector<WorklistRow>& items)
+{
+    const std::vector<AlikeRegions>& groups = alike.of(file);
+    if (groups.empty()) {
+        return;
+    }
+    std::vector<std::size_t> groupOf(file.text->join().regionCount(), groups.size());
+    for (std::size_t group = 0; group < groups.size(); ++group) {
+        for (const std::size_t region : groups[group].regions) {
+            groupOf[region] = group;
+        }
+    }
+    std::vector<std::vector<SlotPlace>> open(groups.size() + 1);
+    for (const WorklistRow& item : items) {
+        const bool isOpenRegion = item.isOpen && item.place.slot != SlotPlace::kQuestion
+                                  && file.text->isRegion(item.place.slot);
+        if (isOpenRegion) {
+            open[groupOf[file.text->regionOf(item.place.slot)]].push_back(item.place);
+        }
+    }
+    open.back().clear();  // those that are like no other
+    for (std::size_t group = 0; group < groups.size(); ++group) {
+        if (open[group].size() < kLeastAlike) {
+            continue;
+        }
+        WorklistRow row;
+        row.kind = WorklistRow::Kind::alike;
+        row.places = std::move(open[group]);
+        row.place = row.places.front();
+        row.label = groups[group].what == AlikeRegions::What::numbers
+                        ? tr("%1 alike: only numbers").arg(row.places.size())
+                        : tr("%1 alike: the same").arg(row.places.size());
+        row.isOpen = true;
+        const auto first = std::find_if(items.begin(), items.end(), [&row](const auto& item) {
+            return item.kind == WorklistRow::Kind::item && item.place == row.place;
+        });
+        items.insert(first, std::move(row));
+    }
+}
+
+/// Many decided places become one row, which opens; the one that is looked at stays.
+void foldDecided(const WorklistFilter& filter, std::vector<WorklistRow>& items)
+{
+    constexpr std::size_t kMostListed = 8;
+    const auto isFolded = [&filter](const WorklistRow& item) {
+        return item.kind == WorklistRow::Kind::item && !item.isOpen
+               && item.place != filter.selected;
+    };
+    WorklistRow row;
+    row.kind = WorklistRow::Kind::folded;
+    for (const WorklistRow& item : items) {
+        if (isFolded(item)) {
+            row.places.push_back(item.place);
+        }
+    }
+    if (row.places.size() < kMostListed) {
+        return;
+    }
+    row.place = row.places.front();
+    row.label = tr("%1 decided").arg(row.places.size());
+    row.knot = Knot::decided;
+    const auto first = std::find_if(items.begin(), items.end(), isFolded);
+    *first = std::move(row);
+    items.erase(std::remove_if(first + 1, items.end(), isFolded), items.end());
+}
+
 void appendFile(const Splice& splice,
                 std::size_t index,
                 const WorklistFilter& filter,
@@ -225,6 +292,12 @@ void appendFile(const Splice& splice,
     WorklistRow heading;
     heading.place.file = index;
     heading.place.slot = items.front().place.slot;
+    if (filter.text.isEmpty() && filter.alike != nullptr) {
+        insertAlike(file, *filter.alike, items);
+    }
+    if (filter.text.isEmpty() && !filter.unfolded.contains(index)) {
+        foldDecided(filter, items);
+    }
     heading.label = shownPath(file.outcome->path);
     heading.remark = fileRemark(file);
     heading.isOpen = file.openCount() > 0;

@@ -2,21 +2,32 @@
 #pragma once
 
 #include "core/decide/splice.h"
+#include "desktop/resolve/alike_places.h"
 #include "desktop/resolve/region_names.h"
 #include "desktop/widgets/strand_pattern.h"
 
 #include <QString>
 
 #include <functional>
+#include <set>
 #include <vector>
 
 namespace rope {
 /// One row of the worklist.
 struct WorklistRow
 {
-    enum class Kind { file, item, group, commit, joinedFile };
+    enum class Kind {
+        file,
+        item,
+        group,
+        commit,
+        joinedFile,
+        alike,   ///< Stands for several open places that are alike, to be answered together.
+        folded,  ///< Stands for a file's decided places, which are not listed.
+    };
     Kind kind = Kind::file;
     SlotPlace place;  ///< For items; `place.file` for all but joined files taken from theirs.
+    std::vector<SlotPlace> places;  ///< What an `alike` or `folded` row stands for.
     QString label;
     QString words;    ///< Besides the label: what of it can be looked for.
     QString before;   ///< Of a commit that is written anew, which it is: "2 of 5".
@@ -41,6 +52,12 @@ struct WorklistFilter
     std::function<QString(SlotPlace)> whoOf = {};
     /// Where regions are, kept from one list to the next; null: they are called by their lines.
     RegionNames* names = nullptr;
+    /// Which are alike, kept likewise; null: no such rows.
+    AlikePlaces* alike = nullptr;
+    /// Files of which decided places are listed however many there are.
+    std::set<std::size_t> unfolded = {};
+    /// What is looked at: it is listed in any case.
+    SlotPlace selected = {};
 };
 
 /// Returns the worklist's rows: a heading for each file (or folder, kind, person), below it what is to

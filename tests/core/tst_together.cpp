@@ -1,4 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "core/decide/alike.h"
 #include "core/decide/splice.h"
 #include "core/decide/together.h"
 #include "tests/support/test_program.h"
@@ -46,6 +47,7 @@ private slots:
     void loss_isCounted();
     void leaveOpen_takesBack();
     void openPlaces_areThoseOfTheFile();
+    void alike_areThoseOfOneSort();
 };
 
 void TestTogether::change_isOneStep()
@@ -105,6 +107,38 @@ void TestTogether::openPlaces_areThoseOfTheFile()
     QVERIFY((openPlacesOf(splice.decided(), 2) == std::vector<SlotPlace>{kAll[2]}));
     splice.answer(2, FileChoice::ours);
     QVERIFY(openPlacesOf(splice.decided(), 2).empty());
+}
+
+void TestTogether::alike_areThoseOfOneSort()
+{
+    // Stops whose minutes both changed, lines that both changed in the same way, and one of its own.
+    std::string base;
+    std::string ours;
+    std::string theirs;
+    const auto add = [&](const std::string& b, const std::string& o, const std::string& t) {
+        const std::string between = "[" + std::to_string(base.size()) + "]\nname\nfirst\n";
+        base += between + b;
+        ours += between + o;
+        theirs += between + t;
+    };
+    for (int i = 0; i < 4; ++i) {
+        const std::string n = std::to_string(i);
+        add("minutes = 2" + n + "\n", "minutes = 3" + n + "\n", "minutes = 104" + n + "\n");
+    }
+    add("seconds = 2\n", "seconds = 3\n", "seconds = 4\n");  // two of a sort are none
+    add("seconds = 2\n", "seconds = 3\n", "seconds = 4\n");
+    for (int i = 0; i < 3; ++i) {
+        add("import a\n", "import b\n", "import c\n");
+    }
+    add("x1\n", "y1\n", "x2\n");  // not numbers alone
+    const auto join = joinTexts(base, ours, theirs);
+    QVERIFY(join && join->regionCount() == 10);
+    const std::vector<AlikeRegions> groups = alikeRegions(*join);
+    QCOMPARE(groups.size(), std::size_t{2});
+    QVERIFY(groups[0].what == AlikeRegions::What::numbers);
+    QCOMPARE(groups[0].regions, (std::vector<std::size_t>{0, 1, 2, 3}));
+    QVERIFY(groups[1].what == AlikeRegions::What::sameTexts);
+    QCOMPARE(groups[1].regions, (std::vector<std::size_t>{6, 7, 8}));
 }
 
 ROPE_TESTS(TestTogether, QCoreApplication)

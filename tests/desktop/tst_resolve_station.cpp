@@ -97,6 +97,7 @@ private slots:
     void initTestCase();
     void random_typing_keepsEditorAndSpliceInStep();
     void random_decisions_keepEditorAndSpliceInStep();
+    void alike_areAnsweredTogether_andDecidedFold();
     void typing_inAnOpenRegion_decidesItByHand();
     void typing_outsideRegions_decidesNothing();
     void deleting_acrossARegion_takesFromEach();
@@ -225,6 +226,62 @@ void TestResolveStation::random_decisions_keepEditorAndSpliceInStep()
         QCOMPARE(scene.splice.openCount(), std::size_t{0});
         QCOMPARE(scene.shown(), *scene.splice.result()->edits.back().bytes);
     }
+}
+
+/// Many of a sort are offered together, looked at, answered in one step; what is decided folds.
+void TestResolveStation::alike_areAnsweredTogether_andDecidedFold()
+{
+    std::string base;
+    std::string ours;
+    std::string theirs;
+    for (int i = 0; i < 12; ++i) {
+        const std::string stop = "[stop." + std::string(1, static_cast<char>('a' + i)) + "]\n";
+        for (const auto& [text, minutes] :
+             {std::pair(&base, "20"), {&ours, "25"}, {&theirs, "26"}}) {
+            *text += stop + "first = 7\nlast = 18\nminutes = " + minutes + "\n";
+        }
+    }
+    Scene scene(base, ours, theirs);
+    QCOMPARE(scene.splice.openCount(), std::size_t{12});
+    auto* list = scene.station.findChild<QListView*>(QStringLiteral("worklist"));
+    const auto rowWith = [list](const char* words) {
+        for (int row = 0; row < list->model()->rowCount(); ++row) {
+            if (list->model()->index(row, 0).data().toString().contains(QLatin1String(words))) {
+                return list->model()->index(row, 0);
+            }
+        }
+        return QModelIndex();
+    };
+    const QModelIndex alike = rowWith("12 alike: only numbers");
+    QVERIFY(alike.isValid());
+    QVERIFY(alike.data(Qt::AccessibleTextRole).toString().contains(QStringLiteral("together")));
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualRect(alike).center());
+    const auto* count = scene.station.findChild<QLabel*>(QStringLiteral("togetherCount"));
+    QVERIFY(count->isVisible());
+    QVERIFY2(count->text().startsWith(QStringLiteral("12 regions in 1 file")),
+             qPrintable(count->text()));
+    QCOMPARE(scene.splice.openCount(), std::size_t{12});  // to be looked at: nothing is taken
+    auto* choices = scene.station.findChild<QListView*>(QStringLiteral("togetherList"));
+    choices->setCurrentIndex(choices->model()->index(1, 0));
+    scene.station.findChild<QPushButton*>(QStringLiteral("takeTogetherButton"))->click();
+    QCOMPARE(scene.splice.openCount(), std::size_t{0});
+    QCOMPARE(scene.kept(), theirs);
+    QVERIFY(!rowWith("alike").isValid());
+
+    // The one that was just decided stays listed.
+    scene.station.undo();
+    QVERIFY(rowWith("12 alike").isValid());
+    scene.station.takeCandidate(0);
+    for (int i = 0; i < 9; ++i) {
+        scene.station.goToNextOpen(1);
+        scene.station.takeCandidate(0);
+    }
+    scene.station.goToNextOpen(1);
+    const QModelIndex folded = rowWith("9 decided");
+    QVERIFY(folded.isValid());
+    const int rows = list->model()->rowCount();
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualRect(folded).center());
+    QCOMPARE(list->model()->rowCount(), rows + 8);
 }
 
 void TestResolveStation::typing_inAnOpenRegion_decidesItByHand()
