@@ -8,6 +8,7 @@
 #include <csignal>
 #include <cstring>
 #include <fcntl.h>
+#include <filesystem>
 #include <mutex>
 #include <poll.h>
 #include <spawn.h>
@@ -21,6 +22,16 @@ namespace {
 Error failure(const std::string& program, int number)
 {
     return {ErrorCode::io, program, std::strerror(number)};
+}
+
+/// Why a program could not be started in a folder.
+Error startFailure(const std::string& program, const std::string& folder, int number)
+{
+    std::error_code error;
+    if (number == ENOENT && std::filesystem::is_directory(folder, error)) {
+        return {ErrorCode::notFound, program, std::strerror(number), Reason::programMissing};
+    }
+    return failure(program, number);
 }
 
 void closeOne(int& descriptor)
@@ -99,7 +110,7 @@ PipedProcess::start(const std::string& program,
     ::close(out[1]);
     if (number != 0) {
         process->m_id = -1;
-        return failure(program, number);
+        return startFailure(program, folder, number);
     }
     (void)::fcntl(process->m_output, F_SETFL, O_NONBLOCK);
     return process;

@@ -16,7 +16,8 @@ namespace rope {
 class PipedProcess
 {
 public:
-    /// `program`: found as a shell would; `environment`: all of it, each "NAME=value". Errors: `io`.
+    /// `program`: found as a shell would; `environment`: all of it, each "NAME=value". Errors: `io`; `notFound`
+    /// where there is no such program.
     static Result<std::unique_ptr<PipedProcess>> start(const std::string& program,
                                                        const std::vector<std::string>& arguments,
                                                        const std::vector<std::string>& environment,

@@ -69,6 +69,7 @@ enum class Reason {
     remoteTooLarge,      ///< refused: more than the remote takes.
     diskFull,            ///< io.
     targetExists,        ///< invalidInput: a folder that is to be made is there, and not empty.
+    programMissing,      ///< notFound: a program that this one works with, as git; subject: its name.
     missingPart,         ///< notFound: a file that ships with this program; subject: which.
     invalidAddress,      ///< invalidInput: not an address that can be copied from.
     workClashes,        ///< stale: uncommitted work does not fit what comes in; subject: the files.

@@ -174,7 +174,7 @@ void RecordSession::moveTo(const std::string& theirsRef, SpliceKind kind, WorkCh
 {
     const auto facts = m_place.facts();
     const Branch* theirs = facts ? facts->branch(theirsRef) : nullptr;
-    if (!m_splices.isFree() || theirs == nullptr) {
+    if (!m_splices.mayBegin() || theirs == nullptr) {
         return;
     }
     recordAtOnce(planToJoin(freshSpliceId(),
@@ -192,7 +192,7 @@ void RecordSession::moveTo(const std::string& theirsRef, SpliceKind kind, WorkCh
 
 void RecordSession::roll(const JournalEntry& recorded, bool forward)
 {
-    if (!m_splices.isFree()) {
+    if (!m_splices.mayBegin()) {
         return;
     }
     recordAtOnce(planToRoll(freshSpliceId(),
@@ -212,7 +212,7 @@ void RecordSession::goToLine(const std::string& ref)
 {
     const auto facts = m_place.facts();
     const Branch* line = facts ? facts->branch(ref) : nullptr;
-    if (!m_splices.isFree() || line == nullptr || facts->standing.ref == ref) {
+    if (!m_splices.mayBegin() || line == nullptr || facts->standing.ref == ref) {
         return;
     }
     JournalEntry forward;
@@ -231,7 +231,7 @@ void RecordSession::goToLine(const std::string& ref)
 void RecordSession::commitFiles(const std::vector<ChosenFile>& files, const QString& message)
 {
     const auto facts = m_place.facts();
-    if (!m_splices.isFree() || !facts) {
+    if (!m_splices.mayBegin() || !facts) {
         return;
     }
     recordAtOnce(

@@ -30,17 +30,22 @@ std::optional<JournalEntry> SpliceSession::earlierOf(const std::string& theirsRe
     return std::nullopt;
 }
 
+bool SpliceSession::mayBegin()
+{
+    if (m_place.facts() && !m_store.isOpen()) {
+        emit journalMissing();
+        return false;
+    }
+    return isFree();
+}
+
 void SpliceSession::start(const std::string& theirsRef,
                           const std::shared_ptr<const SurveyForecast>& survey,
                           const StartWishes& wishes)
 {
     const auto facts = m_place.facts();
     const Branch* theirs = facts ? facts->branch(theirsRef) : nullptr;
-    if (facts && !m_store.isOpen()) {
-        emit journalMissing();
-        return;
-    }
-    if (!isFree() || theirs == nullptr || survey == nullptr) {
+    if (!mayBegin() || theirs == nullptr || survey == nullptr) {
         return;
     }
     JournalEntry entry;

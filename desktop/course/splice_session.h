@@ -134,6 +134,8 @@ public:
     [[nodiscard]] const JournalEntry& entry() const { return m_entry; }
     [[nodiscard]] SpliceStage stage() const { return m_stage; }
     /// Whether something may be begun.
+    /// Whether something new may begin here; where only a journal is missing, it says so.
+    [[nodiscard]] bool mayBegin();
     [[nodiscard]] bool isFree() const { return m_stage == SpliceStage::none && m_store.isOpen(); }
     /// Whether a splice is under way that may be changed and recorded.
     [[nodiscard]] bool isOpen() const { return m_stage == SpliceStage::open; }

@@ -212,6 +212,10 @@ ErrorText describeReason(const Error& error, const QString& subject)
         return {tr("%1 is there already, and not empty.").arg(subject),
                 tr("Choose a folder that is not there yet."),
                 {}};
+    case Reason::programMissing:
+        return {tr("%1 was not found on this machine.").arg(subject),
+                tr("Install it, or see that it is in PATH, and try again. Nothing was changed."),
+                {}};
     case Reason::missingPart:
         return {tr("A part of this program is missing: %1.").arg(subject),
                 tr("Build or install it again."),

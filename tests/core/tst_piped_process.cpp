@@ -141,8 +141,9 @@ void TestPipedProcess::ended_isNoticedAtWriting()
 void TestPipedProcess::missingProgram_isAnError()
 {
     const auto process = PipedProcess::start("no-such-program-here", {}, {}, "/");
-    QVERIFY(!process && process.error().code == ErrorCode::io);
-    QVERIFY(!PipedProcess::start("sh", {}, {}, "/no/such/folder"));
+    QVERIFY(!process && process.error().reason == Reason::programMissing);
+    const auto elsewhere = PipedProcess::start("sh", {}, {}, "/no/such/folder");
+    QVERIFY(!elsewhere && elsewhere.error().code == ErrorCode::io);
 }
 
 void TestPipedProcess::killed_isTold()

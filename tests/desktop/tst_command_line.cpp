@@ -79,6 +79,8 @@ private slots:
     void join_hookInterruptedFirst_takesItBack();
     void wantOfMemory_isASentence();
     void demo_isWhatTheScenarioBuilds();
+    void demo_endedMidway_isMadeAgain();
+    void withoutGit_theErrorSaysSo();
     void usage_wrong_exitsTwo();
 };
 
@@ -861,6 +863,40 @@ void TestCommandLine::demo_isWhatTheScenarioBuilds()
     const Ran again = run({QStringLiteral("demo"), made});
     QCOMPARE(again.exitCode, 2);
     QVERIFY(again.err.contains("is there already, and not empty"));
+}
+
+void TestCommandLine::demo_endedMidway_isMadeAgain()
+{
+    const QTemporaryDir folder;
+    const QDir made(folder.path());
+    QVERIFY(made.mkpath(QStringLiteral("shared.git/objects")));
+    QFile marker(made.filePath(QStringLiteral("unfinished")));
+    QVERIFY(marker.open(QIODevice::WriteOnly));
+    marker.close();
+    const Ran ran = run({QStringLiteral("demo"), folder.path()});
+    QCOMPARE(ran.exitCode, 0);
+    QVERIFY(!marker.exists());
+    QVERIFY(QFileInfo::exists(made.filePath(QStringLiteral("slackwater/locks/passage.py"))));
+    // What is not the demo's stays, and then nothing is made.
+    QVERIFY(marker.open(QIODevice::WriteOnly));
+    marker.close();
+    QFile own(made.filePath(QStringLiteral("mine.txt")));
+    QVERIFY(own.open(QIODevice::WriteOnly));
+    own.close();
+    QCOMPARE(run({QStringLiteral("demo"), folder.path()}).exitCode, 2);
+    QVERIFY(own.exists());
+}
+
+void TestCommandLine::withoutGit_theErrorSaysSo()
+{
+    QProcess process;
+    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+    environment.insert(QStringLiteral("PATH"), QStringLiteral("/nonexistent"));
+    process.setProcessEnvironment(environment);
+    process.start(qEnvironmentVariable("ROPE_SPLICE_PROGRAM"), words("forecast HEAD HEAD"));
+    QVERIFY(process.waitForFinished(10'000));
+    QCOMPARE(process.exitCode(), 2);
+    QVERIFY(process.readAllStandardError().contains("git was not found on this machine."));
 }
 
 ROPE_TESTS(TestCommandLine, QCoreApplication)

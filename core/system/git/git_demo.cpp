@@ -106,6 +106,17 @@ private:
     std::filesystem::path m_folder;
     std::filesystem::path m_materials;
 };
+/// Stands in the folder until all of it is made.
+constexpr const char* kUnfinished = "unfinished";
+
+/// What this program makes there, and nothing else.
+void removeParts(const std::filesystem::path& folder)
+{
+    std::error_code error;
+    for (const char* part : {"shared.git", "slackwater", "teammate", "teammate-push", kUnfinished}) {
+        std::filesystem::remove_all(folder / part, error);
+    }
+}
 }  // namespace
 
 Status layOutGitDemo(const std::string& folder, const std::string& materials)
@@ -115,9 +126,16 @@ Status layOutGitDemo(const std::string& folder, const std::string& materials)
     if (error) {
         return Error{ErrorCode::io, folder, error.message()};
     }
+    const std::filesystem::path marker = std::filesystem::path(folder) / kUnfinished;
+    if (std::filesystem::exists(marker, error)) {
+        removeParts(folder);  // ended midway the last time
+    }
     if (!std::filesystem::is_empty(folder, error) || error) {
         return Error{ErrorCode::invalidInput, folder, {}, Reason::targetExists};
     }
-    return DemoMaker(folder, materials).make();
+    std::ofstream(marker) << "The demo is being made here.\n";
+    TRY(DemoMaker(folder, materials).make());
+    std::filesystem::remove(marker, error);
+    return error ? Status(Error{ErrorCode::io, marker.string(), error.message()}) : ok();
 }
 }  // namespace rope

@@ -4,8 +4,10 @@
 
 #include "core/base/process_tree.h"
 
+#include <QFileInfo>
 #include <QProcess>
 #include <QProcessEnvironment>
+#include <QStandardPaths>
 #include <QThread>
 
 #include <algorithm>
@@ -84,7 +86,14 @@ void leaveTerminalGroup()
 
 Error startError(const QProcess& process)
 {
-    return {ErrorCode::io, process.program().toStdString(), process.errorString().toStdString()};
+    const QString folder = process.workingDirectory();
+    const bool isMissing = process.error() == QProcess::FailedToStart
+                           && (folder.isEmpty() || QFileInfo(folder).isDir())
+                           && QStandardPaths::findExecutable(process.program()).isEmpty();
+    return {isMissing ? ErrorCode::notFound : ErrorCode::io,
+            process.program().toStdString(),
+            process.errorString().toStdString(),
+            isMissing ? Reason::programMissing : Reason::none};
 }
 }  // namespace
 
