@@ -91,7 +91,7 @@ void CheckWiring::joinTrial()
     });
 }
 
-void CheckWiring::setSplice()
+void CheckWiring::setSplice() const
 {
     m_parts.check->setSplice(nullptr);
     m_parts.check->setSplice(m_parts.checking->readSplice());
@@ -99,7 +99,7 @@ void CheckWiring::setSplice()
 
 /// From Check to where something was decided. A rebase decides by commits: the last one is shown in which
 /// the file was decided, or joined.
-void CheckWiring::goToRegion(SlotPlace place)
+void CheckWiring::goToRegion(SlotPlace place) const
 {
     m_parts.to->goTo(Station::resolve);
     if (!m_parts.checking->isReadOnly()) {
@@ -175,7 +175,7 @@ void CheckWiring::onChecked()
 }
 
 /// What is left to look at, and how the check command went.
-void CheckWiring::showOnCourse()
+void CheckWiring::showOnCourse() const
 {
     const CheckView& view = m_parts.checking->view();
     const bool isAllRead = view.readCount() == view.toReadCount();

@@ -21,7 +21,7 @@ public:
     void lookThenGoOn(bool andRecord);
     void stay() { m_after = AfterLooking::stay; }
     /// From here on a splice is shown, or none.
-    void setSplice();
+    void setSplice() const;
 
 signals:
     /// Something was decided or written.
@@ -32,9 +32,9 @@ private:
     void joinTrial();
     void onChecked();
     void onTrial();
-    void showOnCourse();
+    void showOnCourse() const;
     void goOnWhenLooked();
-    void goToRegion(SlotPlace place);
+    void goToRegion(SlotPlace place) const;
 
     const WindowParts& m_parts;
     AfterLooking m_after = AfterLooking::stay;
