@@ -35,11 +35,11 @@ QString underHome(const QString& folder)
 QStringList kindInWords(const RecentPlace& place)
 {
     QStringList words;
-    const QString of = QFileInfo(QString::fromStdString(place.workingTree.of)).fileName();
+    const QString of = shown(place.workingTree.of).section(QLatin1Char('/'), -1);
     if (place.workingTree.kind == WorkingTreeKind::Kind::submodule) {
-        words << RepositoryCard::tr("submodule of %1").arg(shown(of.toStdString()));
+        words << RepositoryCard::tr("submodule of %1").arg(of);
     } else if (place.workingTree.kind == WorkingTreeKind::Kind::further) {
-        words << RepositoryCard::tr("working tree of %1").arg(shown(of.toStdString()));
+        words << RepositoryCard::tr("working tree of %1").arg(of);
     } else if (!place.hasWorkingTree) {
         words << RepositoryCard::tr("bare: it has no working tree");
     }
