@@ -179,6 +179,7 @@ void CandidateList::setRows(std::vector<ChoiceRow> rows)
 {
     const QSignalBlocker blocker(this);
     m_model->setRows(std::move(rows));
+    fitRows(viewport()->height() + viewportMargins().bottom());
     updateGeometry();
 }
 
@@ -205,12 +206,20 @@ QSize CandidateList::minimumSizeHint() const
 
 void CandidateList::resizeEvent(QResizeEvent* event)
 {
-    // Whole rows only: half a line of text at the foot would look cut.
-    const int row = std::max(fontMetrics().height() + kRowPadding, sizeHintForRow(0));
-    const int spare = event->size().height() + viewportMargins().bottom();
-    setViewportMargins(0, 0, 0, spare > row ? spare % row : 0);
+    fitRows(event->size().height() + viewportMargins().bottom());
     QListView::resizeEvent(event);
     scheduleDelayedItemsLayout();  // rows take a second line by the width
+}
+
+/// Whole rows only: half a line of text at the foot would look cut.
+void CandidateList::fitRows(int height)
+{
+    int used = 0;
+    int row = 0;
+    while (row < rowCount() && used + sizeHintForRow(row) <= height) {
+        used += sizeHintForRow(row++);
+    }
+    setViewportMargins(0, 0, 0, row > 0 && row < rowCount() ? height - used : 0);
 }
 
 void CandidateList::currentChanged(const QModelIndex& current, const QModelIndex& previous)

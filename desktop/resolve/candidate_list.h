@@ -18,7 +18,8 @@ struct ChoiceRow
     bool isTaken = false;  ///< This is what stands there now.
     bool hasKey = true;    ///< Can be taken by its number.
     bool isLoss = false;   ///< Something that a side did is lost.
-    std::vector<Strand> marks{};  ///< Whose text it is; two where it is put together from both sides, `open` for nothing at all.
+    std::vector<Strand>
+        marks{};  ///< Whose text it is; two where it is put together from both sides, `open` for nothing at all.
 };
 
 /// Numbered choices with their consequences, best first. A click or an arrow key looks at one; a
@@ -44,6 +45,7 @@ protected:
     void currentChanged(const QModelIndex& current, const QModelIndex& previous) override;
 
 private:
+    void fitRows(int height);
     class Model;
     Model* m_model;
 };

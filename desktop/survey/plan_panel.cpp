@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "desktop/survey/plan_panel.h"
 
+#include "desktop/widgets/measures.h"
 #include "desktop/widgets/plain_widgets.h"
 
 #include <QCheckBox>
@@ -79,6 +80,7 @@ PlanPanel::PlanPanel(QWidget* parent)
     column->addWidget(m_putAwayHeading);
     column->addWidget(m_putAway);
     auto* scroll = new QScrollArea(this);
+    m_scroll = scroll;
     scroll->setObjectName(QStringLiteral("planScroll"));
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setWidgetResizable(true);
@@ -107,6 +109,14 @@ PlanPanel::PlanPanel(QWidget* parent)
     connect(m_always, &QCheckBox::clicked, this, &PlanPanel::alwaysToggled);
     connect(m_commitWork, &QPushButton::clicked, this, &PlanPanel::commitRequested);
     connect(m_start, &QPushButton::clicked, this, &PlanPanel::startRequested);
+}
+
+/// Where the pane is narrower than its words ask, what does not wrap is reached by a bar.
+void PlanPanel::resizeEvent(QResizeEvent* event)
+{
+    QWidget::resizeEvent(event);
+    m_scroll->setHorizontalScrollBarPolicy(width() < atFont(*this, 290) ? Qt::ScrollBarAsNeeded
+                                                                        : Qt::ScrollBarAlwaysOff);
 }
 
 void PlanPanel::layLeaving()

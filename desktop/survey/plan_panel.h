@@ -11,6 +11,7 @@
 class QCheckBox;
 class QLabel;
 class QPushButton;
+class QScrollArea;
 
 namespace rope {
 /// A splice that was put away, or work that was set aside, in a sentence.
@@ -48,8 +49,8 @@ public:
         bool isGoodNews = false;    ///< Then the obstacle is none: there is nothing left to do.
         bool isUnderWay = false;    ///< A splice is: it can be put away or abandoned.
         QString startLabel;         ///< "Start: 7 to decide"
-        QString effort;             ///< What is proposed for the conflicts; empty: not known, or none.
-        QString otherWay;           ///< What joining the other way round would be.
+        QString effort;    ///< What is proposed for the conflicts; empty: not known, or none.
+        QString otherWay;  ///< What joining the other way round would be.
         std::vector<PutAwayRow> queue;  ///< Branches to be joined later, by ref.
         QString remark;                 ///< Something to know, e.g. that there are several bases.
         QString alwaysLabel;            ///< Offers to bring theirs in always; empty: it does not.
@@ -80,7 +81,11 @@ signals:
     void queueToggled(const std::string& ref);
     void bringWorkBackRequested(const std::string& id);
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
+    QScrollArea* m_scroll = nullptr;
     void layLeaving();
     void showPutAway(const Plan& plan);
     void addPutAway(QWidget* list,
