@@ -109,8 +109,10 @@ std::string zshOptions(const CLI::App& command)
                                   : isFolder         ? ":folder:_files -/"
                                                      : ":value:_files";
         for (const std::string& name : namesOf(*option)) {
-            all += " \\\n            "
-                   + quoted(name + "[" + withoutColons(option->get_description()) + "]" + value);
+            std::string words = name;
+            words.append("[").append(withoutColons(option->get_description())).append("]");
+            words.append(value);
+            all.append(" \\\n            ").append(rope::quoted(words));
         }
     }
     return all;
@@ -132,8 +134,10 @@ std::string fishOptions(const CLI::App& command, const std::string& when)
             all += " -s " + name;
         }
         all += hasValue(*option) ? " -r" : "";
-        all += isLook(*option) ? " -fa " + quoted(kLooks) : std::string();
-        all += " -d " + quoted(option->get_description()) + "\n";
+        if (isLook(*option)) {
+            all.append(" -fa ").append(quoted(kLooks));
+        }
+        all.append(" -d ").append(quoted(option->get_description())).append("\n");
     }
     return all;
 }
