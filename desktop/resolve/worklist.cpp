@@ -18,6 +18,7 @@
 
 #include <algorithm>
 #include <array>
+#include <iterator>
 #include <utility>
 
 namespace rope {
@@ -432,12 +433,14 @@ void Worklist::onSelectionChanged()
         return;
     }
     std::vector<SlotPlace> places;
+    const auto isRegionOrQuestion = [this](SlotPlace place) {
+        return place.slot == SlotPlace::kQuestion
+               || m_splice->files()[place.file].text->isRegion(place.slot);
+    };
     const auto add = [&](int row) {
         const WorklistRow& chosen = m_model->row(row);
         const bool isDecidable =
-            chosen.kind == WorklistRow::Kind::item
-            && (chosen.place.slot == SlotPlace::kQuestion
-                || m_splice->files()[chosen.place.file].text->isRegion(chosen.place.slot));
+            chosen.kind == WorklistRow::Kind::item && isRegionOrQuestion(chosen.place);
         if (isDecidable && std::find(places.begin(), places.end(), chosen.place) == places.end()) {
             places.push_back(chosen.place);
         }
@@ -446,6 +449,12 @@ void Worklist::onSelectionChanged()
     for (const QModelIndex& index : selected) {
         int row = index.row();
         add(row);
+        // Folded ones are chosen with the rest, as if they were listed.
+        if (m_model->row(row).kind == WorklistRow::Kind::folded && selected.size() > 1) {
+            const std::vector<SlotPlace>& folded = m_model->row(row).places;
+            std::copy_if(
+                folded.begin(), folded.end(), std::back_inserter(places), isRegionOrQuestion);
+        }
         if (m_model->row(row).kind == WorklistRow::Kind::file && selected.size() > 1) {
             while (++row < m_model->rowCount() && isBelowFile(m_model->row(row))) {
                 add(row);

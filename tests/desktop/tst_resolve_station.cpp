@@ -279,6 +279,10 @@ void TestResolveStation::alike_areAnsweredTogether_andDecidedFold()
     scene.station.goToNextOpen(1);
     const QModelIndex folded = rowWith("9 decided");
     QVERIFY(folded.isValid());
+    list->selectAll();
+    QVERIFY2(count->text().startsWith(QStringLiteral("12 regions in 1 file")),
+             qPrintable(count->text()));
+    scene.station.goToNextOpen(1);
     const int rows = list->model()->rowCount();
     QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualRect(folded).center());
     QCOMPARE(list->model()->rowCount(), rows + 8);
